@@ -1,0 +1,142 @@
+"""The command line: read a recipe, work out its figures, serve the workbench.
+
+Exit codes: 0 fine, 1 not understood (explained on standard error), 2 bad usage.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
+from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.report import figures_report, reading_report
+
+MOST_BYTES = 1_000_000
+
+
+class _NotUnderstood(Exception):
+    """The file cannot be read as a recipe; the message goes to standard error."""
+
+
+def _text_of(path: Path) -> str:
+    try:
+        data = path.read_bytes() if str(path) != "-" else sys.stdin.buffer.read(MOST_BYTES + 1)
+    except OSError as error:
+        raise _NotUnderstood(f"{path}: {error.strerror or error}") from None
+    if len(data) > MOST_BYTES:
+        raise _NotUnderstood(f"{path}: larger than {MOST_BYTES:,} bytes, which no recipe is")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        if b"\x00" in data:
+            raise _NotUnderstood(f"{path}: this is not text") from None
+        return data.decode("cp1252", errors="replace")
+
+
+def _read(args: argparse.Namespace) -> RecipeReading:
+    knowledge = load_knowledge()
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    servings = getattr(args, "servings", None)
+    try:
+        return read_recipe(_text_of(args.file), reader, servings, Region(args.region), getattr(args, "kind", None))
+    except RecipeError as error:
+        raise _NotUnderstood(f"{args.file}: {error}") from None
+
+
+def _print_json(report: dict[str, Any]) -> None:
+    json.dump(report, sys.stdout, ensure_ascii=False, indent=2)
+    print()
+
+
+def _complain_of(report: dict[str, Any]) -> int:
+    """Names the lines that were not understood; 1 when there are any, so that a script notices."""
+    bad = [line for line in report["lines"] if not line["understood"]]
+    for line in bad:
+        print(f"not understood: {line['text']!r}: {line['problem']}", file=sys.stderr)
+    return 1 if bad else 0
+
+
+def _read_command(args: argparse.Namespace) -> int:
+    reading = _read(args)
+    report = reading_report(reading, load_knowledge())
+    if args.json:
+        _print_json(report)
+    else:
+        print(f"{report['title']} ({reading.recipe.kind}, {reading.recipe.servings:g} servings)")
+        for line in report["lines"]:
+            grams = f"{line['grams']['value']:8.1f} g" if line["grams"] else "       ? g"
+            print(f"{grams}  {line['food_name'] or 'not understood'}  [{line['text']}]  {line['confidence']:.2f}")
+    return _complain_of(report)
+
+
+def _figures_command(args: argparse.Namespace) -> int:
+    reading, knowledge = _read(args), load_knowledge()
+    appraisal = appraise(reading.recipe, knowledge)
+    if args.json:
+        _print_json(figures_report(appraisal))
+    else:
+        totals = appraisal.totals
+        print(f"{reading.recipe.title}: {totals.servings:g} servings of {totals.serving_grams:.0f} g")
+        for nutrient in HEADLINE:
+            figure, meta = totals.serving[nutrient], BY_ID[nutrient]
+            least = "" if figure.complete else "at least "
+            digits = meta.decimals
+            print(f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to {figure.high:.{digits}f})")
+    return _complain_of(reading_report(reading, knowledge))
+
+
+def _serve_command(args: argparse.Namespace) -> int:
+    from fresh_ladle.web.serve import serve
+
+    return serve(args.port, args.database, with_demo=args.command == "demo")
+
+
+def _positive(text: str) -> float:
+    try:
+        value = float(text)
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"{text!r} is not a number") from None
+    if not 0 < value <= 5000:
+        raise argparse.ArgumentTypeError("servings must be more than 0 and at most 5000")
+    return value
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="fresh-ladle", description="Adapt dressings, dips and salads to dietary targets.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    for name, run in (("read", _read_command), ("figures", _figures_command)):
+        command = commands.add_parser(name)
+        command.add_argument("file", type=Path, help="plain text: a title line, then one ingredient to a line; - for standard input")
+        command.add_argument("--json", action="store_true", help="print everything as JSON")
+        command.add_argument("--region", choices=[r.value for r in Region], default="us", help="whose cups and spoons")
+        if name == "figures":
+            command.add_argument("--servings", type=_positive, help="how many servings the batch makes")
+        command.set_defaults(run=run)
+    for name in ("serve", "demo"):
+        command = commands.add_parser(name)
+        command.add_argument("--port", type=int, default=8000)
+        command.add_argument("--database", type=Path, default=Path("var/fresh-ladle.db"))
+        command.set_defaults(run=_serve_command)
+    return parser
+
+
+def main(argv: list[str] | None = None) -> int:
+    args = _parser().parse_args(argv)
+    try:
+        return int(args.run(args))
+    except _NotUnderstood as error:
+        print(error, file=sys.stderr)
+        return 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

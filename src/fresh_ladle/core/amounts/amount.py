@@ -1,0 +1,181 @@
+"""Reads the amount that opens a line: how many, of what unit, what size, in what package, at what stated weight."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field, replace
+
+from fresh_ladle.core.amounts.quantity import Quantity, read_quantity
+from fresh_ladle.core.amounts.units import CONTAINERS, SIZES, grams_in, millilitres, read_unit
+from fresh_ladle.core.ranges import Range
+
+_PART = re.compile(
+    r"^(?:the\s+)?(?:freshly\s+|fresh\s+)?(?:finely\s+)?(?:grated\s+|squeezed\s+)?"
+    r"(juice|zest|rind|peel)\s*(?:of|from)\s+(?:the\s+)?",
+    re.I,
+)
+_MEASURED = r"(\d+(?:[.,]\d+)?(?:\s*-\s*\d+(?:[.,]\d+)?)?|\d+\s+\d+/\d+|\d+/\d+)\s*-?\s*"
+_PACKAGE = re.compile(
+    rf"^(?:x\s*)?{_MEASURED}(fl oz|oz|ounces?|g|grams?|kg|ml|lbs?|pounds?|l|liters?|litres?)\b\.?[- ]*(?:size\s+)?"
+    r"(?=(?:can|cans|tin|tins|jar|jars|bottle|bottles|package|packages|packet|packets|pkg|pack|packs|bag|bags|box|"
+    r"boxes|carton|cartons|container|containers|tub|tubs|pot|pots|pouch|block|blocks|punnet|ball|log)\b)",
+    re.I,
+)
+_X_SIZE = re.compile(rf"^x\s*{_MEASURED}(oz|g|kg|ml|lb)\b\.?\s*", re.I)
+_INCHES = re.compile(
+    r"^[- ]*(?:(\d+(?:/\d+|\.\d+)?)[- ]?)?(inch|in\.|\"|cm)[- ]*(?:long\s+)?(?:pieces?|knobs?|chunks?|slices?)?\s*(?=of\b|[a-z]|$)",
+    re.I,
+)
+_THUMB = re.compile(r"^thumb(?:[- ]?sized?)?(?:\s+(?:piece|knob))?\b", re.I)
+_JOINED = re.compile(r"^(?:plus|\+|and|&)\s+(?=[\d]|a\b|an\b|one\b|half\b)", re.I)
+_WHOLE_BRACKET = re.compile(r"^\(([^()]*)\)\s*")
+
+
+@dataclass(frozen=True, slots=True)
+class Stated:
+    """A size the cook gave in grams or millilitres, such as the 15 oz of a can."""
+
+    size: Range
+    unit: str
+
+    @property
+    def grams(self) -> Range | None:
+        factor = grams_in(self.unit)
+        return self.size.scaled(factor) if factor else None
+
+
+@dataclass(frozen=True, slots=True)
+class Amount:
+    """An amount as read. `text` is the cook's own wording; `count` is None when none was given.
+
+    `part` is `juice` or `zest` for "juice of 2 limes"; `package` the size of one can or pack; `weight` a weight given
+    beside a measure, which then wins; `added` holds "plus 2 tsp".
+    """
+
+    text: str
+    count: Quantity | None = None
+    unit: str | None = None
+    size: str | None = None
+    fill: str | None = None
+    part: str | None = None
+    package: Stated | None = None
+    weight: Stated | None = None
+    added: tuple[Amount, ...] = ()
+    notes: tuple[str, ...] = field(default=())
+
+    @property
+    def given(self) -> bool:
+        return self.count is not None or self.unit is not None
+
+
+def _stated(text: str) -> Stated | None:
+    """`15 oz`, `about 425 g`, `15 oz / 425 g` (the metric one wins); None when it is something else."""
+    best: Stated | None = None
+    for piece in re.split(r"\s*(?:/|;|,|\bor\b|\|)\s*", text.strip()):
+        piece = re.sub(r"^(?:about|approx\.?|approximately|ca\.?|roughly|around|~)\s*", "", piece, flags=re.I)
+        piece = re.sub(r"\s*(?:each|net|drained weight|total|in total)$", "", piece, flags=re.I)
+        quantity, rest = read_quantity(piece.replace("-", " - ") if re.match(r"^\d+-\d", piece) else piece)
+        unit, after = read_unit(rest.lstrip("- "))
+        if quantity is None or unit is None or after:
+            continue
+        if not (grams_in(unit) or millilitres(unit)):
+            continue
+        found = Stated(quantity.count, unit)
+        if best is None or (unit in ("g", "kg") and best.unit not in ("g", "kg")):
+            best = found
+    return best
+
+
+def read_amount(text: str) -> tuple[Amount, str]:
+    """The amount at the start of a plain line and what follows it.
+
+    Raises BadQuantity for a quantity that cannot be (negative, divided by zero).
+    """
+    rest, part = text, None
+    if match := _PART.match(rest):
+        part = "juice" if match[1].lower() == "juice" else "zest"
+        rest = rest[match.end() :]
+    count, rest = read_quantity(rest)
+    if part and count is None:
+        article = re.match(r"^(?:an?|the|some)\s+", rest, re.I)
+        rest = rest[article.end() :] if article else rest
+    amount = Amount(text="", count=count, part=part)
+    amount, rest = _read_size_and_unit(amount, rest)
+    if amount.count is None and (amount.unit is not None or part):
+        amount = replace(amount, count=Quantity(Range.exact(1)))
+    amount, rest = _read_additions(amount, rest)
+    rest = re.sub(r"^of\s+(?:the\s+)?", "", rest, flags=re.I)
+    used = text[: len(text) - len(rest)].strip() if rest else text.strip()
+    used = re.sub(r"\s+of(?:\s+the)?$", "", used, flags=re.I)
+    return replace(amount, text=used if amount.given else ""), rest.strip()
+
+
+def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:
+    """Size words, a package size, brackets and the unit, in whatever order the cook put them."""
+    for _ in range(6):
+        before = rest
+        if match := _WHOLE_BRACKET.match(rest):
+            amount, rest = _take_bracket(amount, match[1], rest[match.end() :])
+        elif (amount.count and amount.unit is None and (match := _PACKAGE.match(rest))) or (
+            amount.count and amount.unit is None and (match := _X_SIZE.match(rest))
+        ):
+            amount, rest = replace(amount, package=_stated(f"{match[1]} {match[2]}")), rest[match.end() :].strip()
+        elif amount.unit is None and (match := _THUMB.match(rest)):
+            amount, rest = replace(amount, unit="knob"), rest[match.end() :].strip()
+        elif amount.count and amount.unit is None and (match := _INCHES.match(rest)):
+            amount, rest = _take_length(amount, match), rest[match.end() :].strip()
+        elif (word := re.match(r"^([a-z-]+)\b,?\s*", rest, re.I)) and word[1].lower() in SIZES and amount.count:
+            amount, rest = _take_size(amount, SIZES[word[1].lower()]), rest[word.end() :]
+        elif amount.unit is None:
+            unit, rest = read_unit(rest)
+            amount = replace(amount, unit=unit)
+        elif amount.count and grams_in(amount.unit) and (container := read_unit(rest))[0] in CONTAINERS:
+            # "400 g tin of beans": the weight is the size of one tin.
+            stated = Stated(amount.count.count, amount.unit)
+            amount = replace(amount, count=Quantity(Range.exact(1)), unit=container[0], package=stated)
+            rest = container[1]
+        elif amount.unit and (match := re.match(r"^/\s*([\d./ ]+\s*(?:g|kg|ml|oz|lb)\b)\.?", rest, re.I)):
+            amount, rest = replace(amount, weight=_stated(match[1])), rest[match.end() :].strip()
+        if rest == before:
+            break
+    return amount, rest
+
+
+def _take_bracket(amount: Amount, inside: str, rest: str) -> tuple[Amount, str]:
+    stated = _stated(inside)
+    if stated is None:
+        return replace(amount, notes=(*amount.notes, inside.strip())), rest
+    container_follows = amount.unit is None and read_unit(rest)[0] in CONTAINERS
+    if container_follows or amount.unit in CONTAINERS:
+        return replace(amount, package=stated), rest
+    return replace(amount, weight=stated), rest
+
+
+def _take_length(amount: Amount, match: re.Match[str]) -> Amount:
+    length = 1.0
+    if match[1]:
+        top, _, bottom = match[1].partition("/")
+        length = float(top) / float(bottom or 1)
+    unit = "cm piece" if match[2].lower() == "cm" else "inch piece"
+    assert amount.count is not None
+    count = replace(amount.count, count=amount.count.count.scaled(length))
+    return replace(amount, count=count, unit=unit)
+
+
+def _take_size(amount: Amount, size: str) -> Amount:
+    if size in ("heaping", "rounded", "scant"):
+        return replace(amount, fill=size)
+    if size == "level":
+        return amount
+    return replace(amount, size=size)
+
+
+def _read_additions(amount: Amount, rest: str) -> tuple[Amount, str]:
+    while amount.unit and (match := _JOINED.match(rest)):
+        count, after = read_quantity(rest[match.end() :])
+        unit, after = read_unit(after)
+        if count is None or unit is None or not (millilitres(unit) or grams_in(unit)):
+            break
+        amount = replace(amount, added=(*amount.added, Amount(text="", count=count, unit=unit)))
+        rest = after
+    return amount, rest

@@ -1,0 +1,109 @@
+"""From measured to eaten: what each line weighs as measured, as figures count it, and in the bowl."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from fresh_ladle.core import dishes
+from fresh_ladle.core.amounts.line import Aside
+from fresh_ladle.core.amounts.preparation import Preparation, PreparationTable
+from fresh_ladle.core.amounts.quantity import BadQuantity
+from fresh_ladle.core.amounts.reading import amount_of
+from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
+from fresh_ladle.core.foods.food import Food, Grade
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.recipe import Line, Recipe
+
+NOTHING = Range(0.0, 0.0, 0.0)
+PEPPER_TO_TASTE = Range(0.05, 0.02, 0.12)
+"""Grams of a spice per 100 g of mix when it is added to taste (estimate)."""
+UNMEASURED = {Aside.GARNISH: Range(5.0, 1.0, 12.0), Aside.TO_THIN: Range(30.0, 0.0, 75.0)}
+"""Grams when only "to garnish" or "to thin" is said (estimate)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Portion:
+    """One line weighed.
+
+    `measured`: grams as the cook measured it. `counted`: grams that the figures per 100 g apply to (the edible part,
+    before water left or entered). `in_bowl`: grams in the finished mix that are eaten. `factors` multiply single figures.
+    `problem` is set, and the grams are zero, when the line could not be weighed.
+    """
+
+    line: Line
+    food: Food | None
+    measured: Range
+    counted: Range
+    in_bowl: Range
+    factors: Mapping[str, float]
+    preparations: tuple[Preparation, ...]
+    route: str
+    grade: Grade
+    estimated: bool = False
+    problem: str | None = None
+
+    @property
+    def known(self) -> bool:
+        return self.problem is None and self.food is not None
+
+
+def portions(recipe: Recipe, pantry: Pantry, table: PreparationTable) -> tuple[Portion, ...]:
+    """Every line of the recipe weighed, in order. Lines "to taste" are a share of the mass of all the others."""
+    first = [_portion(line, recipe, pantry, table) for line in recipe.lines]
+    mass = sum(p.in_bowl.value for p in first if p is not None)
+    return tuple(
+        p if p is not None else _to_taste(line, recipe, pantry, mass)
+        for p, line in zip(first, recipe.lines, strict=True)
+    )
+
+
+def _unknown(line: Line, food: Food | None, problem: str) -> Portion:
+    return Portion(line, food, NOTHING, NOTHING, NOTHING, {}, (), "", Grade.C, problem=problem)
+
+
+def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable) -> Portion | None:
+    """The line weighed on its own; None when it is added to taste and has to wait for the others."""
+    food = pantry.get(line.food)
+    if food is None:
+        return _unknown(line, None, "this line is not understood yet: choose a food")
+    if not line.amount:
+        unmeasured = next((UNMEASURED[a] for a in line.asides if a in UNMEASURED), None)
+        if unmeasured is not None:
+            return Portion(line, food, unmeasured, unmeasured, unmeasured.scaled(line.eaten), {}, (), "not measured: a usual amount", Grade.C, estimated=True)  # fmt: skip
+        if Aside.TO_TASTE in line.asides:
+            return None
+        return _unknown(line, food, f"how much {food.name.lower()}?")
+    try:
+        weighing = weigh(amount_of(line.amount), food, (line.text, *line.said), recipe.region)
+    except (UnitMisfit, BadQuantity) as error:
+        return _unknown(line, food, str(error))
+    prepared = tuple(table.bearing(p, food) for p in line.preparations)
+    counted = after = weighing.grams
+    factors: dict[str, float] = {}
+    for preparation in prepared:
+        if preparation.id == "trim":
+            if weighing.as_bought:
+                counted, after = counted.times(preparation.weight), after.times(preparation.weight)
+            continue
+        after = after.times(preparation.weight)
+        for nutrient, factor in preparation.factors.items():
+            factors[nutrient] = factors.get(nutrient, 1.0) * factor
+    return Portion(
+        line, food, weighing.grams, counted.scaled(line.eaten), after.scaled(line.eaten), factors, prepared,
+        weighing.route, weighing.grade,
+    )  # fmt: skip
+
+
+def _to_taste(line: Line, recipe: Recipe, pantry: Pantry, mass: float) -> Portion:
+    food = pantry[line.food or ""]
+    kind = dishes.BY_ID.get(recipe.kind, dishes.DEFAULT)
+    per_100_g = kind.salt_to_taste if "salt" in food.traits.roles and food.group == "salt-salty" else PEPPER_TO_TASTE
+    if food.group in ("acid", "sweetener", "fat-oil", "liquid"):
+        per_100_g = Range(2.0, 0.0, 5.0)
+    grams = per_100_g.scaled(mass / 100)
+    route = f"to taste: {per_100_g.value:g} g per 100 g of a {kind.name} ({per_100_g.low:g} to {per_100_g.high:g})"
+    return Portion(
+        line, food, grams, grams.scaled(line.eaten), grams.scaled(line.eaten), {}, (), route, Grade.C, estimated=True
+    )

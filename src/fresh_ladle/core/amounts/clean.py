@@ -1,0 +1,33 @@
+"""Makes one line of a pasted recipe plain: no markup, bullets, unicode fractions or odd dashes."""
+
+from __future__ import annotations
+
+import html
+import re
+import unicodedata
+
+_FRACTIONS = {
+    "½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
+    "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅐": "1/7", "⅑": "1/9", "⅒": "1/10",
+}  # fmt: skip
+_DASHES = str.maketrans({"–": "-", "—": "-", "‒": "-", "−": "-", "‐": "-", "‑": "-", "×": "x", "⁄": "/", "’": "'"})
+_TAG = re.compile(r"<[^<>]{0,200}>")
+# A hyphen is a bullet only when a space follows: "-2 cups" is a negative amount and must not pass as two.
+_BULLET = re.compile(r"^\s*(?:[*•·▢☐□▪◦‣]+\s*(?=\S)|[-+]+\s+(?=\S)|\d{1,2}[.)]\s+(?=\S)|\[\s?[xX]?\]\s*)")
+
+
+def plain_line(text: str) -> str:
+    """The line as a cook would type it on a bare keyboard: `• 1½ cups – sifted` becomes `1 1/2 cups - sifted`."""
+    text = html.unescape(_TAG.sub(" ", text))
+    for char, typed in _FRACTIONS.items():
+        text = re.sub(rf"(\d)\s*{char}", rf"\1 {typed}", text).replace(char, typed)
+    text = unicodedata.normalize("NFKC", text).translate(_DASHES)
+    text = "".join(c for c in text if c.isprintable() or c.isspace())
+    text = _BULLET.sub("", text)
+    return re.sub(r"\s+", " ", text).strip()
+
+
+def folded(text: str) -> str:
+    """Lower case without accents, for comparing words."""
+    decomposed = unicodedata.normalize("NFKD", text.lower())
+    return "".join(c for c in decomposed if not unicodedata.combining(c))

@@ -1,0 +1,128 @@
+"""Splits a plain line into amount, food and what the cook said about it."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+from fresh_ladle.core.amounts.amount import Amount, Stated, read_amount
+
+
+class Aside(StrEnum):
+    """What a remark says about the amount."""
+
+    TO_TASTE = "to taste"
+    GARNISH = "to garnish"
+    PLUS_MORE = "plus more"
+    OPTIONAL = "optional"
+    DIVIDED = "divided"
+    RESERVED = "reserved"
+    TO_THIN = "to thin"
+
+
+_ASIDES: tuple[tuple[Aside, re.Pattern[str]], ...] = (
+    (Aside.PLUS_MORE, re.compile(r"(?:,|\band\b|\()?\s*(?:plus|and|with)\s+(?:some\s+|a little\s+|a bit\s+)?(?:more|extra|additional)\b[^,;()]*", re.I)),
+    (Aside.TO_THIN, re.compile(r"\b(?:to thin(?:\s+\w+)?|for thinning|to loosen|as needed to thin)\b[^,;()]*", re.I)),
+    (Aside.TO_TASTE, re.compile(r"\b(?:to taste|or to taste|as needed|as desired|if needed|as required|to your taste|to season)\b", re.I)),
+    (Aside.GARNISH, re.compile(
+        r"\b(?:for (?:the )?(?:garnish(?:ing)?|serving|topping|sprinkling|drizzling|finishing|decoration)|to (?:garnish|serve|finish|top|sprinkle|drizzle|decorate)|as (?:a )?garnish)\b[^,;()]*",
+        re.I,
+    )),
+    (Aside.OPTIONAL, re.compile(r"\b(?:optional(?:ly)?|if (?:you )?(?:like|using|desired|wanted))\b", re.I)),
+    (Aside.DIVIDED, re.compile(r"\bdivided(?: use)?\b", re.I)),
+    (Aside.RESERVED, re.compile(r"\b(?:some |half )?(?:reserved?|kept back|set aside)\b(?: for [\w ]+)?", re.I)),
+)  # fmt: skip
+_OR = re.compile(r"\s+\bor\b\s+|\s*/\s*(?=[a-z]{3})", re.I)
+_SEPARATOR = re.compile(r"\s*(?:,|;|\s-\s|:\s)\s*")
+_BRACKETS = re.compile(r"\(([^()]*)\)")
+_TRAILING_AMOUNT = re.compile(
+    r"^(?P<food>[^\d(,]{3,60}?)\s*(?:[,:]|\s-)?\s+(?P<amount>(?:(?:about|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half an?)\s*"
+    r"(?:tsp|tbsp|teaspoons?|tablespoons?|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?)\b\.?.*)$",
+    re.I,
+)
+_SALT_AND_PEPPER = re.compile(
+    r"^(?P<amount>.*?)\b(?P<salt>(?:(?:kosher|sea|table|fine|coarse|flaky)\s+)*salt)\s*(?:and|&|\+|,)\s*(?P<pepper>(?:freshly\s+|fresh\s+|fresh-)?(?:ground\s+|cracked\s+)?(?:black\s+|white\s+)?pepper)\b(?P<rest>.*)$",
+    re.I,
+)
+_JUICE_AND_ZEST = re.compile(
+    r"^(?:the\s+)?(?:(?:finely\s+)?grated\s+)?(juice|zest|rind)\s*(?:and|&|\+)\s*(?:the\s+)?(?:(?:finely\s+)?grated\s+)?(juice|zest|rind)\s+(?:of|from)\s+(?P<rest>.+)$",
+    re.I,
+)
+_JUICED_AND_ZESTED = re.compile(
+    r"^(?P<fruit>.+?),?\s+(?:(?:zest(?:ed)?|juiced?)\s*(?:and|&|\+)\s*(?:zest(?:ed)?|juiced?)|zest and juice|juice and zest)(?:\s+of)?\s*(?:only)?$",
+    re.I,
+)
+_EACH = re.compile(r"^(?P<amount>.+?)\s+each\s*(?:of\s+|:\s*)?(?P<foods>[a-z].+(?:,|\band\b|&).+)$", re.I)
+
+
+@dataclass(frozen=True, slots=True)
+class LineParts:
+    """A line taken apart. `food` is the phrase that names the food, `said` the preparations and remarks after it."""
+
+    amount: Amount
+    food: str
+    said: tuple[str, ...] = ()
+    asides: frozenset[Aside] = frozenset()
+    variation: str | None = None
+
+
+def separate_foods(plain: str) -> list[str]:
+    """One line for each food: "salt and pepper", "juice and zest of 2 lemons", "1 tsp each cumin and paprika"."""
+    if match := _SALT_AND_PEPPER.match(plain):
+        amount = re.sub(r"\beach\b(?:\s+of)?:?", "", match["amount"]).strip()
+        rest = match["rest"]
+        if read_amount(amount + " x")[0].given or not amount:
+            return [f"{amount} {match[name]}{rest}".strip() for name in ("salt", "pepper")]
+    if (match := _JUICE_AND_ZEST.match(plain)) and match[1].lower() != match[2].lower():
+        return [f"{match[1].lower()} of {match['rest']}", f"{match[2].lower()} of {match['rest']}"]
+    if (match := _JUICED_AND_ZESTED.match(plain)) and read_amount(match["fruit"])[0].given:
+        return [f"juice of {match['fruit']}", f"zest of {match['fruit']}"]
+    if (match := _EACH.match(plain)) and read_amount(match["amount"])[0].unit:
+        foods = [f.strip() for f in re.split(r",|\band\b|&", match["foods"]) if f.strip()]
+        if all(len(f.split()) <= 4 for f in foods):
+            return [f"{match['amount']} {food}" for food in foods]
+    return [plain]
+
+
+def _take_asides(rest: str) -> tuple[frozenset[Aside], str]:
+    found = set()
+    for aside, pattern in _ASIDES:
+        if pattern.search(rest):
+            found.add(aside)
+            rest = pattern.sub(" ", rest)
+    return frozenset(found), re.sub(r"\s+", " ", rest).strip()
+
+
+def split_line(plain: str) -> LineParts:
+    """Takes one plain line of one food apart. Raises BadQuantity when the number cannot be an amount."""
+    amount, rest = read_amount(plain)
+    if not amount.given and (match := _TRAILING_AMOUNT.match(plain)):
+        trailing, after = read_amount(match["amount"])
+        if trailing.given:
+            amount, rest = trailing, f"{match['food'].strip()}, {after}" if after else match["food"].strip()
+    asides, rest = _take_asides(rest)
+    brackets = [b.strip() for b in _BRACKETS.findall(rest) if b.strip()]
+    rest = re.sub(r"\s+", " ", _BRACKETS.sub(" ", rest)).strip(" ,;-.")
+    pieces = [p.strip(" .") for p in _SEPARATOR.split(rest) if p.strip(" .")]
+    food, said = (pieces[0], pieces[1:]) if pieces else ("", [])
+    variation = None
+    if match := _OR.search(food):
+        food, variation = food[: match.start()].strip(), food[match.end() :].strip()
+    for index, piece in enumerate(said):
+        if or_match := re.match(r"^or\s+(.+)$", piece, re.I):
+            variation, said = or_match[1], said[:index] + said[index + 1 :]
+            break
+    said = [*said, *brackets, *amount.notes]
+    if amount.weight is None:
+        amount = _weight_from_remarks(amount, brackets)
+    return LineParts(amount, food, tuple(said), asides, variation)
+
+
+def _weight_from_remarks(amount: Amount, brackets: list[str]) -> Amount:
+    """A weight in brackets after the food (`2 onions (about 300 g)`) wins over the count."""
+    for bracket in brackets:
+        inner, after = read_amount(bracket)
+        if inner.unit in ("g", "kg", "oz", "lb") and not after and inner.count and amount.unit not in ("can", "jar"):
+            return replace(amount, weight=Stated(inner.count.count, inner.unit))
+    return amount

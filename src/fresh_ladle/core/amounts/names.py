@@ -1,0 +1,241 @@
+"""Finds the food a phrase means among names and aliases, tolerating spelling and word order."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+from math import log
+
+from rapidfuzz import fuzz, process
+
+from fresh_ladle.core.amounts.clean import folded
+from fresh_ladle.core.foods.food import Food
+
+_JOIN = (
+    (r"\b(?:no|without|zero)[- ](?:added[- ])?salt(?:[- ]added)?\b|\bsalt[- ]free\b|\bunsalted\b|\bno[- ]sodium\b", "unsalted"),
+    (r"\b(?:low|reduced|less|lower|lite)[- ](?:in[- ])?(?:sodium|salt)\b|\bless[- ]salt\b", "lowsodium"),
+    (r"\b(?:fat[- ]free|non[- ]?fat|0 ?%(?:[- ]fat)?|skimmed)(?=\s|,|$)", "nonfat"),
+    (r"\b(?:low|reduced)[- ]?fat\b|\b[12] ?%(?:[- ]fat)?(?=\s|,|$)", "lowfat"),
+    (r"\bfull[- ]fat\b|\bwhole[- ]milk\b", "fullfat"),
+    (r"\bwhole[- ]?(?:wheat|meal|grain)\b", "wholewheat"),
+    (r"\bsun[- ]?dried\b|\bsundried\b", "sundried"), (r"\bextra[- ]virgin\b", "extravirgin"),
+    (r"\boil[- ]packed\b|\bpacked in oil\b|\bin (?:olive )?oil\b", "oilpacked"),
+    (r"\bunsweetened\b|\bno (?:added )?sugar(?: added)?\b|\bsugar[- ]free\b|\bwithout sugar\b", "unsweetened"),
+    (r"\bred pepper flakes?\b|\b(?:crushed|dried) (?:red )?(?:pepper|chil\w+) flakes?\b|\bchil\w+ flakes?\b", "chiliflake"),
+    (r"\bspring onions?\b|\bgreen onions?\b|\bsalad onions?\b", "scallion"),
+    (r"\bbutter ?milk\b", "buttermilk"), (r"\bsour(?:ed)? cream\b", "sourcream"), (r"\bcream cheese\b", "creamcheese"),
+    (r"\bpea ?nut butter\b", "peanutbutter"), (r"\bhorse ?radish\b", "horseradish"), (r"\bbeet ?root\b", "beet"),
+    (r"\bchick ?peas?\b|\bgarbanzo(?: bean)?s?\b", "chickpea"), (r"\blima beans?\b|\bbutter ?beans?\b", "limabean"),
+    (r"\bmustard ?(?:powder|flour)\b|\b(?:dry|ground|dried) mustard\b", "mustardpowder"),
+)  # fmt: skip
+_JOINED = tuple((re.compile(pattern), word) for pattern, word in _JOIN)
+_SYNONYMS = {
+    "yoghurt": "yogurt", "yogourt": "yogurt", "yoghourt": "yogurt", "chilli": "chili", "chile": "chili",
+    "chillies": "chili", "parmigiano": "parmesan", "parmigiano-reggiano": "parmesan", "reggiano": "parmesan",
+    "grated": "grated", "tinned": "canned", "can": "canned", "tin": "canned", "jarred": "canned", "dry": "dried",
+    "mozarella": "mozzarella", "capsicum": "pepper", "evoo": "oliveoil", "gherkin": "cornichon", "haricot": "navy",
+    "linseed": "flaxseed", "rapeseed": "canola", "cos": "romaine", "minced": "minced", "caster": "sugar",
+    "groundnut": "peanut", "soya": "soy", "aubergine": "eggplant", "courgette": "zucchini", "rocket": "arugula",
+    "swede": "rutabaga", "maize": "corn", "sweetcorn": "corn", "prawn": "shrimp", "sultana": "raisin",
+    "sauteed": "cooked", "boiled": "cooked", "flat-leaf": "flatleaf",
+}  # fmt: skip
+_STOP = frozenset(
+    [
+        "of",
+        "the",
+        "a",
+        "an",
+        "and",
+        "with",
+        "in",
+        "from",
+        "for",
+        "or",
+        "to",
+        "into",
+        "about",
+        "your",
+        "favorite",
+        "favourite",
+        "good",
+        "quality",
+        "best",
+        "store-bought",
+        "bought",
+        "homemade",
+        "other",
+        "any",
+        "some",
+        "such",
+        "like",
+        "brand",
+        "style",
+        "organic",
+        "only",
+        "ripe",
+        "fresh",
+        "freshly",
+        "large",
+        "small",
+        "medium",
+        "big",
+        "young",
+        "tender",
+        "crisp",
+        "cold",
+        "warm",
+        "hot",
+        "room",
+        "temperature",
+        "lightly",
+    ]
+)
+_PIECES = frozenset(
+    [
+        "leaf",
+        "sprig",
+        "stalk",
+        "floret",
+        "clove",
+        "bulb",
+        "head",
+        "stick",
+        "rib",
+        "wedge",
+        "kernel",
+        "segment",
+        "bit",
+        "piece",
+        "half",
+        "chunk",
+        "frond",
+        "baby",
+    ]
+)
+"""Words for a piece of a food: they may stand beside its name without telling one food from another."""
+_IRREGULAR = {"leaves": "leaf", "halves": "half", "loaves": "loaf", "radishes": "radish", "hearts": "heart"}
+
+
+def singular(word: str) -> str:
+    if word in _IRREGULAR:
+        return _IRREGULAR[word]
+    if len(word) > 4 and word.endswith("ies"):
+        return word[:-3] + "y"
+    if len(word) > 4 and word.endswith(("oes", "ches", "shes", "sses", "xes")):
+        return word[:-2]
+    if len(word) > 3 and word.endswith("s") and not word.endswith(("ss", "us", "is")):
+        return word[:-1]
+    return word
+
+
+@lru_cache(maxsize=20000)
+def words(phrase: str) -> tuple[str, ...]:
+    """The words of a phrase that can tell one food from another, in one spelling, in order."""
+    text = folded(phrase)
+    for pattern, word in _JOINED:
+        text = pattern.sub(f" {word} ", text)
+    found = []
+    for token in re.findall(r"[a-z][a-z'%]*|\d+", text):
+        token = singular(token.replace("'s", "").strip("'"))
+        token = _SYNONYMS.get(token, token)
+        if token and token not in _STOP:
+            found.append(token)
+    return tuple(dict.fromkeys(found))
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate:
+    """A food a phrase may mean, with a score from 0 to about 1.2 and the words it left unexplained."""
+
+    food: Food
+    score: float
+    unexplained: frozenset[str]
+    respelled: bool
+
+
+class NameIndex:
+    """Names and aliases of a set of foods, searchable by phrase."""
+
+    def __init__(self, foods: Iterable[Food]) -> None:
+        self._names: list[tuple[Food, frozenset[str], str, tuple[str, ...]]] = []
+        self._all_words: dict[str, frozenset[str]] = {}
+        self._holding: dict[str, list[int]] = {}
+        for food in foods:
+            names = [food.name, *food.aliases]
+            self._all_words[food.key] = frozenset(w for n in names for w in words(n)) | set(food.form.split("-"))
+            for place, name in enumerate(names):
+                tokens = words(name)
+                if not tokens:
+                    continue
+                for token in set(tokens):
+                    self._holding.setdefault(token, []).append(len(self._names))
+                head = tokens[-1] if "," not in name else tokens[0]
+                self._names.append((food, frozenset(tokens), head, tokens if place else ()))
+        total = len(self._names)
+        self._weight = {token: log(1 + total / len(where)) for token, where in self._holding.items()}
+        self._heaviest = max(self._weight.values(), default=1.0)
+        self._vocabulary = sorted(self._weight)
+
+    def _spelled(self, token: str) -> str | None:
+        """The known word nearest to an unknown one, when it is near enough to be a slip."""
+        if token in self._weight or len(token) < 4 or token.isdigit():
+            return None
+        found = process.extractOne(token, self._vocabulary, scorer=fuzz.ratio, score_cutoff=80)
+        return found[0] if found else None
+
+    def candidates(
+        self, phrase: str, context: Iterable[str] = (), explained: frozenset[str] = frozenset()
+    ) -> list[Candidate]:
+        """Foods that share words with the phrase, best first.
+
+        `context` are phrases said elsewhere on the line (preparations, the kind of package); they prefer one form over
+        another but need not be met. `explained` are words that a preparation accounts for, so a food need not.
+        """
+        asked: list[str] = []
+        respelled = False
+        for token in words(phrase):
+            near = self._spelled(token)
+            respelled = respelled or near is not None
+            asked.append(near or token)
+        if not asked:
+            return []
+        around = {w for said in context for w in words(said)}
+        wanted = set(asked)
+        places = {place for token in wanted for place in self._holding.get(token, ())}
+        best: dict[str, Candidate] = {}
+        for place in places:
+            food, name, head, alias = self._names[place]
+            score = self._score(wanted, asked[-1], around, name, head, explained | _PIECES)
+            # An alias typed word for word is how cooks call this form when they say nothing more.
+            score += 0.1 if alias == tuple(asked) else self._form_score(food, wanted | around)
+            if food.key not in best or score > best[food.key].score:
+                left = frozenset(wanted - self._all_words[food.key] - explained - _PIECES)
+                best[food.key] = Candidate(food, score, left, respelled)
+        return sorted(best.values(), key=lambda c: (-c.score, len(c.food.name), c.food.key))
+
+    def _sum(self, tokens: Iterable[str]) -> float:
+        return sum(self._weight.get(t, self._heaviest) for t in tokens)
+
+    def _score(
+        self, wanted: set[str], last: str, around: set[str], name: frozenset[str], head: str, explained: frozenset[str]
+    ) -> float:
+        asked = self._sum(wanted - (explained - name))
+        covered = self._sum(wanted & name) / asked if asked else 0.0
+        specific = self._sum(name & (wanted | around)) / self._sum(name)
+        exact = 0.15 if wanted == name else 0.08 if wanted - explained == name else 0.0
+        headed = 0.06 if last in name or head in wanted else -0.12
+        return 0.62 * covered + 0.38 * specific + exact + headed
+
+    def _form_score(self, food: Food, said: set[str]) -> float:
+        """Prefers the form the line speaks of and distrusts one it does not mention."""
+        score = 0.0
+        states = {"canned", "dried", "cooked", "roasted", "rinsed", "unsalted", "salted", "lowsodium", "nonfat", "lowfat",
+                  "light", "raw", "smoked", "pickled", "frozen", "sweetened", "toasted", "oilpacked", "fullfat", "powder"}  # fmt: skip
+        mine = self._all_words[food.key] & states
+        for state in states & said:
+            score += 0.05 if state in mine else 0.0
+        own_name = set(words(food.name)) & states
+        score -= 0.03 * len(own_name - said - {"raw", "unsalted", "cooked", "fullfat"})
+        return score if food.in_pantry else score - 0.2

@@ -1,0 +1,144 @@
+"""What preparation does to weight and figures: rinse, boil, roast, trim. One table, never applied twice."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from fresh_ladle.core.foods.food import Food, Grade
+from fresh_ladle.core.ranges import Range
+
+
+@dataclass(frozen=True, slots=True)
+class PreparationRule:
+    """One row of the table: for foods of `groups` and `forms` (empty: any), unless their form is in `skip_forms`.
+
+    `weight` is the weight after over the weight before; `factors` multiply single figures (sodium after rinsing);
+    figures not named are conserved, since only water leaves or enters. `edible` rows take the edible share instead.
+    """
+
+    id: str
+    label: str
+    words: tuple[str, ...]
+    groups: frozenset[str]
+    forms: frozenset[str]
+    skip_forms: frozenset[str]
+    weight: Range
+    factors: Mapping[str, float]
+    edible: bool
+    form_after: str
+    grade: Grade
+    source: str
+
+    def fits(self, food: Food) -> bool:
+        return (
+            (not self.groups or food.group in self.groups)
+            and (not self.forms or food.form in self.forms)
+            and food.form not in self.skip_forms
+        )
+
+    def already_done(self, food: Food) -> bool:
+        """True when the food's own row already stands for this preparation."""
+        return food.form in self.skip_forms and (not self.groups or food.group in self.groups)
+
+
+@dataclass(frozen=True, slots=True)
+class Preparation:
+    """A preparation as it bears on one food. `note` says in a few words what it changes, or that the row has it."""
+
+    id: str
+    label: str
+    note: str
+    weight: Range = Range(1.0, 1.0, 1.0)
+    factors: Mapping[str, float] = field(default_factory=dict)
+    grade: Grade = Grade.A
+    source: str = ""
+
+    @property
+    def changes_figures(self) -> bool:
+        return self.weight != Range(1.0, 1.0, 1.0) or bool(self.factors)
+
+
+@dataclass(frozen=True, slots=True)
+class CookedYield:
+    """Cooked weight over dry weight of one family of grains, pasta or legumes."""
+
+    factor: Range
+    grade: Grade
+    source: str
+
+
+class PreparationTable:
+    """The rules, in the order they are tried, with the cooked yields by family."""
+
+    def __init__(self, rules: Iterable[PreparationRule], yields: Mapping[str, CookedYield]) -> None:
+        self._rules = tuple(rules)
+        self._yields = dict(yields)
+        pairs = [(w, r.id) for r in self._rules for w in r.words]
+        self._said = sorted(dict.fromkeys(pairs), key=lambda pair: -len(pair[0]))
+        self.words = frozenset(w for word, _ in pairs for w in word.split())
+
+    @property
+    def labels(self) -> dict[str, str]:
+        """Label of every preparation by id, in table order."""
+        return {rule.id: rule.label for rule in self._rules}
+
+    def named_in(self, said: Iterable[str], food: Food) -> list[str]:
+        """Ids of the preparations that remarks such as "drained and rinsed" name, as they bear on this food."""
+        found: list[str] = []
+        for phrase in said:
+            text = phrase.lower()
+            for word, rule_id in self._said:
+                if not re.search(rf"\b{re.escape(word)}\b", text):
+                    continue
+                if rule_id in found or not self._could_mean(rule_id, food):
+                    continue
+                found.append(rule_id)
+                text = re.sub(rf"\b{re.escape(word)}\b", " ", text)
+        return found
+
+    def _could_mean(self, rule_id: str, food: Food) -> bool:
+        return any(r.fits(food) or r.already_done(food) for r in self._rules if r.id == rule_id)
+
+    def bearing(self, rule_id: str, food: Food) -> Preparation:
+        """What one preparation does to one food; no change when the row already has it or it cannot apply.
+
+        Raises KeyError when no preparation has this id.
+        """
+        rules = [r for r in self._rules if r.id == rule_id]
+        if not rules:
+            raise KeyError(rule_id)
+        rule = next((r for r in rules if r.fits(food)), None)
+        if rule is None:
+            return Preparation(rule_id, rules[0].label, "already in the figures of this food")
+        if rule.edible:
+            return self._trimmed(rule, food)
+        if rule.id == "boil" and (cooked := self._yields.get(food.family)):
+            note = f"{cooked.factor.value:g} times the dry weight"
+            return Preparation(rule.id, rule.label, note, cooked.factor, {}, cooked.grade, cooked.source)
+        return Preparation(
+            rule.id, rule.label, _effect_in_words(rule), rule.weight, rule.factors, rule.grade, rule.source
+        )
+
+    @staticmethod
+    def _trimmed(rule: PreparationRule, food: Food) -> Preparation:
+        share = food.edible_share
+        if share is None:
+            return Preparation(rule.id, rule.label, "the measure is of the edible part")
+        weight = Range(share.grams / 100, share.low / 100, share.high / 100)
+        return Preparation(
+            rule.id, rule.label, f"{share.grams:g}% of the weight as bought", weight, {}, share.grade, rule.source
+        )
+
+
+def _effect_in_words(rule: PreparationRule) -> str:
+    parts = []
+    if rule.weight.value != 1:
+        parts.append(f"weight × {rule.weight.value:g}")
+    parts += [f"{_plain(n)} × {factor:g}" for n, factor in rule.factors.items()]
+    return ", ".join(parts) or "no change of figures"
+
+
+def _plain(nutrient_id: str) -> str:
+    return nutrient_id.rsplit("_", 1)[0].replace("_", " ")

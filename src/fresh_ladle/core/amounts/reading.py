@@ -1,0 +1,280 @@
+"""Reads ingredient lines: which food, how much, prepared how, how sure, and what else it could be."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, replace
+
+from fresh_ladle.core.amounts.amount import Amount, read_amount
+from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.line import Aside, LineParts, separate_foods, split_line
+from fresh_ladle.core.amounts.names import Candidate, NameIndex, words
+from fresh_ladle.core.amounts.preparation import PreparationTable
+from fresh_ladle.core.amounts.quantity import BadQuantity
+from fresh_ladle.core.amounts.units import SPELLINGS, Region
+from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
+from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.recipe import Line
+
+LONGEST_LINE = 400
+UNDERSTOOD_SCORE = 0.5
+_CITRUS = frozenset({"lemon", "lime", "orange", "grapefruit", "yuzu", "mandarin", "tangerine", "clementine"})
+_SPOONED = frozenset({"tsp", "tbsp", "squeeze", "splash", "dash", "ml", "fl oz", "cup", "drop"})
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """Another food the line could mean."""
+
+    food: str
+    name: str
+    score: float
+
+
+@dataclass(frozen=True, slots=True)
+class LineReading:
+    """What was understood of one line. `problem` says in words what is missing, when something is."""
+
+    line: Line
+    alternatives: tuple[Choice, ...] = ()
+    problem: str | None = None
+
+    @property
+    def understood(self) -> bool:
+        return self.line.food is not None and self.problem is None
+
+
+@dataclass(frozen=True, slots=True)
+class _FoodReading:
+    food: Food
+    confidence: float
+    alternatives: tuple[Choice, ...]
+
+
+class Reader:
+    """Reads lines against a pantry. Build once and keep: the name indexes take a moment to make."""
+
+    def __init__(self, pantry: Pantry, preparations: PreparationTable) -> None:
+        self.pantry = pantry
+        self.preparations = preparations
+        self._stocked = NameIndex(pantry.stocked)
+        self._table: NameIndex | None = None
+
+    def read_line(self, text: str, component: str = "", region: Region = Region.US) -> list[LineReading]:
+        """One reading for each food the line names; usually one. Ids are left empty for the caller to give."""
+        plain = plain_line(text)
+        if not plain:
+            return []
+        if len(plain) > LONGEST_LINE:
+            problem = f"this line has {len(plain)} characters; an ingredient line has at most {LONGEST_LINE}"
+            return [LineReading(Line("", plain[:80] + " …", "", None, component, confidence=0.0), problem=problem)]
+        return [self._read_one(one, plain, component, region) for one in separate_foods(plain)]
+
+    def find(self, phrase: str, limit: int = 12) -> list[Candidate]:
+        """Foods a typed phrase may mean, pantry foods first, for a search box."""
+        found = self._stocked.candidates(phrase)[:limit]
+        if len(found) < limit:
+            found += [c for c in self._table_index().candidates(phrase) if c.score > 0.2][: limit - len(found)]
+        return found
+
+    def _table_index(self) -> NameIndex:
+        if self._table is None:
+            self._table = NameIndex(food for food in self.pantry if not food.in_pantry)
+        return self._table
+
+    def _read_one(self, one: str, whole: str, component: str, region: Region) -> LineReading:
+        try:
+            parts = split_line(one)
+        except BadQuantity as error:
+            line = Line("", whole, "", None, component, confidence=0.0)
+            return LineReading(
+                line,
+                problem=f"{error}; if the dash is a bullet, put a space after it"
+                if one.startswith("-")
+                else str(error),
+            )
+        text = whole if one == whole else f"{one}"
+        if not words(parts.food):
+            problem = "no food was found on this line: name one, or remove the line"
+            return LineReading(Line("", text, parts.amount.text, None, component, confidence=0.0), problem=problem)
+        parts = _with_fruit_parts(parts)
+        reading = self._read_food(parts)
+        if reading is None or reading.confidence < 0.3:
+            near = reading.alternatives if reading else ()
+            if reading:
+                near = (Choice(reading.food.key, reading.food.name, 0.0), *near)
+            problem = f"no food is known by the name {parts.food!r}: choose one, or say it another way"
+            line = Line(
+                "", text, parts.amount.text, None, component, said=parts.said, asides=parts.asides, confidence=0.0
+            )
+            return LineReading(line, near[:5], problem)
+        return self._weighed(parts, reading, text, component, region)
+
+    def _weighed(
+        self, parts: LineParts, reading: _FoodReading, text: str, component: str, region: Region
+    ) -> LineReading:
+        food = reading.food
+        said = (parts.food, *parts.said)
+        preparations = self.preparations.named_in(said, food)
+        if food.form == "dry" and "boil" not in preparations and food.group in ("legume", "grain-pasta"):
+            preparations.append("boil")
+        line = Line(
+            id="", text=text, amount=_with_piece_unit(parts, food), food=food.key, component=component,
+            preparations=tuple(preparations), said=parts.said, asides=parts.asides, variation=parts.variation,
+            confidence=round(reading.confidence, 3),
+        )  # fmt: skip
+        if not parts.amount.given:
+            if parts.asides & {Aside.TO_TASTE, Aside.GARNISH, Aside.TO_THIN} or food.group in ("salt-salty", "spice"):
+                asides = line.asides if line.asides else line.asides | {Aside.TO_TASTE}
+                return LineReading(
+                    replace(line, confidence=min(line.confidence, 0.6), asides=asides), reading.alternatives
+                )
+            return LineReading(
+                line, reading.alternatives, f"how much {food.name.lower()}? Give an amount, or write “to taste”"
+            )
+        try:
+            weighing = weigh(read_amount(line.amount)[0], food, said, region)
+        except UnitMisfit as error:
+            return LineReading(replace(line, confidence=min(line.confidence, 0.3)), reading.alternatives, str(error))
+        confidence = min(0.99, reading.confidence * weighing.confidence)
+        return LineReading(replace(line, confidence=round(confidence, 3)), reading.alternatives)
+
+    def _read_food(self, parts: LineParts) -> _FoodReading | None:
+        container = "canned" if parts.amount.unit in ("can", "jar") else ""
+        context = [container, parts.amount.unit or "", *parts.said]
+        phrase = parts.food
+        found = self._stocked.candidates(phrase, context, self.preparations.words)
+        if (not found or found[0].score < 0.6) and parts.said and not _names_known(phrase, found):
+            # "large, ripe avocados": the food comes after the comma.
+            longer = f"{phrase} {parts.said[0]}"
+            other = self._stocked.candidates(longer, context, self.preparations.words)
+            if other and (not found or other[0].score > found[0].score):
+                phrase, found = longer, other
+        if not found or found[0].score < UNDERSTOOD_SCORE:
+            table = self._table_index().candidates(phrase, context, self.preparations.words)
+            found = sorted([*found[:8], *table[:8]], key=lambda c: -c.score)
+        if not found:
+            return None
+        best = found[0]
+        food, sure = self._form_meant(best.food, phrase, parts)
+        rival = next((c for c in found[1:] if c.food.family != best.food.family or not c.food.family), None)
+        confidence = _confidence(best, rival) * sure
+        others = [c.food for c in found[1:6]] + [f for f in self.pantry.relatives(food)]
+        scores = {c.food.key: c.score for c in found}
+        unique = {
+            f.key: Choice(f.key, f.name, round(max(0.0, scores.get(f.key, 0.3)), 3))
+            for f in others
+            if f.key != food.key
+        }
+        return _FoodReading(food, confidence, tuple(unique.values())[:6])
+
+    def _form_meant(self, food: Food, phrase: str, parts: LineParts) -> tuple[Food, float]:
+        """The form of the food the line speaks of (dry, cooked, canned, rinsed), and how sure that is."""
+        relatives = {f.form: f for f in self.pantry.relatives(food)}
+        if len(relatives) == 1:
+            return food, 1.0
+        named, said = set(words(phrase)), set(words(" ".join(parts.said)))
+        either = named | said
+        if "rinsed" in relatives and "rinsed" in either:
+            return relatives["rinsed"], 1.0
+        if food.group not in ("legume", "grain-pasta"):
+            return food, 1.0
+        if "canned-drained" in relatives and ("canned" in either or parts.amount.unit == "can" or _drained(either)):
+            sure = 1.0 if "canned" in either or parts.amount.unit == "can" else 0.85
+            if "unsalted" in either:
+                return relatives.get("canned-no-salt", food), sure
+            return relatives["canned-rinsed" if "rinsed" in either else "canned-drained"], sure
+        if "frozen" in either and "frozen" in relatives:
+            cooked = next((f for f in relatives.values() if f.key.endswith("frozen-cooked")), None)
+            return (cooked if cooked and "cooked" in either else relatives["frozen"]), 1.0
+        if either & {"dried", "uncooked", "raw"} and "dry" in relatives:
+            return relatives["dry"], 1.0
+        if "cooked" in relatives and "dry" in relatives:
+            if "cooked" in named or named & {"leftover"}:
+                return relatives["cooked"], 1.0
+            if "cooked" in said:
+                return relatives["cooked"], 0.65
+            if food.group == "grain-pasta" or "lentil" in named or "split" in named:
+                return relatives["dry"], 0.75
+            return relatives["cooked"], 0.6
+        return food, 1.0
+
+
+def _drained(said: set[str]) -> bool:
+    return "rinsed" in said or "drained" in said
+
+
+def _names_known(phrase: str, found: list[Candidate]) -> bool:
+    return bool(found) and not found[0].unexplained and len(words(phrase)) > 0
+
+
+def _with_fruit_parts(parts: LineParts) -> LineParts:
+    """ "2 limes, juiced", "juice of 2 limes" and "a squeeze of lemon" all mean the juice."""
+    amount, food = parts.amount, parts.food
+    said = " ".join(parts.said).lower()
+    named = set(words(food))
+    if amount.part is None and named and named <= _CITRUS:
+        if re.search(r"\bzest(?:ed)?\b|\brind\b", said) and not re.search(r"juice", said):
+            amount = replace(amount, part="zest", text=f"zest of {amount.text}")
+        elif re.search(r"\bjuiced?\b|\bsqueezed\b", said):
+            amount = replace(amount, part="juice", text=f"juice of {amount.text}")
+        elif amount.unit in _SPOONED:
+            return replace(parts, food=f"{food} juice")
+    if amount.part and not ({"juice", "zest"} & named):
+        food = f"{' '.join(words(food)) or food} {amount.part}"
+        if "bottled" not in named and amount.part == "juice":
+            food = f"fresh {food}"
+    return replace(parts, amount=amount, food=food)
+
+
+def _with_piece_unit(parts: LineParts, food: Food) -> str:
+    """ "3 garlic cloves" is counted in cloves although the unit stands after the food."""
+    amount = parts.amount
+    if amount.unit is None and amount.given and not amount.part and not amount.package:
+        last = parts.food.lower().split()[-1] if parts.food else ""
+        for unit in (
+            "clove",
+            "leaf",
+            "stalk",
+            "sprig",
+            "fillet",
+            "head",
+            "bulb",
+            "bunch",
+            "heart",
+            "ear",
+            "slice",
+            "stick",
+            "spear",
+        ):
+            if last in SPELLINGS.get(unit, ()) and food.measure(unit):
+                return f"{amount.text} {last}"
+    return amount.text
+
+
+def _confidence(best: Candidate, rival: Candidate | None) -> float:
+    score = best.score
+    sure = 0.98 if score >= 1.0 else max(0.05, 0.98 - 1.15 * (1.0 - score))
+    sure -= 0.13 * len(best.unexplained)
+    if best.respelled:
+        sure *= 0.9
+    if rival is not None and best.score - rival.score < 0.04 and best.food.group != rival.food.group:
+        sure *= 0.88
+    return max(0.0, min(0.98, sure))
+
+
+def amount_of(text: str) -> Amount:
+    """Reads an amount typed on its own, such as `1 1/2 Tbsp` or `30 g`.
+
+    Raises BadQuantity when it is not an amount, or when something is left over that is not part of one.
+    """
+    amount, rest = read_amount(plain_line(text))
+    rest = re.sub(r"^(?:chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$", "", rest, flags=re.I)
+    if not amount.given:
+        raise BadQuantity(f"{text.strip()!r} is not an amount: write for example 2 tbsp, 30 g, 1/2 cup or 3 cloves")
+    if rest:
+        raise BadQuantity(f"{rest!r} is not a known unit: write for example tsp, tbsp, cup, g, clove or can")
+    if amount.count and amount.count.count.value > 100_000:
+        raise BadQuantity(f"{amount.count.count.value:,.0f} is more than a kitchen can hold; check the number")
+    return amount

@@ -1,0 +1,118 @@
+"""Units a cook uses: spellings, sizes in millilitres and grams by region, and how loosely each is filled."""
+
+from __future__ import annotations
+
+import re
+from enum import StrEnum
+from functools import lru_cache
+
+import pint
+
+
+class Region(StrEnum):
+    """Whose cups and spoons a recipe means."""
+
+    US = "us"
+    METRIC = "metric"
+    IMPERIAL = "imperial"
+
+
+_REGISTRY: pint.UnitRegistry[float] = pint.UnitRegistry()
+for _definition in (
+    "metric_cup_ = 250 milliliter",
+    "metric_tablespoon_ = 15 milliliter",
+    "metric_teaspoon_ = 5 milliliter",
+    # British spoons have been metric since the 1970s; the cup, pint and fluid ounce stay imperial.
+    "british_cup_ = 10 * imperial_fluid_ounce",
+):
+    _REGISTRY.define(_definition)
+
+_VOLUME_UNITS: dict[Region, dict[str, str]] = {
+    Region.US: {
+        "tsp": "teaspoon", "tbsp": "tablespoon", "cup": "cup", "fl oz": "fluid_ounce", "pint": "pint", "quart": "quart",
+    },
+    Region.METRIC: {
+        "tsp": "metric_teaspoon_", "tbsp": "metric_tablespoon_", "cup": "metric_cup_", "fl oz": "imperial_fluid_ounce",
+        "pint": "imperial_pint", "quart": "imperial_quart",
+    },
+    Region.IMPERIAL: {
+        "tsp": "metric_teaspoon_", "tbsp": "metric_tablespoon_", "cup": "british_cup_", "fl oz": "imperial_fluid_ounce",
+        "pint": "imperial_pint", "quart": "imperial_quart",
+    },
+}  # fmt: skip
+_METRIC_VOLUMES = {
+    "ml": "milliliter", "cl": "centiliter", "dl": "deciliter", "l": "liter", "dessertspoon": "10 * milliliter",
+}  # fmt: skip
+_WEIGHTS = {"g": "gram", "kg": "kilogram", "mg": "milligram", "oz": "ounce", "lb": "pound"}
+
+SPELLINGS: dict[str, tuple[str, ...]] = {
+    "tsp": ("tsp", "tsps", "teaspoon", "teaspoons", "teasp", "teaspoonful", "teaspoonfuls", "tspn"),
+    "tbsp": ("tbsp", "tbsps", "tablespoon", "tablespoons", "tbs", "tb", "tblsp", "tbl", "tablesp", "tablespoonful",
+             "tablespoonfuls", "tbspn", "tbspns"),
+    "dessertspoon": ("dessertspoon", "dessertspoons", "dsp", "dstspn"),
+    "cup": ("cup", "cups", "cupful", "cupfuls"),
+    "fl oz": ("fl oz", "fluid ounce", "fluid ounces", "floz", "fl ounce", "fl ounces"),
+    "pint": ("pint", "pints", "pt", "pts"), "quart": ("quart", "quarts", "qt", "qts"),
+    "ml": ("ml", "mls", "milliliter", "milliliters", "millilitre", "millilitres"),
+    "cl": ("cl", "centiliter", "centilitre"), "dl": ("dl", "deciliter", "decilitre", "deciliters", "decilitres"),
+    "l": ("l", "liter", "liters", "litre", "litres"),
+    "g": ("g", "gr", "gm", "gms", "grm", "gram", "grams", "gramme", "grammes"),
+    "kg": ("kg", "kgs", "kilo", "kilos", "kilogram", "kilograms"), "mg": ("mg", "milligram", "milligrams"),
+    "oz": ("oz", "ozs", "ounce", "ounces"), "lb": ("lb", "lbs", "pound", "pounds"),
+    "pinch": ("pinch", "pinches"), "dash": ("dash", "dashes", "shake", "shakes"),
+    "drizzle": ("drizzle", "drizzles", "glug", "glugs"), "splash": ("splash", "splashes"),
+    "squeeze": ("squeeze", "squeezes"), "drop": ("drop", "drops", "few drops"),
+    "handful": ("handful", "handfuls", "fistful", "fistfuls", "handfull", "handsful"),
+    "dollop": ("dollop", "dollops", "blob"), "scoop": ("scoop", "scoops"), "knob": ("knob", "thumb", "thumbs", "knobs"),
+    "bunch": ("bunch", "bunches", "bundle"), "sprig": ("sprig", "sprigs"),
+    "stalk": ("stalk", "stalks", "rib", "ribs", "stick", "sticks", "stem", "stems"),
+    "leaf": ("leaf", "leaves"), "head": ("head", "heads"), "bulb": ("bulb", "bulbs"), "heart": ("heart", "hearts"),
+    "clove": ("clove", "cloves"), "slice": ("slice", "slices", "rashers", "rasher"), "wedge": ("wedge", "wedges"),
+    "piece": ("piece", "pieces", "chunk", "chunks"), "cube": ("cube", "cubes"), "block": ("block", "blocks", "brick"),
+    "ear": ("ear", "ears", "cob", "cobs"), "fillet": ("fillet", "fillets", "filet", "filets"),
+    "sheet": ("sheet", "sheets"), "spear": ("spear", "spears"), "ball": ("ball", "balls"),
+    "can": ("can", "cans", "tin", "tins"), "jar": ("jar", "jars", "bottle", "bottles"),
+    "package": ("package", "packages", "packet", "packets", "pkg", "pkgs", "pack", "packs", "bag", "bags", "box",
+                "boxes", "carton", "cartons", "container", "containers", "tub", "tubs", "pot", "pots", "pouch",
+                "punnet", "punnets", "sachet", "sachets"),
+    "inch piece": ("inch piece", "inch pieces", "inch knob", "inch chunk", "inch", "inches", '"'),
+    "cm piece": ("cm piece", "cm pieces", "cm knob", "cm chunk", "cm"),
+    "each": ("each", "whole"),
+}  # fmt: skip
+CONTAINERS = frozenset({"can", "jar", "package", "block"})
+SIZES = {
+    "small": "small", "sm": "small", "little": "small", "medium": "medium", "med": "medium", "medium-sized": "medium",
+    "medium-size": "medium", "large": "large", "lg": "large", "big": "large", "extra-large": "large", "jumbo": "large",
+    "good-sized": "large", "generous": "large", "thick": "large", "thin": "small", "fat": "large", "smallish": "small",
+    "heaping": "heaping", "heaped": "heaping", "rounded": "rounded", "scant": "scant", "level": "level", "good": "rounded",
+    "packed": "packed", "loosely": "loose", "lightly": "loose", "firmly": "packed", "loose": "loose", "overflowing": "heaping",
+}  # fmt: skip
+FILL = {"heaping": (1.4, 1.2, 1.7), "rounded": (1.2, 1.05, 1.35), "scant": (0.88, 0.78, 0.97)}
+"""How a spoon or cup filled so compares with a level one: typical, low, high (kitchen estimate)."""
+
+_BY_SPELLING = {spelling: unit for unit, spellings in SPELLINGS.items() for spelling in spellings}
+_UNIT_PATTERN = re.compile(
+    r"^(" + "|".join(re.escape(s) for s in sorted(_BY_SPELLING, key=len, reverse=True)) + r")\.?(?![a-z'])", re.I
+)
+
+
+@lru_cache(maxsize=64)
+def millilitres(unit: str, region: Region = Region.US) -> float | None:
+    """Size of a volume unit; None when the unit is not a volume."""
+    expression = _METRIC_VOLUMES.get(unit) or _VOLUME_UNITS[region].get(unit)
+    return float(_REGISTRY(expression).to("milliliter").magnitude) if expression else None
+
+
+@lru_cache(maxsize=16)
+def grams_in(unit: str) -> float | None:
+    """Weight of a weight unit; None when the unit is not a weight."""
+    return float(_REGISTRY(_WEIGHTS[unit]).to("gram").magnitude) if unit in _WEIGHTS else None
+
+
+def read_unit(text: str) -> tuple[str | None, str]:
+    """The unit at the start of `text` and what follows. A lone capital `T` is a tablespoon, small `t` a teaspoon."""
+    if match := re.match(r"^([Ttc])\.?\s+(?=\S)", text):
+        return {"T": "tbsp", "t": "tsp", "c": "cup"}[match[1]], text[match.end() :].strip()
+    if match := _UNIT_PATTERN.match(text):
+        return _BY_SPELLING[match[1].lower()], text[match.end() :].strip()
+    return None, text

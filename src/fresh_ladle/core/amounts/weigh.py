@@ -1,0 +1,277 @@
+"""Turns an amount of a food into grams with a range, and says by which route."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from fresh_ladle.core.amounts.amount import Amount, Stated
+from fresh_ladle.core.amounts.units import CONTAINERS, FILL, Region, grams_in, millilitres
+from fresh_ladle.core.foods.food import Food, Grade, Measure
+from fresh_ladle.core.ranges import Range
+
+SCALE_DOUBT = 0.01
+STATED_DOUBT = 0.02
+"""A printed net weight; a weight in brackets after a measure is as good."""
+ABOUT_DOUBT = 0.08
+DRAINED_SHARE = Range(0.6, 0.52, 0.68)
+"""Drained over net weight of a can or jar whose drained weight is not in the measures (estimate)."""
+UNSIZED_CAN = {Region.US: 425.0, Region.METRIC: 400.0, Region.IMPERIAL: 400.0}
+SIZE_FACTOR = {
+    "small": Range(0.7, 0.55, 0.85),
+    "large": Range(1.35, 1.15, 1.6),
+    "packed": Range(1.3, 1.1, 1.5),
+    "loose": Range(0.75, 0.6, 0.9),
+}
+MOST_GRAMS = 50_000.0
+_DETAILS = {
+    "chopped": ("chopped", "minced", "finely chopped", "roughly chopped", "diced"), "sliced": ("sliced", "shaved"),
+    "diced": ("diced", "cubed", "chopped"), "cubed": ("cubed", "diced", "cut"), "shredded": ("shredded", "grated"),
+    "grated": ("grated", "shredded", "microplaned"), "mashed": ("mashed", "pureed", "puréed"),
+    "puréed": ("pureed", "puréed", "blended", "mashed"), "crumbled": ("crumbled", "broken"), "halves": ("halves", "halved"),
+    "halved": ("halved", "halves"), "ground": ("ground",), "slivered": ("slivered", "flaked", "sliced"),
+    "florets": ("florets",), "massaged": ("massaged",), "packed": ("packed",), "sections": ("segments", "sections"),
+    "crumbs": ("crumbs",), "pieces": ("pieces", "broken"), "pitted": ("pitted",), "shaved": ("shaved",), "crushed": ("crushed",),
+    "flaked": ("flaked",), "whipped": ("whipped",), "sprigs": ("sprigs",), "unpacked": ("loosely",), "seeds": ("seeds",),
+}  # fmt: skip
+
+
+class UnitMisfit(ValueError):
+    """The unit cannot be weighed for this food; the message says what would work."""
+
+
+@dataclass(frozen=True, slots=True)
+class Weighing:
+    """Grams as measured, the route in words, and how sure the reading of the unit is (0 to 1)."""
+
+    grams: Range
+    route: str
+    grade: Grade
+    confidence: float
+    as_bought: bool = False
+    """True when the weight is that of the thing as bought, so that trimming still has to be taken off."""
+
+
+def weigh(amount: Amount, food: Food, said: tuple[str, ...] = (), region: Region = Region.US) -> Weighing:
+    """Weighs an amount that has a count. Raises UnitMisfit when the unit does not go with the food."""
+    if amount.count is None:
+        raise UnitMisfit(f"no amount given for {food.name.lower()}")
+    weighing = _weigh_one(amount, food, said, region)
+    for extra in amount.added:
+        more = _weigh_one(extra, food, said, region).grams
+        total = weighing.grams
+        weighing = Weighing(
+            Range(total.value + more.value, total.low + more.low, total.high + more.high),
+            f"{weighing.route}, and the rest by {extra.unit}", weighing.grade, weighing.confidence, weighing.as_bought,
+        )  # fmt: skip
+    if weighing.grams.value > MOST_GRAMS:
+        raise UnitMisfit(
+            f"{weighing.grams.value / 1000:,.0f} kg of {food.name.lower()} is more than a kitchen batch; check the number"
+        )
+    if weighing.grams.value <= 0:
+        raise UnitMisfit(f"zero {food.name.lower()}: remove the line, or give an amount")
+    return weighing
+
+
+def _weigh_one(amount: Amount, food: Food, said: tuple[str, ...], region: Region) -> Weighing:
+    if amount.weight is not None:
+        return _by_stated_weight(amount.weight, food, region)
+    if amount.part:
+        return _by_fruit(amount, food)
+    if amount.unit and grams_in(amount.unit):
+        return _by_scale(amount)
+    if amount.unit and millilitres(amount.unit, region):
+        return _by_volume(amount, food, said, region)
+    if amount.unit in CONTAINERS or amount.package:
+        return _by_container(amount, food, region)
+    return _by_piece(amount, food)
+
+
+def _count(amount: Amount) -> Range:
+    assert amount.count is not None
+    count = amount.count.count
+    if amount.count.approximate and count.low == count.high:
+        return Range.around(count.value, ABOUT_DOUBT)
+    return count
+
+
+def _of(measure: Measure) -> Range:
+    return Range(measure.grams, measure.low, measure.high)
+
+
+def _by_stated_weight(stated: Stated, food: Food, region: Region) -> Weighing:
+    grams = stated.grams
+    if grams is not None:
+        widened = Range(grams.value, grams.low * (1 - STATED_DOUBT), grams.high * (1 + STATED_DOUBT))
+        return Weighing(widened, "the weight given beside the measure", Grade.A, 1.0)
+    return _by_volume_of(stated.size, stated.unit, food, (), region, None)
+
+
+def _by_scale(amount: Amount) -> Weighing:
+    factor = grams_in(amount.unit or "")
+    assert factor is not None and amount.count is not None
+    count = amount.count.count
+    doubt = ABOUT_DOUBT if amount.count.approximate else SCALE_DOUBT
+    grams = Range(count.value * factor, count.low * factor * (1 - doubt), count.high * factor * (1 + doubt))
+    return Weighing(grams, "weighed", Grade.A, 1.0, as_bought=True)
+
+
+def _by_volume(amount: Amount, food: Food, said: tuple[str, ...], region: Region) -> Weighing:
+    details = said if amount.size not in ("packed", "loose") else (*said, amount.size)
+    weighing = _by_volume_of(_count(amount), amount.unit or "", food, details, region, amount.fill)
+    return weighing
+
+
+def _by_volume_of(
+    count: Range, unit: str, food: Food, said: tuple[str, ...], region: Region, fill: str | None
+) -> Weighing:
+    found = _volume_measure(food, unit, said)
+    if found is None:
+        raise UnitMisfit(f"{food.name.lower()} has no weight by the {unit} yet: give grams, or pieces")
+    measure, base, confidence = found
+    mine, theirs = millilitres(unit, region), millilitres(base, Region.US)
+    assert mine is not None and theirs is not None
+    grams = _of(measure).scaled(mine / theirs).times(count)
+    route = f"{measure.unit} of {measure.grams:g} g"
+    if fill:
+        grams = grams.times(Range(*FILL[fill]))
+        route += f", {fill}"
+    return Weighing(grams, route, measure.grade, confidence)
+
+
+def _volume_measure(food: Food, unit: str, said: tuple[str, ...]) -> tuple[Measure, str, float] | None:
+    """The measure to weigh a volume by: the same unit cut the same way first, else any other volume of the food."""
+    by_base: dict[str, list[Measure]] = {}
+    for measure in food.measures:
+        base, _, detail = measure.unit.partition(" ")
+        if base in ("tsp", "tbsp", "cup"):
+            by_base.setdefault(base, []).append(measure)
+    order = [unit, *sorted(by_base, key=lambda b: _distance(b, unit))]
+    text = " ".join(said).lower()
+    for base in dict.fromkeys(order):
+        measures = by_base.get(base)
+        if not measures:
+            continue
+        same = base == unit
+        cut = [m for m in measures if (d := m.unit.partition(" ")[2]) and any(w in text for w in _DETAILS.get(d, (d,)))]
+        if cut:
+            return cut[0], base, 1.0 if same else 0.92
+        plain = [m for m in measures if " " not in m.unit]
+        if plain:
+            return plain[0], base, 1.0 if same else 0.95
+        return measures[0], base, 0.85 if same else 0.8
+    return None
+
+
+def _distance(base: str, unit: str) -> float:
+    mine, theirs = millilitres(base) or 1.0, millilitres(unit) or 1.0
+    return abs(mine - theirs)
+
+
+def _by_fruit(amount: Amount, food: Food) -> Weighing:
+    unit = f"{amount.part}-of-one"
+    sized = food.measure(f"{unit} {amount.size}") if amount.size else None
+    measure = sized or food.measure(unit)
+    if measure is None:
+        raise UnitMisfit(f"how much {amount.part} one gives is not known for {food.name.lower()}: give spoons or grams")
+    return Weighing(
+        _of(measure).times(_count(amount)), f"{amount.part} of one, {measure.grams:g} g", measure.grade, 0.97
+    )
+
+
+def _by_container(amount: Amount, food: Food, region: Region) -> Weighing:
+    """Cans, jars and packs: the drained weight where the food is one that is drained, else the net weight."""
+    count = _count(amount)
+    sold = [
+        m
+        for m in food.measures
+        if m.unit.split(" ")[0]
+        in ("can", "jar", "package", "block", "bag", "box", "container", "carton", "packet", "log", "ball")
+    ]
+    wanted = amount.package.grams if amount.package else None
+    drained = [m for m in sold if "drained" in m.unit and "undrained" not in m.unit]
+    if amount.unit in ("can", "jar", None) and drained:
+        return _by_nearest_can(count, wanted.value if wanted else UNSIZED_CAN[region], wanted is None, drained)
+    if wanted is not None:
+        grams = wanted.times(count).times(Range.around(1.0, STATED_DOUBT))
+        if food.form in ("brined", "canned-drained", "canned-rinsed", "canned-no-salt", "rinsed") and amount.unit in (
+            "can",
+            "jar",
+        ):
+            return Weighing(grams.times(DRAINED_SHARE), "net weight, less the liquid (estimate)", Grade.C, 0.8)
+        return Weighing(grams, "net weight on the pack", Grade.A, 1.0)
+    if amount.package is not None:
+        return _by_volume_of(amount.package.size.times(count), amount.package.unit, food, (), region, None)
+    same = [m for m in sold if m.unit.split(" ")[0] == amount.unit] or sold
+    if same:
+        return Weighing(_of(same[0]).times(count), f"{same[0].unit} of {same[0].grams:g} g", same[0].grade, 0.75)
+    if amount.unit == "can":
+        grams = Range(UNSIZED_CAN[region], 380, 440).times(count)
+        return Weighing(grams, "a can of the usual size", Grade.C, 0.7)
+    raise UnitMisfit(
+        f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its weight, as in 1 (8 oz) {amount.unit or 'pack'}"
+    )
+
+
+def _by_nearest_can(count: Range, net: float, unsized: bool, drained: list[Measure]) -> Weighing:
+    def net_of(measure: Measure) -> float:
+        number, unit = measure.unit.split(" ")[1:3]
+        return float(number) * (grams_in(unit) or 1.0)
+
+    nearest = min(drained, key=lambda m: abs(net_of(m) - net))
+    grams = _of(nearest).scaled(net / net_of(nearest)).times(count)
+    if unsized:
+        grams = grams.times(Range(1.0, 0.92, 1.06))
+    return Weighing(grams, f"{nearest.unit}, {nearest.grams:g} g", nearest.grade, 0.85 if unsized else 1.0)
+
+
+_PIECE_FALLBACKS = {
+    "stalk": ("stalk", "spear", "medium", "each"), "knob": ("inch piece",), "leaf": ("leaf", "leaf small", "each"), "cm piece": ("inch piece",),
+    "drizzle": ("drizzle", "splash"), "splash": ("splash", "drizzle"), "wedge": ("wedge", "slice"), "ball": ("ball", "each"),
+    "heart": ("heart", "each"), "bulb": ("bulb", "head", "each"), "head": ("head", "bulb", "heart", "each"), "ear": ("ear", "each"),
+    "piece": ("piece", "each", "slice"), "cube": ("cube", "each"), "fillet": ("fillet", "each"), "dash": ("dash", "pinch"),
+    "drop": ("drop", "few drops", "dash"), "dollop": ("dollop",), "squeeze": ("squeeze", "splash"), "handful": ("handful",),
+}  # fmt: skip
+_PIECE_SCALE = {"knob": 1.5, "cm piece": 0.394}
+_EACH_ORDER = ("each", "medium", "large", "small", "clove", "bulb", "head", "stalk", "fillet", "ear", "leaf", "slice")
+
+
+def _by_piece(amount: Amount, food: Food) -> Weighing:
+    count = _count(amount)
+    unit = amount.unit
+    if unit in (None, "each"):
+        measure = food.measure(amount.size) if amount.size in ("small", "medium", "large") else None
+        if measure is None:
+            measure = next((m for name in _EACH_ORDER if (m := food.measure(name))), None)
+            sized = amount.size not in (None, "medium")
+        else:
+            sized = False
+        if measure is None:
+            raise UnitMisfit(f"the weight of one is not known for {food.name.lower()}: give grams, cups or spoons")
+        confidence = 0.97 if measure.unit in ("each", "medium", amount.size) else 0.85
+    else:
+        measure = food.measure(f"{unit} {amount.size}") if amount.size else None
+        sized = measure is None and amount.size is not None
+        measure = measure or next(
+            (m for name in _PIECE_FALLBACKS.get(unit, (unit,)) if (m := food.measure(name))), None
+        )
+        if measure is None and unit in ("pinch", "dash") and (spoon := food.measure("tsp")):
+            # A pinch is about a sixteenth of a teaspoon.
+            grams = Range(spoon.grams / 16, spoon.grams / 32, spoon.grams / 9).times(count)
+            return Weighing(grams, "a sixteenth of a teaspoon", Grade.C, 0.85)
+        if measure is None and unit == "handful" and (spooned := _volume_measure(food, "cup", ())):
+            # A handful of something loose and dry is about a third of a cup.
+            cup = _of(spooned[0]).scaled((millilitres("cup") or 1.0) / (millilitres(spooned[1]) or 1.0))
+            return Weighing(cup.times(Range(1 / 3, 0.2, 0.5)).times(count), "a third of a cup", Grade.C, 0.8)
+        if measure is None:
+            raise UnitMisfit(f"{food.name.lower()} is not measured by the {unit}: give grams, cups or spoons")
+        confidence = 0.97 if measure.unit.startswith(unit) else 0.85
+    grams = _of(measure).times(count).scaled(_PIECE_SCALE.get(unit or "", 1.0))
+    if sized and amount.size in SIZE_FACTOR:
+        grams = grams.times(SIZE_FACTOR[amount.size])
+    return Weighing(
+        grams,
+        f"{measure.unit} of {measure.grams:g} g",
+        measure.grade,
+        confidence,
+        as_bought=measure.unit in ("bunch", "head", "leaf"),
+    )

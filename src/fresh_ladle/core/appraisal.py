@@ -1,0 +1,60 @@
+"""Everything the workbench says about one recipe, worked out once: weights, figures, flavor, allergens, cautions."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from fresh_ladle.core.amounts.bowl import Portion, portions
+from fresh_ladle.core.amounts.preparation import PreparationTable
+from fresh_ladle.core.cautions.allergens import Allergen, allergens
+from fresh_ladle.core.cautions.caution import Caution, RaisedCaution, raised
+from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.nutrients.totals import Doubt, Totals, totals, what_to_weigh
+from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.swaps.swap import Swap
+
+
+@dataclass(frozen=True, slots=True)
+class Knowledge:
+    """What the workbench knows before it sees a recipe."""
+
+    pantry: Pantry
+    preparations: PreparationTable
+    swaps: tuple[Swap, ...]
+    cautions: tuple[Caution, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Appraisal:
+    """One recipe, fully worked out."""
+
+    recipe: Recipe
+    portions: tuple[Portion, ...]
+    totals: Totals
+    flavor: dict[str, Stimulus]
+    allergens: list[Allergen]
+    cautions: list[RaisedCaution]
+
+    def portion(self, line_id: str) -> Portion:
+        return next(p for p in self.portions if p.line.id == line_id)
+
+    def doubts(self, nutrient: str) -> list[Doubt]:
+        return what_to_weigh(self.recipe, self.portions, self.totals, nutrient)
+
+    @property
+    def problems(self) -> list[Portion]:
+        """Lines that could not be weighed and are missing from every figure."""
+        return [p for p in self.portions if not p.known]
+
+
+def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
+    """Works a recipe out. Never fails on a line: one that cannot be weighed is named among the problems."""
+    weighed = portions(recipe, knowledge.pantry, knowledge.preparations)
+    figures = totals(recipe, weighed)
+    per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
+    return Appraisal(
+        recipe, weighed, figures, stimuli(weighed),
+        allergens(p.food for p in weighed if p.food is not None and p.known),
+        raised(knowledge.cautions, weighed, per_serving),
+    )  # fmt: skip

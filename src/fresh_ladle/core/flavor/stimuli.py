@@ -1,0 +1,115 @@
+"""The nine stimuli of a finished mix: physical concentrations, linear in grams, and who makes them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.flavor.parameters import (
+    AXIS_IDS,
+    MSG_PER_GLUTAMATE,
+    POTASSIUM_CHLORIDE_SALTINESS,
+    POTASSIUM_SHARE_OF_CHLORIDE,
+    POTENCY_BASE,
+    SAVORY_CEILING_MG,
+    SODIUM_SHARE_OF_SALT,
+    SYNERGY,
+)
+from fresh_ladle.core.foods.food import Food
+
+
+@dataclass(frozen=True, slots=True)
+class Stimulus:
+    """One stimulus per 100 g of mix. `by_line` maps line id to its part; `unknown` names foods without taste figures."""
+
+    axis: str
+    value: float
+    by_line: dict[str, float] = field(default_factory=dict)
+    unknown: tuple[str, ...] = ()
+
+
+def potency(rank: float) -> float:
+    """Potency of a 0 to 10 rank: about twice as much with each point, nothing at 0."""
+    return float(POTENCY_BASE**rank) - 1.0
+
+
+def _salt_per_100_g(food: Food) -> float | None:
+    """Grams of table salt that 100 g of the food tastes as salty as."""
+    sodium = food.per_100_g["sodium_mg"]
+    if sodium is None:
+        return None
+    salt = sodium / 1000 / SODIUM_SHARE_OF_SALT
+    if food.group == "salt-salty" and (potassium := food.per_100_g["potassium_mg"] or 0.0) > 20_000:
+        salt += potassium / 1000 / POTASSIUM_SHARE_OF_CHLORIDE * POTASSIUM_CHLORIDE_SALTINESS
+    return salt
+
+
+def per_100_g_of_food(food: Food, axis: str) -> float | None:
+    """What 100 g of a food brings to an axis; None when it is not known. For `savory`, glutamate alone."""
+    if axis == "salt":
+        return _salt_per_100_g(food)
+    if axis == "rich":
+        return food.per_100_g["fat_g"]
+    taste = food.taste
+    if taste is None:
+        return food.per_100_g["sugars_g"] if axis == "sweet" else None
+    match axis:
+        case "sour":
+            return taste.acid_pct
+        case "sweet":
+            return taste.sweet_pct
+        case "savory":
+            return taste.glutamate_mg * MSG_PER_GLUTAMATE
+        case "bitter":
+            return potency(taste.bitter)
+        case "hot":
+            return potency(taste.heat)
+        case "aroma":
+            return potency(taste.aroma)
+        case "body":
+            return potency(taste.body)
+    raise KeyError(axis)
+
+
+def is_derived(food: Food, axis: str) -> bool:
+    """True when the figure is not a taste figure but follows from the composition (salt from sodium, rich from fat)."""
+    return axis in ("salt", "rich") or (axis == "sweet" and food.taste is None)
+
+
+def stimuli(portions: Sequence[Portion]) -> dict[str, Stimulus]:
+    """All nine stimuli per 100 g of what is in the bowl. An empty bowl has none."""
+    mass = sum(p.in_bowl.value for p in portions)
+    if mass <= 0:
+        return {axis: Stimulus(axis, 0.0) for axis in AXIS_IDS}
+    found = {axis: _linear(portions, axis, mass) for axis in AXIS_IDS}
+    found["savory"] = _with_synergy(portions, found["savory"], mass)
+    return found
+
+
+def _linear(portions: Sequence[Portion], axis: str, mass: float) -> Stimulus:
+    by_line: dict[str, float] = {}
+    unknown = []
+    for portion in portions:
+        if portion.food is None or portion.counted.value <= 0:
+            continue
+        brought = per_100_g_of_food(portion.food, axis)
+        if brought is None:
+            unknown.append(portion.food.name)
+            continue
+        factor = portion.factors.get("sodium_mg", 1.0) if axis == "salt" else 1.0
+        by_line[portion.line.id] = brought * portion.counted.value * factor / mass
+    return Stimulus(axis, sum(by_line.values()), by_line, tuple(unknown))
+
+
+def _with_synergy(portions: Sequence[Portion], glutamate: Stimulus, mass: float) -> Stimulus:
+    """Lifts the glutamate of the mix by its nucleotides, y = u + 1218·u·v in g per 100 g, shared out as the glutamate is."""
+    nucleotide_mg = sum(
+        p.food.taste.nucleotide_mg * p.counted.value / mass
+        for p in portions
+        if p.food is not None and p.food.taste is not None
+    )
+    lift = 1.0 + SYNERGY * nucleotide_mg / 1000
+    value = min(glutamate.value * lift, SAVORY_CEILING_MG)
+    scale = value / glutamate.value if glutamate.value else 1.0
+    return Stimulus("savory", value, {k: v * scale for k, v in glutamate.by_line.items()}, glutamate.unknown)

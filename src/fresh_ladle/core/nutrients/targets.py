@@ -1,0 +1,75 @@
+"""Targets per serving and the verdict on a figure: meets, misses by so much, or too close to call."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+from statistics import NormalDist
+
+from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.ranges import Z90
+
+
+class Side(StrEnum):
+    AT_MOST = "at most"
+    AT_LEAST = "at least"
+
+
+@dataclass(frozen=True, slots=True)
+class Target:
+    """A limit on one figure per serving. Raises ValueError for an unknown figure or a negative limit."""
+
+    nutrient: str
+    side: Side
+    limit: float
+
+    def __post_init__(self) -> None:
+        if self.nutrient not in BY_ID:
+            raise ValueError(f"no figure is called {self.nutrient!r}")
+        if not self.limit >= 0:
+            raise ValueError(f"a limit cannot be negative: {self.limit}")
+
+
+class Standing(StrEnum):
+    MEETS = "meets"
+    MISSES = "misses"
+    TOO_CLOSE = "too close to call"
+    UNKNOWN = "cannot tell"
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """How a figure stands against its target. `by` is the distance past the limit, 0 when it meets."""
+
+    target: Target
+    standing: Standing
+    by: float
+    probability: float
+
+
+def probability_below(figure: Figure, limit: float) -> float:
+    """Chance that the true figure is below the limit: normal, with its own spread on each side of the typical value."""
+    distance = limit - figure.value
+    spread = (figure.high - figure.value if distance >= 0 else figure.value - figure.low) / Z90
+    if spread <= 0:
+        return 1.0 if distance >= 0 else 0.0
+    return NormalDist().cdf(distance / spread)
+
+
+def verdict(figure: Figure, target: Target) -> Verdict:
+    """Judges one figure. An incomplete figure can miss an upper limit, but can never be said to meet it."""
+    below = probability_below(figure, target.limit)
+    upper = target.side is Side.AT_MOST
+    probability = below if upper else 1 - below
+    past = max(0.0, figure.value - target.limit if upper else target.limit - figure.value)
+    if not figure.complete:
+        if upper:
+            standing = Standing.MISSES if figure.low > target.limit else Standing.UNKNOWN
+        else:
+            standing = Standing.MEETS if figure.low >= target.limit else Standing.UNKNOWN
+    elif figure.low <= target.limit <= figure.high and figure.low < figure.high:
+        standing = Standing.TOO_CLOSE
+    else:
+        standing = Standing.MISSES if past > 0 else Standing.MEETS
+    return Verdict(target, standing, past, probability)

@@ -1,0 +1,100 @@
+"""A recipe as it is worked on: lines in components, a kind of dish and what a serving is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+from fresh_ladle.core.amounts.line import Aside
+from fresh_ladle.core.amounts.units import Region
+
+MOST_LINES = 200
+MOST_SERVINGS = 5000
+
+
+class RecipeError(ValueError):
+    """Something in the recipe cannot be; the message names the place and what to do."""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One ingredient line. `amount` keeps the cook's words; `food` is a food key, None while it is not understood.
+
+    `eaten` is the share of what is in the bowl that is eaten, 0 to 1.
+    """
+
+    id: str
+    text: str
+    amount: str
+    food: str | None
+    component: str = ""
+    preparations: tuple[str, ...] = ()
+    said: tuple[str, ...] = ()
+    asides: frozenset[Aside] = frozenset()
+    variation: str | None = None
+    confidence: float = 1.0
+    eaten: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe:
+    """A recipe. Served by count unless `serving_grams` fixes the weight of one serving.
+
+    Raises RecipeError for a servings count or serving weight that cannot be, or for too many lines.
+    """
+
+    title: str
+    lines: tuple[Line, ...]
+    kind: str
+    servings: float
+    serving_grams: float | None = None
+    region: Region = Region.US
+
+    def __post_init__(self) -> None:
+        if not 0 < self.servings <= MOST_SERVINGS:
+            raise RecipeError(f"servings must be more than 0 and at most {MOST_SERVINGS}; {self.servings:g} was given")
+        if self.serving_grams is not None and not 0 < self.serving_grams <= 5000:
+            raise RecipeError(f"a serving must weigh between 0 and 5,000 g; {self.serving_grams:g} was given")
+        if len(self.lines) > MOST_LINES:
+            raise RecipeError(f"a recipe holds at most {MOST_LINES} lines; this one has {len(self.lines)}")
+        if len({line.id for line in self.lines}) != len(self.lines):
+            raise RecipeError("two lines carry the same id")
+
+    def line(self, line_id: str) -> Line:
+        """Raises RecipeError when no line has this id."""
+        for line in self.lines:
+            if line.id == line_id:
+                return line
+        raise RecipeError(f"there is no line {line_id!r} in {self.title}")
+
+    def with_line(self, changed: Line) -> Recipe:
+        self.line(changed.id)
+        return replace(self, lines=tuple(changed if line.id == changed.id else line for line in self.lines))
+
+    def without_line(self, line_id: str) -> Recipe:
+        self.line(line_id)
+        return replace(self, lines=tuple(line for line in self.lines if line.id != line_id))
+
+    def with_added(self, lines: Iterable[Line], after: str | None = None) -> Recipe:
+        """The recipe with lines put in after the named line, or at the end."""
+        new = tuple(lines)
+        if after is None:
+            return replace(self, lines=self.lines + new)
+        self.line(after)
+        place = [line.id for line in self.lines].index(after) + 1
+        return replace(self, lines=self.lines[:place] + new + self.lines[place:])
+
+    def fresh_ids(self, count: int) -> list[str]:
+        """Ids no line of this recipe has, in order."""
+        taken = {line.id for line in self.lines}
+        found: list[str] = []
+        number = len(self.lines) + 1
+        while len(found) < count:
+            if f"l{number}" not in taken:
+                found.append(f"l{number}")
+            number += 1
+        return found
+
+    @property
+    def components(self) -> list[str]:
+        return list(dict.fromkeys(line.component for line in self.lines))

@@ -1,0 +1,315 @@
+"""Reads the shipped figures into core types and refuses anything that does not add up.
+
+Every problem names the file, the row and the column, so that a wrong figure is found where it stands.
+"""
+
+from __future__ import annotations
+
+import csv
+import re
+import tomllib
+from functools import lru_cache
+from importlib.resources import files
+from typing import Any
+
+from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
+from fresh_ladle.core.appraisal import Knowledge
+from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
+from fresh_ladle.core.foods.food import Food, Grade, Measure, Source, Taste, Traits
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.school import BY_ID as SCHOOLS
+from fresh_ladle.core.swaps.swap import Incoming, Swap
+
+TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
+"""Figures that stand in the tables; added sugars follow from total sugars and the added share."""
+MOST_PER_100_G = {"energy_kcal": 905.0, "sodium_mg": 40000.0, "cholesterol_mg": 3500.0}
+
+
+class DataError(ValueError):
+    """A shipped figure is missing, malformed or impossible."""
+
+
+def rows(name: str) -> list[dict[str, str]]:
+    """All rows of a shipped CSV table, as text."""
+    with (files("fresh_ladle.data") / name).open(encoding="utf-8") as handle:
+        return list(csv.DictReader(handle))
+
+
+def _number(text: str, place: str) -> float:
+    try:
+        value = float(text)
+    except ValueError:
+        raise DataError(f"{place}: {text!r} is not a number") from None
+    if value < 0 or value != value:
+        raise DataError(f"{place}: {text} is negative or undefined")
+    return value
+
+
+def _figures(row: dict[str, str], place: str) -> dict[str, float | None]:
+    """Figures per 100 g; a blank stays None."""
+    figures: dict[str, float | None] = {}
+    for nutrient in TABLE_NUTRIENTS:
+        text = row[nutrient]
+        value = _number(text, f"{place}, {nutrient}") if text else None
+        most = MOST_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60000.0)
+        if value is not None and value > most:
+            raise DataError(f"{place}, {nutrient}: {value} is more than 100 g can hold")
+        figures[nutrient] = value
+    return figures
+
+
+def _with_added_sugars(figures: dict[str, float | None], added_share: float) -> dict[str, float | None]:
+    sugars = figures["sugars_g"]
+    added = 0.0 if added_share == 0 else None if sugars is None else sugars * added_share
+    return {n: added if n == "added_sugars_g" else figures[n] for n in NUTRIENT_IDS}
+
+
+def slug(text: str) -> str:
+    return re.sub(r"[^a-z0-9]+", "-", text.lower()).strip("-")
+
+
+def _composition() -> dict[str, dict[str, str]]:
+    table: dict[str, dict[str, str]] = {}
+    for number, row in enumerate(rows("composition.csv"), start=2):
+        label = f"{row['source']}|{row['description']}"
+        if label in table:
+            raise DataError(f"composition.csv row {number}: {label} stands twice")
+        table[label] = row
+    return table
+
+
+def _measures() -> dict[str, list[Measure]]:
+    table: dict[str, list[Measure]] = {}
+    for number, row in enumerate(rows("measures.csv"), start=2):
+        place = f"measures.csv row {number} ({row['key']}, {row['unit']})"
+        grams, low, high = (_number(row[c], f"{place}, {c}") for c in ("grams", "low", "high"))
+        if not low <= grams <= high or grams == 0:
+            raise DataError(f"{place}: {low} ≤ {grams} ≤ {high} does not hold")
+        table.setdefault(row["key"], []).append(
+            Measure(row["unit"], grams, low, high, Grade(row["grade"]), row["note"])
+        )
+    return table
+
+
+def _tastes() -> dict[str, Taste]:
+    table: dict[str, Taste] = {}
+    numbers = ("acid_pct", "sweet_pct", "glutamate_mg", "nucleotide_mg", "bitter", "heat", "aroma", "body")
+    for number, row in enumerate(rows("taste.csv"), start=2):
+        place = f"taste.csv row {number} ({row['key']})"
+        values = {c: _number(row[c], f"{place}, {c}") for c in numbers}
+        for rank in ("bitter", "heat", "aroma", "body"):
+            if values[rank] > 10:
+                raise DataError(f"{place}, {rank}: a rank runs from 0 to 10")
+        table[row["key"]] = Taste(**values, grade=Grade(row["grade"]), note=row["note"])
+    return table
+
+
+def _split(text: str) -> tuple[str, ...]:
+    return tuple(part.strip() for part in text.split(";") if part.strip())
+
+
+def _traits() -> dict[str, Traits]:
+    return {
+        row["key"]: Traits(
+            allergens=frozenset(_split(row["allergens"])),
+            added_fat=row["added_fat"] == "1",
+            added_salt=row["added_salt"] == "1",
+            added_sugar=_number(row["added_sugar"], f"traits.csv ({row['key']}), added_sugar"),
+            animal=row["animal"],
+            whole_food=row["whole_food"] == "1",
+            roles=frozenset(_split(row["roles"])),
+            flags=frozenset(_split(row["flags"])),
+        )
+        for row in rows("traits.csv")
+    }
+
+
+def _reference_source(reference: str) -> Source:
+    table, _, description = reference.partition("|")
+    return Source(f"{table}: {description}", Grade.A)
+
+
+def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
+    fills = {row["key"]: row for row in rows("pantry_figures.csv")}
+    measures, tastes, traits = _measures(), _tastes(), _traits()
+    foods = []
+    for number, row in enumerate(rows("pantry.csv"), start=2):
+        key, place = row["key"], f"pantry.csv row {number} ({row['key']})"
+        blank: dict[str, Any] = dict.fromkeys(TABLE_NUTRIENTS)
+        if row["reference"] and row["reference"] not in composition:
+            raise DataError(f"{place}: no composition row {row['reference']!r}")
+        figures = _figures(composition[row["reference"]], place) if row["reference"] else blank
+        fill = _figures(fills[key], f"pantry_figures.csv ({key})") if key in fills else blank
+        filled = frozenset(n for n, value in fill.items() if value is not None)
+        merged = {n: fill[n] if n in filled else figures[n] for n in TABLE_NUTRIENTS}
+        fill_source = Source(fills[key]["source_note"], Grade(fills[key]["grade"])) if key in fills else None
+        if not row["reference"] and fill_source is None:
+            raise DataError(f"{place}: neither a composition row nor figures of its own")
+        if key not in tastes or key not in traits:
+            raise DataError(f"{place}: taste or traits are missing")
+        foods.append(
+            Food(
+                key=key,
+                name=row["name"],
+                aliases=_split(row["aliases"]),
+                group=row["group"],
+                family=row["family"],
+                form=row["form"],
+                note=row["note"],
+                per_100_g=_with_added_sugars(merged, traits[key].added_sugar),
+                source=_reference_source(row["reference"]) if row["reference"] else fill_source or Source("", Grade.C),
+                filled=filled,
+                fill_source=fill_source,
+                measures=tuple(measures.get(key, ())),
+                taste=tastes[key],
+                traits=traits[key],
+            )
+        )
+    return foods
+
+
+def _composition_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
+    """Table rows as foods of their own: figures and provenance, but no measures or taste."""
+    foods = []
+    repeats: dict[str, int] = {}
+    for label, row in composition.items():
+        figures = _figures(row, f"composition.csv ({label})")
+        key = "table-" + slug(label)
+        # A few rows differ by punctuation alone; the later one is numbered so that both stay reachable.
+        repeats[key] = repeats.get(key, 0) + 1
+        if repeats[key] > 1:
+            key = f"{key}-{repeats[key]}"
+        # The table does not say which sugars were added: unknown, never zero.
+        per_100_g = {n: figures.get(n) for n in NUTRIENT_IDS}
+        foods.append(
+            Food(
+                key=key,
+                name=row["description"],
+                group=row["category"],
+                per_100_g=per_100_g,
+                source=_reference_source(label),
+            )
+        )
+    return foods
+
+
+@lru_cache(maxsize=1)
+def load_pantry() -> Pantry:
+    """The shipped pantry (with measures, taste, traits) followed by every row of the composition table.
+
+    Raises DataError naming file, row and column when a figure is impossible or two foods share a key.
+    """
+    composition = _composition()
+    foods = _pantry_foods(composition) + _composition_foods(composition)
+    seen: set[str] = set()
+    for food in foods:
+        if food.key in seen:
+            raise DataError(f"two foods share the key {food.key}")
+        seen.add(food.key)
+    return Pantry(foods)
+
+
+@lru_cache(maxsize=1)
+def load_preparations() -> PreparationTable:
+    """The preparation rules with the cooked yields by family. Raises DataError on a malformed row."""
+    rules = []
+    for number, row in enumerate(rows("preparations.csv"), start=2):
+        place = f"preparations.csv row {number} ({row['id']})"
+        weight = [_number(row[c], f"{place}, {c}") for c in ("weight", "weight_low", "weight_high")]
+        named = {"sodium_mg": "sodium", "potassium_mg": "potassium", "vitamin_c_mg": "vitamin_c"}
+        factors = {nutrient: _number(row[column], f"{place}, {column}") for nutrient, column in named.items()}
+        rules.append(
+            PreparationRule(
+                id=row["id"],
+                label=row["label"],
+                words=_split(row["words"]),
+                groups=frozenset(_split(row["groups"])),
+                forms=frozenset(_split(row["forms"])),
+                skip_forms=frozenset(_split(row["skip_forms"])),
+                weight=Range(*weight),
+                factors={n: f for n, f in factors.items() if f != 1},
+                edible=row["edible"] == "1",
+                form_after=row["form_after"],
+                grade=Grade(row["grade"]),
+                source=row["source"],
+            )
+        )
+    yields = {
+        row["family"]: CookedYield(
+            Range(*(_number(row[c], f"yields.csv ({row['family']}), {c}") for c in ("typical", "low", "high"))),
+            Grade(row["grade"]),
+            row["source"],
+        )
+        for row in rows("yields.csv")
+    }
+    return PreparationTable(rules, yields)
+
+
+def _toml(name: str) -> dict[str, Any]:
+    return tomllib.loads((files("fresh_ladle.data") / name).read_text(encoding="utf-8"))
+
+
+def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Swap:
+    place = f"swaps.toml ({row['id']})"
+    out = sets[row["out"]] if isinstance(row["out"], str) else row["out"]
+    incoming = tuple(Incoming(part["food"], part["per_gram"], part.get("how", "")) for part in row["in"])
+    for key in [*out, *(i.food for i in incoming if not i.food.startswith("@"))]:
+        if key not in pantry:
+            raise DataError(f"{place}: no food is called {key!r}")
+    if (
+        not 0 < row["share"] <= 1
+        or not row["noticed_at"] <= row["fails_at"] <= 1
+        or any(i.per_gram <= 0 for i in incoming)
+    ):
+        raise DataError(f"{place}: a share, limit or ratio is out of bounds")
+    if unknown := set(row["schools"]) - set(SCHOOLS):
+        raise DataError(f"{place}: no school is called {sorted(unknown)}")
+    return Swap(
+        id=row["id"], title=row["title"], goal=row["goal"], out=frozenset(out), incoming=incoming, share=row["share"],
+        courses=frozenset(row["courses"]), schools=tuple(row["schools"]), noticed_at=row["noticed_at"],
+        fails_at=row["fails_at"], repairs=tuple(row["repairs"]), reason=row["reason"],
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=1)
+def load_swaps() -> tuple[Swap, ...]:
+    """The substitution catalogue. Raises DataError when a food, school, share or ratio cannot be."""
+    table, pantry = _toml("swaps.toml"), load_pantry()
+    swaps = tuple(_swap(row, table["sets"], pantry) for row in table["swap"])
+    if len({s.id for s in swaps}) != len(swaps):
+        raise DataError("swaps.toml: two swaps share an id")
+    return swaps
+
+
+def _trigger(row: dict[str, list[str]], place: str, pantry: Pantry) -> Trigger:
+    for key in row.get("foods", []):
+        if key not in pantry:
+            raise DataError(f"{place}: no food is called {key!r}")
+    return Trigger(**{name: frozenset(values) for name, values in row.items()})
+
+
+@lru_cache(maxsize=1)
+def load_cautions() -> tuple[Caution, ...]:
+    """The cautions in the order they are shown. Raises DataError when a trigger names what does not exist."""
+    pantry, found = load_pantry(), []
+    for row in _toml("cautions.toml")["caution"]:
+        place = f"cautions.toml ({row['id']})"
+        limits = tuple(Limit(**limit) for limit in row.get("limits", ()))
+        for limit in limits:
+            if limit.nutrient not in NUTRIENT_IDS:
+                raise DataError(f"{place}: no figure is called {limit.nutrient!r}")
+        found.append(
+            Caution(
+                row["id"], row["text"], row["who"], row["defer_to"], row["source"], Grade(row["grade"]),
+                tuple(_trigger(t, place, pantry) for t in row["triggers"]), limits, row.get("on_card", True),
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+@lru_cache(maxsize=1)
+def load_knowledge() -> Knowledge:
+    """All that ships: foods, preparations, swaps and cautions."""
+    return Knowledge(load_pantry(), load_preparations(), load_swaps(), load_cautions())

@@ -1,0 +1,72 @@
+"""What the core found, as plain dictionaries: the shape the command line prints and the screens agree with."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fresh_ladle.core.amounts.bowl import portions
+from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.flavor.parameters import BY_ID
+from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.recipe_text import RecipeReading
+
+
+def _range(grams: Range) -> dict[str, float]:
+    return {"value": grams.value, "low": grams.low, "high": grams.high}
+
+
+def _figure(figure: Figure) -> dict[str, Any]:
+    return {
+        "value": figure.value, "low": figure.low, "high": figure.high,
+        "complete": figure.complete, "missing": list(figure.missing),
+    }  # fmt: skip
+
+
+def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, Any]:
+    """Title and lines as understood, each with grams as measured, confidence and alternatives."""
+    weighed = portions(reading.recipe, knowledge.pantry, knowledge.preparations)
+    lines = []
+    for one, portion in zip(reading.readings, weighed, strict=True):
+        labels = [knowledge.preparations.labels[p] for p in one.line.preparations]
+        lines.append(
+            {
+                "text": one.line.text,
+                "component": one.line.component,
+                "food": one.line.food,
+                "food_name": portion.food.name if portion.food else None,
+                "grams": _range(portion.measured) if portion.known else None,
+                "preparation": labels,
+                "confidence": one.line.confidence,
+                "alternatives": [{"food": c.food, "food_name": c.name} for c in one.alternatives],
+                "understood": one.understood and portion.known,
+                "problem": one.problem or portion.problem,
+            }
+        )
+    return {"title": reading.recipe.title, "lines": lines}
+
+
+def figures_report(appraisal: Appraisal) -> dict[str, Any]:
+    """Figures per serving with ranges, lines with their share of the batch, flavor and cautions."""
+    totals = appraisal.totals
+    return {
+        "title": appraisal.recipe.title,
+        "servings": totals.servings,
+        "serving_grams": totals.serving_grams,
+        "figures": {nutrient: _figure(figure) for nutrient, figure in totals.serving.items()},
+        "lines": [
+            {
+                "text": p.line.text,
+                "food": p.line.food,
+                "grams": _range(p.in_bowl) if p.known else None,
+                "figures": totals.per_line[p.line.id],
+            }
+            for p in appraisal.portions
+        ],
+        "flavor": {
+            axis: {"stimulus": s.value, "unit": BY_ID[axis].unit, "unknown": list(s.unknown)}
+            for axis, s in appraisal.flavor.items()
+        },
+        "allergens": [a.name for a in appraisal.allergens],
+        "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in appraisal.cautions],
+    }
