@@ -71,6 +71,22 @@ class Reader:
             return [LineReading(Line("", plain[:80] + " …", "", None, component, confidence=0.0), problem=problem)]
         return [self._read_one(one, plain, component, region) for one in separate_foods(plain)]
 
+    def read_as(self, text: str, food_key: str, component: str = "", region: Region = Region.US) -> LineReading:
+        """The line read with its food chosen by a person; only the amount and preparation are still read.
+
+        Raises UnknownFood when no food has this key.
+        """
+        food = self.pantry[food_key]
+        plain = plain_line(text)[:LONGEST_LINE]
+        try:
+            parts = split_line(plain)
+        except BadQuantity as error:
+            return LineReading(Line("", plain, "", food.key, component, confidence=0.0), problem=str(error))
+        parts = _with_fruit_parts(parts)
+        if parts.amount.part and not food.measure(f"{parts.amount.part}-of-one"):
+            parts = replace(parts, amount=replace(parts.amount, part=None))
+        return self._weighed(parts, _FoodReading(food, 1.0, ()), plain, component, region)
+
     def find(self, phrase: str, limit: int = 12) -> list[Candidate]:
         """Foods a typed phrase may mean, pantry foods first, for a search box."""
         found = self._stocked.candidates(phrase)[:limit]

@@ -1,0 +1,50 @@
+"""Loads the demo: the canteen of the tram depot, its recipes, targets, and a few already adapted. Only when the shelf is empty."""
+
+from __future__ import annotations
+
+import sqlite3
+import tomllib
+from importlib.resources import files
+from typing import Any
+
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.recipe_text import read_recipe
+from fresh_ladle.core.swaps.effect import with_swap
+from fresh_ladle.store.profiles import save_profile
+from fresh_ladle.store.recipes import create_recipe, draft, edit, keep_version, recipe_ids
+from fresh_ladle.web.state import Workbench
+
+
+def load_demo(connection: sqlite3.Connection, bench: Workbench) -> bool:
+    """True when the demo was loaded, False when recipes were there already."""
+    if recipe_ids(connection):
+        return False
+    table = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))
+    profiles = {
+        row["name"]: save_profile(
+            connection, row["name"], row["eaten_as"], row["school"],
+            tuple(Target(t["nutrient"], Side(t["side"]), t["limit"]) for t in row["targets"]), row["note"],
+        )
+        for row in table["profile"]
+    }  # fmt: skip
+    for row in table["recipe"]:
+        _load_recipe(connection, bench, row, profiles)
+    return True
+
+
+def _load_recipe(connection: sqlite3.Connection, bench: Workbench, row: dict[str, Any], profiles: dict[str, int]) -> None:
+    """Reads the recipe as a cook wrote it, keeps the original, then makes the swaps of its adapted version, if any."""
+    reading = read_recipe(row["text"], bench.reader, kind=row["kind"])
+    if wrong := [r for r in reading.readings if not r.understood]:
+        raise RecipeError(f"the demo line {wrong[0].line.text!r} is not understood: {wrong[0].problem}")
+    recipe_id = create_recipe(connection, reading.recipe, profiles[row["profile"]])
+    for step in row.get("adapted", []):
+        swap = next(s for s in bench.knowledge.swaps if s.id == step["swap"])
+        now = draft(connection, recipe_id)
+        line = next(line for line in now.recipe.lines if line.food in swap.out)
+        after = with_swap(bench.appraise(now.recipe), line.id, swap, bench.knowledge.pantry, step.get("share"))
+        edit(connection, recipe_id, now.revision, f"swap: {swap.title.lower()}", lambda _, after=after: after)  # type: ignore[misc]
+    if row.get("adapted"):
+        now = draft(connection, recipe_id)
+        keep_version(connection, recipe_id, now.revision, row["adapted_name"], row["adapted_note"])

@@ -1,0 +1,46 @@
+"""What routes have in common: templates, the recipe and its original, the lens that follows the user."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from fastapi import Request
+from fastapi.responses import HTMLResponse
+from fastapi.templating import Jinja2Templates
+
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.store.profiles import Profile, profile
+from fresh_ladle.store.recipes import Draft, draft, version
+from fresh_ladle.web.state import Workbench
+from fresh_ladle.web.views.lens import known_lens
+
+HERE = Path(__file__).parent.parent
+templates = Jinja2Templates(directory=HERE / "templates")
+LENS_COOKIE = "lens"
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """A recipe being worked on, with the original it is measured against and its targets."""
+
+    draft: Draft
+    original: Appraisal
+    profile: Profile | None
+
+
+def load_work(bench: Workbench, connection: sqlite3.Connection, recipe_id: int) -> Work:
+    """Raises RecipeMissing when there is no such recipe."""
+    work = draft(connection, recipe_id)
+    original = bench.appraise(version(connection, recipe_id, 1).recipe)
+    return Work(work, original, profile(connection, work.profile_id))
+
+
+def lens_of(request: Request) -> str:
+    return known_lens(request.query_params.get("lens") or request.cookies.get(LENS_COOKIE))
+
+
+def page(request: Request, name: str, status: int = 200, **context: Any) -> HTMLResponse:
+    return templates.TemplateResponse(request, name, context, status_code=status)

@@ -1,0 +1,239 @@
+"""The Counter: edits in place, undo, swaps, where a number comes from, keeping a version."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from fresh_ladle.core import dishes
+from fresh_ladle.core.amounts.kitchen import nudged
+from fresh_ladle.core.amounts.reading import amount_of
+from fresh_ladle.core.amounts.weigh import weigh
+from fresh_ladle.core.flavor.parameters import AXIS_IDS
+from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.recipe import Line, Recipe, RecipeError
+from fresh_ladle.core.swaps.effect import with_swap
+from fresh_ladle.store.profiles import all_profiles
+from fresh_ladle.store.recipes import edit, keep_version, move_cursor, restore_version, set_profile, versions
+from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
+from fresh_ladle.web.state import Workbench, workbench
+from fresh_ladle.web.views.counter import counter_view
+from fresh_ladle.web.views.explain import axis_account, figure_account
+from fresh_ladle.web.views.swapping import SHARES, swap_views
+
+router = APIRouter(prefix="/recipes/{recipe_id}")
+Revision = Annotated[int, Form()]
+
+
+def _bench_page(request: Request, bench: Workbench, work: Work, said: str = "", error: str = "", status: int = 200) -> HTMLResponse:
+    """The whole Counter, or for htmx the part that changes. `said` is announced, `error` says what was not done."""
+    lens = lens_of(request)
+    view = counter_view(bench, work.draft, work.original, work.profile, lens)
+    name = "counter_bench.html" if request.headers.get("HX-Request") else "counter.html"
+    with bench.store() as connection:
+        profiles = all_profiles(connection)
+        kept = versions(connection, work.draft.recipe_id)
+    response = page(request, name, status, v=view, said=said, error=error, profiles=profiles, kept=kept, place="counter", recipe_id=view.recipe_id)
+    response.set_cookie(LENS_COOKIE, lens, max_age=31_536_000, httponly=True, samesite="strict")
+    return response
+
+
+def _edited(request: Request, recipe_id: int, revision: int, what: str, change: Callable[[Recipe], Recipe]) -> HTMLResponse:
+    """Makes one edit and draws the Counter again; a bad edit changes nothing and says why."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        try:
+            edit(connection, recipe_id, revision, what, change)
+            said, error = what, ""
+        except ValueError as problem:
+            said, error = "", str(problem)
+        work = load_work(bench, connection, recipe_id)
+    return _bench_page(request, bench, work, said, f"Nothing was changed: {error}." if error else "")
+
+
+@router.get("", response_class=HTMLResponse)
+def counter(request: Request, recipe_id: int) -> HTMLResponse:
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    return _bench_page(request, bench, work)
+
+
+@router.post("/lines/{line_id}/amount", response_class=HTMLResponse)
+def set_amount(request: Request, recipe_id: int, line_id: str, amount: Annotated[str, Form(max_length=80)], revision: Revision) -> HTMLResponse:
+    bench = workbench(request)
+
+    def change(recipe: Recipe) -> Recipe:
+        line = recipe.line(line_id)
+        food = bench.knowledge.pantry.get(line.food)
+        read = amount_of(amount)
+        if food is not None:
+            weigh(read, food, (line.text, *line.said), recipe.region)
+        return recipe.with_line(replace(line, amount=amount.strip(), confidence=max(line.confidence, 0.95)))
+
+    return _edited(request, recipe_id, revision, f"amount set to {amount.strip()}", change)
+
+
+@router.post("/lines/{line_id}/nudge", response_class=HTMLResponse)
+def nudge(request: Request, recipe_id: int, line_id: str, steps: Annotated[int, Form(ge=-20, le=20)], revision: Revision) -> HTMLResponse:
+    def change(recipe: Recipe) -> Recipe:
+        line = recipe.line(line_id)
+        if not line.amount:
+            raise RecipeError("this line has no amount to nudge yet: type one first")
+        return recipe.with_line(replace(line, amount=nudged(line.amount, steps)))
+
+    return _edited(request, recipe_id, revision, "amount nudged", change)
+
+
+@router.post("/lines/{line_id}/remove", response_class=HTMLResponse)
+def remove(request: Request, recipe_id: int, line_id: str, revision: Revision) -> HTMLResponse:
+    return _edited(request, recipe_id, revision, "line removed", lambda recipe: recipe.without_line(line_id))
+
+
+@router.post("/lines/{line_id}/mend", response_class=HTMLResponse)
+def mend(request: Request, recipe_id: int, line_id: str, text: Annotated[str, Form(max_length=400)], revision: Revision) -> HTMLResponse:
+    """Reads a line again from new wording; more than one food makes more than one line."""
+    bench = workbench(request)
+
+    def change(recipe: Recipe) -> Recipe:
+        line = recipe.line(line_id)
+        readings = bench.reader.read_line(text, line.component, recipe.region)
+        if not readings:
+            raise RecipeError("the line is empty: type what goes in, or remove it")
+        first, rest = readings[0], readings[1:]
+        if not first.understood:
+            raise RecipeError(first.problem or "the line was not understood")
+        mended = recipe.with_line(replace(first.line, id=line_id))
+        more = [replace(r.line, id=i) for r, i in zip(rest, mended.fresh_ids(len(rest)), strict=True)]
+        return mended.with_added(more, after=line_id) if more else mended
+
+    return _edited(request, recipe_id, revision, f"line read again: {text.strip()[:60]}", change)
+
+
+@router.post("/lines/{line_id}/preparation", response_class=HTMLResponse)
+def toggle_preparation(request: Request, recipe_id: int, line_id: str, preparation: Annotated[str, Form(max_length=40)], revision: Revision) -> HTMLResponse:
+    bench = workbench(request)
+
+    def change(recipe: Recipe) -> Recipe:
+        if preparation not in bench.knowledge.preparations.labels:
+            raise RecipeError(f"no preparation is called {preparation!r}")
+        line = recipe.line(line_id)
+        kept = tuple(p for p in line.preparations if p != preparation)
+        return recipe.with_line(replace(line, preparations=kept if preparation in line.preparations else (*kept, preparation)))
+
+    return _edited(request, recipe_id, revision, "preparation changed", change)
+
+
+@router.post("/lines", response_class=HTMLResponse)
+def add_line(request: Request, recipe_id: int, text: Annotated[str, Form(max_length=400)], revision: Revision) -> HTMLResponse:
+    bench = workbench(request)
+
+    def change(recipe: Recipe) -> Recipe:
+        component = recipe.components[-1] if recipe.components else ""
+        readings = bench.reader.read_line(text, component, recipe.region)
+        if not readings:
+            raise RecipeError("the line is empty: type what goes in, such as 1 tbsp tahini")
+        lines: list[Line] = [replace(r.line, id=i) for r, i in zip(readings, recipe.fresh_ids(len(readings)), strict=True)]
+        return recipe.with_added(lines)
+
+    return _edited(request, recipe_id, revision, f"added {text.strip()[:60]}", change)
+
+
+@router.post("/serving", response_class=HTMLResponse)
+def set_serving(
+    request: Request,
+    recipe_id: int,
+    revision: Revision,
+    servings: Annotated[float, Form()],
+    kind: Annotated[str, Form(max_length=40)],
+    profile_id: Annotated[str, Form(max_length=10)] = "",
+) -> HTMLResponse:
+    """How many servings, what kind of dish, and which targets."""
+
+    def change(recipe: Recipe) -> Recipe:
+        if kind not in dishes.BY_ID:
+            raise RecipeError(f"no kind of dish is called {kind!r}")
+        return replace(recipe, servings=servings, kind=kind)
+
+    with workbench(request).store() as connection:
+        set_profile(connection, recipe_id, int(profile_id) if profile_id.isdigit() else None)
+    return _edited(request, recipe_id, revision, "serving changed", change)
+
+
+@router.post("/undo", response_class=HTMLResponse)
+def undo(request: Request, recipe_id: int) -> HTMLResponse:
+    return _moved(request, recipe_id, -1, "undone")
+
+
+@router.post("/redo", response_class=HTMLResponse)
+def redo(request: Request, recipe_id: int) -> HTMLResponse:
+    return _moved(request, recipe_id, 1, "done again")
+
+
+def _moved(request: Request, recipe_id: int, by: int, said: str) -> HTMLResponse:
+    bench = workbench(request)
+    with bench.store() as connection:
+        move_cursor(connection, recipe_id, by)
+        work = load_work(bench, connection, recipe_id)
+    return _bench_page(request, bench, work, said)
+
+
+@router.get("/lines/{line_id}/swaps", response_class=HTMLResponse)
+def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = None) -> HTMLResponse:
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    now = bench.appraise(work.draft.recipe)
+    portion = now.portion(work.draft.recipe.line(line_id).id)
+    part = share if share is not None and 0 < share <= 1 else None
+    views = swap_views(bench, now, work.original, line_id, work.profile, part) if portion.known else []
+    return page(
+        request, "drawer_swaps.html", swaps=views, line=portion.line, name=portion.food.name if portion.food else portion.line.text,
+        portion=portion, labels=bench.knowledge.preparations.labels, shares=SHARES, share=part, recipe_id=recipe_id,
+        revision=work.draft.revision, profile=work.profile,
+    )  # fmt: skip
+
+
+@router.post("/lines/{line_id}/swaps/{swap_id}", response_class=HTMLResponse)
+def take_swap(request: Request, recipe_id: int, line_id: str, swap_id: str, revision: Revision, share: Annotated[str, Form(max_length=8)] = "") -> HTMLResponse:
+    bench = workbench(request)
+    swap = next((s for s in bench.knowledge.swaps if s.id == swap_id), None)
+
+    def change(recipe: Recipe) -> Recipe:
+        if swap is None:
+            raise RecipeError(f"no swap is called {swap_id!r}")
+        part = float(share) if share else None
+        return with_swap(bench.appraise(recipe), line_id, swap, bench.knowledge.pantry, part)
+
+    return _edited(request, recipe_id, revision, f"swap: {swap.title.lower()}" if swap else "swap", change)
+
+
+@router.get("/figures/{nutrient}", response_class=HTMLResponse)
+def explain_figure(request: Request, recipe_id: int, nutrient: str) -> HTMLResponse:
+    bench = workbench(request)
+    if nutrient not in NUTRIENT and nutrient not in AXIS_IDS:
+        raise RecipeError(f"no figure is called {nutrient!r}")
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    now = bench.appraise(work.draft.recipe)
+    account = figure_account(now, nutrient) if nutrient in NUTRIENT else axis_account(now, work.original, nutrient)
+    return page(request, "drawer_account.html", a=account, recipe_id=recipe_id)
+
+
+@router.post("/keep")
+def keep(request: Request, recipe_id: int, revision: Revision, name: Annotated[str, Form(max_length=80)] = "", note: Annotated[str, Form(max_length=500)] = "") -> Response:
+    bench = workbench(request)
+    with bench.store() as connection:
+        kept = keep_version(connection, recipe_id, revision, name.strip(), note.strip())
+    return RedirectResponse(f"/recipes/{recipe_id}/beside?a=1&b={kept.number}", status_code=303)
+
+
+@router.post("/restore/{number}")
+def restore(request: Request, recipe_id: int, number: int) -> Response:
+    with workbench(request).store() as connection:
+        restore_version(connection, recipe_id, number)
+    return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)

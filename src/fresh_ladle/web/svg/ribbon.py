@@ -1,0 +1,31 @@
+"""The ribbon of one line under the lens: its share as a solid band, its doubt as a fringe."""
+
+from __future__ import annotations
+
+from markupsafe import Markup
+
+from fresh_ladle.web.svg.drawing import element, picture
+
+WIDTH, HEIGHT, BAR = 240.0, 22.0, 12.0
+LEAST_WIDTH = 3.0
+"""So that a small share is seen to be there and does not pass for none."""
+
+
+def ribbon(value: float, low: float, high: float, scale: float, role: str, title: str) -> Markup:
+    """`value`, `low`, `high` and `scale` share one unit; the full width is `scale`. `role` picks the color class."""
+    top = (HEIGHT - BAR) / 2
+    base = element("line", x1=0.5, x2=0.5, y1=2, y2=HEIGHT - 2, class_="ribbon-base")
+    if value <= 0 or scale <= 0:
+        return picture(WIDTH, HEIGHT, title, base, class_="ribbon")
+
+    def across(amount: float) -> float:
+        return min(WIDTH - 2, max(LEAST_WIDTH, amount / scale * (WIDTH - 2)))
+
+    solid, typical, fringe = across(low), across(value), across(high)
+    parts = [
+        element("rect", x=0, y=top, width=solid, height=BAR, class_=f"ribbon-solid role-{role}"),
+        element("rect", x=solid, y=top + 2, width=max(0.0, fringe - solid), height=BAR - 4, class_=f"ribbon-fringe role-{role}"),
+        element("line", x1=typical, x2=typical, y1=top - 2, y2=top + BAR + 2, class_="ribbon-typical"),
+        base,
+    ]
+    return picture(WIDTH, HEIGHT, title, *parts, class_="ribbon")

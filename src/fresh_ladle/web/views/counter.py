@@ -1,0 +1,142 @@
+"""The Counter: the recipe at work, seen through the lens, with rungs, tilt, cautions and the one thing worth weighing."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from fresh_ladle.core import dishes
+from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.cautions.allergens import Allergen
+from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
+from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.nutrients.totals import Doubt
+from fresh_ladle.core.school import BY_ID as SCHOOLS
+from fresh_ladle.core.swaps.effect import swaps_for
+from fresh_ladle.store.profiles import Profile
+from fresh_ladle.store.recipes import Draft
+from fresh_ladle.web.state import Workbench
+from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
+from fresh_ladle.web.views.standing import Rung, Tilt, rung_views, tilt_view
+from fresh_ladle.web.wording import amount_of, display_amount, grams_range_text, grams_text, sureness
+
+
+@dataclass(frozen=True, slots=True)
+class LineView:
+    """One line as the Counter shows it."""
+
+    id: str
+    amount: str
+    name: str
+    food: str | None
+    text: str
+    notes: list[str]
+    grams: str
+    grams_range: str
+    sure: str
+    problem: str | None
+    mark: LensMark
+    swaps: int
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """The one amount whose weighing would narrow the figure under the lens most."""
+
+    line_id: str
+    name: str
+    figure: str
+    share: str
+    now: str
+    then: str
+
+
+@dataclass(frozen=True, slots=True)
+class CounterView:
+    """Everything the Counter shows."""
+
+    recipe_id: int
+    title: str
+    kind: str
+    kind_id: str
+    servings: str
+    serving_grams: str
+    based_on: str
+    changed: bool
+    revision: int
+    undo: str | None
+    redo: str | None
+    lens: str
+    lens_name: str
+    lens_unit: str
+    lenses: list[LensChoice]
+    components: list[tuple[str, list[LineView]]]
+    rungs: list[Rung]
+    tilt: Tilt
+    question: Question | None
+    allergens: list[Allergen]
+    cautions: list[RaisedCaution]
+    standing_note: str
+    profile: Profile | None
+    school: str
+    kinds: list[dishes.DishKind]
+    unknown_lines: int
+
+
+def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Profile | None, lens: str) -> CounterView:
+    now = bench.appraise(work.recipe)
+    recipe = work.recipe
+    marks = lens_marks(now, lens)
+    groups: dict[str, list[LineView]] = {name: [] for name in recipe.components}
+    for portion in now.portions:
+        groups[portion.line.component].append(_line_view(portion, bench, now, marks[portion.line.id]))
+    targets = profile.targets if profile else ()
+    return CounterView(
+        recipe_id=work.recipe_id, title=recipe.title, kind=dishes.BY_ID[recipe.kind].name, kind_id=recipe.kind,
+        servings=f"{now.totals.servings:.3g}", serving_grams=f"{now.totals.serving_grams:,.0f} g",
+        based_on=f"version {work.based_on.number}, {work.based_on.name}" if work.based_on else "", changed=work.changed,
+        revision=work.revision, undo=work.undo, redo=work.redo,
+        lens=lens, lens_name=lens_name(lens), lens_unit=lens_unit(lens), lenses=lens_choices(),
+        components=list(groups.items()),
+        rungs=rung_views(now, original, targets), tilt=tilt_view(now, original),
+        question=_question(now, lens), allergens=now.allergens, cautions=now.cautions, standing_note=STANDING_NOTE,
+        profile=profile, school=SCHOOLS[profile.school].name if profile else "", kinds=list(dishes.KINDS),
+        unknown_lines=len(now.problems),
+    )  # fmt: skip
+
+
+def _line_view(portion: Portion, bench: Workbench, now: Appraisal, mark: LensMark) -> LineView:
+    line = portion.line
+    notes = [p.label for p in portion.preparations if p.id != "cut"]
+    notes += [said for said in line.said if not any(said in n or n in said for n in notes)][:2]
+    notes += [str(aside) for aside in sorted(line.asides)]
+    return LineView(
+        id=line.id,
+        amount=display_amount(line.amount),
+        name=portion.food.name if portion.food else line.text,
+        food=line.food,
+        text=line.text,
+        notes=list(dict.fromkeys(notes)),
+        grams=("about " if portion.estimated else "") + grams_text(portion.in_bowl) if portion.known else "? g",
+        grams_range=grams_range_text(portion.in_bowl) if portion.known else "",
+        sure=sureness(line.confidence),
+        problem=portion.problem,
+        mark=mark,
+        swaps=len(swaps_for(line, now.recipe, bench.knowledge)) if portion.known else 0,
+    )
+
+
+def _question(now: Appraisal, lens: str) -> Question | None:
+    """Asked only when one line causes a good part of the doubt and weighing it would be worth the trouble."""
+    nutrient = lens if lens in BY_ID else "sodium_mg"
+    doubts: list[Doubt] = now.doubts(nutrient)
+    figure = now.totals.serving[nutrient]
+    if not doubts or figure.value <= 0 or (figure.high - figure.low) / figure.value < 0.08 or doubts[0].share < 0.25:
+        return None
+    top = doubts[0]
+    unit = BY_ID[nutrient].unit
+    return Question(
+        top.line_id, top.name, BY_ID[nutrient].name.lower(), f"{top.share * 100:.0f}%",
+        f"{amount_of(nutrient, figure.low)} to {amount_of(nutrient, figure.high)} {unit}",
+        f"{amount_of(nutrient, top.low_if_weighed)} to {amount_of(nutrient, top.high_if_weighed)} {unit}",
+    )  # fmt: skip

@@ -1,0 +1,97 @@
+"""Where a number comes from: line by line, with the row, the source and the grade behind each part."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
+from fresh_ladle.core.flavor.stimuli import is_derived, per_100_g_of_food
+from fresh_ladle.core.foods.food import Grade
+from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.web.wording import amount_of, figure_text, grams_range_text, grams_text, range_text
+
+
+@dataclass(frozen=True, slots=True)
+class Origin:
+    """One line of the account. `weighed_by` says how its grams came about, `changed_by` what preparation did."""
+
+    name: str
+    food: str | None
+    grams: str
+    grams_range: str
+    weighed_by: str
+    changed_by: str
+    per_100_g: str
+    part: str
+    source: str
+    grade: Grade | None
+
+
+@dataclass(frozen=True, slots=True)
+class Account:
+    """The whole account of one number."""
+
+    title: str
+    value: str
+    range: str
+    how: str
+    per: str
+    origins: list[Origin]
+    missing: tuple[str, ...]
+
+
+def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
+    """How a figure per serving adds up."""
+    totals, meta = appraisal.totals, NUTRIENT[nutrient]
+    figure = totals.serving[nutrient]
+    origins = []
+    for p in appraisal.portions:
+        value = totals.per_line[p.line.id][nutrient]
+        source = p.food.figure_source(nutrient) if p.food else None
+        per_100_g = p.food.per_100_g[nutrient] if p.food else None
+        factor = p.factors.get(nutrient)
+        origins.append(
+            Origin(
+                p.food.name if p.food else p.line.text, p.line.food, grams_text(p.counted), grams_range_text(p.counted), p.route or (p.problem or ""),
+                f"× {factor:g}, {', '.join(x.label for x in p.preparations if nutrient in x.factors)}" if factor else "",
+                "not determined" if per_100_g is None else f"{amount_of(nutrient, per_100_g)} {meta.unit}",
+                "unknown" if value is None else f"{amount_of(nutrient, value / totals.servings)} {meta.unit}",
+                source.label if source else "", source.grade if source else None,
+            )
+        )  # fmt: skip
+    how = (
+        f"Each line: grams ÷ 100 × the figure per 100 g. The sum of the batch is divided by {totals.servings:.3g} servings. "
+        "The range holds nine cases in ten: what the amounts may vary, and what foods differ from the table (5% for goods, 10% for produce: defaults)."
+    )
+    return Account(meta.name, figure_text(nutrient, figure), f"{range_text(nutrient, figure)} {meta.unit}", how, f"{meta.unit} per 100 g", origins, figure.missing)
+
+
+def axis_account(now: Appraisal, original: Appraisal, axis_id: str) -> Account:
+    """Who makes a taste axis, and what its concentration was in the original."""
+    axis, stimulus, before = AXIS[axis_id], now.flavor[axis_id], original.flavor[axis_id]
+    origins = []
+    for p in now.portions:
+        if p.food is None:
+            continue
+        brought = per_100_g_of_food(p.food, axis_id)
+        part = stimulus.by_line.get(p.line.id)
+        taste = p.food.taste
+        if is_derived(p.food, axis_id):
+            nutrient = {"salt": "sodium_mg", "rich": "fat_g", "sweet": "sugars_g"}[axis_id]
+            source, grade = f"derived from {NUTRIENT[nutrient].name.lower()}: {p.food.figure_source(nutrient).label}", p.food.figure_source(nutrient).grade
+        else:
+            ranked = axis_id in ("bitter", "hot", "aroma", "body")
+            source = "rank of potency, a cook's estimate" if ranked else "taste table"
+            grade = Grade.C if ranked or taste is None else taste.grade
+        origins.append(
+            Origin(
+                p.food.name, p.line.food, grams_text(p.counted), grams_range_text(p.counted), p.route, "",
+                "not known" if brought is None else f"{brought:.3g}", "unknown" if part is None else f"{part:.3g}", source, grade,
+            )
+        )  # fmt: skip
+    how = (
+        f"{axis.unit} in the finished mix; the original had {before.value:.3g}. One noticeable step is a change of "
+        f"{axis.weber_from_memory * 100:.0f}% from memory, {axis.weber_side_by_side * 100:.0f}% side by side. {axis.source} (grade {axis.grade})."
+    )
+    return Account(axis.name.capitalize(), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown)

@@ -1,0 +1,85 @@
+"""Numbers and standings in the words people read on screen."""
+
+from __future__ import annotations
+
+from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.nutrients.targets import Standing, Verdict
+from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.ranges import Range
+
+
+def amount_of(nutrient: str, value: float) -> str:
+    """A figure with the decimals it deserves, no unit: `1,163`, `2.9`, `0`."""
+    decimals = BY_ID[nutrient].decimals
+    text = f"{value:,.{decimals}f}"
+    return f"{0:.{decimals}f}" if float(text.replace(",", "")) == 0 else text
+
+
+def figure_text(nutrient: str, figure: Figure) -> str:
+    least = "" if figure.complete else "at least "
+    return f"{least}{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}"
+
+
+def range_text(nutrient: str, figure: Figure) -> str:
+    return f"{amount_of(nutrient, figure.low)} to {amount_of(nutrient, figure.high)}"
+
+
+def signed(nutrient: str, change: float) -> str:
+    """`+12 mg`, `−3.1 g`, `0 mg`, with a true minus sign."""
+    text = amount_of(nutrient, abs(change))
+    unit = BY_ID[nutrient].unit
+    if float(text.replace(",", "")) == 0:
+        return f"{text} {unit}"
+    return f"{'+' if change > 0 else '−'}{text} {unit}"
+
+
+def grams_text(grams: Range) -> str:
+    value = grams.value
+    if value == 0:
+        return "0 g"
+    if value < 1:
+        return f"{value:.2f} g"
+    return f"{value:.1f} g" if value < 10 else f"{value:,.0f} g"
+
+
+def grams_range_text(grams: Range) -> str:
+    def short(value: float) -> str:
+        return f"{value:.2f}" if grams.value < 1 else f"{value:.1f}" if grams.value < 10 else f"{value:,.0f}"
+
+    return f"{short(grams.low)} to {short(grams.high)} g"
+
+
+def verdict_text(verdict: Verdict) -> str:
+    """`meets`, `84 mg over`, `1.2 g short`, `too close to call`, `cannot tell`."""
+    nutrient = verdict.target.nutrient
+    if verdict.standing is Standing.MISSES:
+        side = "over" if verdict.target.side == "at most" else "short"
+        return f"{amount_of(nutrient, verdict.by)} {BY_ID[nutrient].unit} {side}"
+    return str(verdict.standing.value)
+
+
+def limit_text(verdict: Verdict) -> str:
+    return f"{verdict.target.side.value} {verdict.target.limit:g} {BY_ID[verdict.target.nutrient].unit}"
+
+
+def sureness(confidence: float) -> str:
+    """How sure a reading is, in a word."""
+    if confidence >= 0.9:
+        return "clear"
+    if confidence >= 0.7:
+        return "likely"
+    return "check" if confidence > 0 else "not understood"
+
+
+def step_text(step: float) -> str:
+    """`2.1 less`, `0.8 more`, `same`."""
+    if abs(step) < 0.25:
+        return "same"
+    return f"{abs(step):.1f} {'more' if step > 0 else 'less'}"
+
+
+def display_amount(text: str) -> str:
+    """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ tbsp`."""
+    for typed, drawn in (("1/2", "½"), ("1/3", "⅓"), ("2/3", "⅔"), ("1/4", "¼"), ("3/4", "¾"), ("1/8", "⅛")):
+        text = text.replace(f" {typed}", drawn).replace(typed, drawn)
+    return text
