@@ -90,7 +90,9 @@ def _figures_command(args: argparse.Namespace) -> int:
             figure, meta = totals.serving[nutrient], BY_ID[nutrient]
             least = "" if figure.complete else "at least "
             digits = meta.decimals
-            print(f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to {figure.high:.{digits}f})")
+            print(
+                f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to {figure.high:.{digits}f})"
+            )
     return _complain_of(reading_report(reading, knowledge))
 
 
@@ -111,11 +113,15 @@ def _positive(text: str) -> float:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="fresh-ladle", description="Adapt dressings, dips and salads to dietary targets.")
+    parser = argparse.ArgumentParser(
+        prog="fresh-ladle", description="Adapt dressings, dips and salads to dietary targets."
+    )
     commands = parser.add_subparsers(dest="command", required=True)
     for name, run in (("read", _read_command), ("figures", _figures_command)):
         command = commands.add_parser(name)
-        command.add_argument("file", type=Path, help="plain text: a title line, then one ingredient to a line; - for standard input")
+        command.add_argument(
+            "file", type=Path, help="plain text: a title line, then one ingredient to a line; - for standard input"
+        )
         command.add_argument("--json", action="store_true", help="print everything as JSON")
         command.add_argument("--region", choices=[r.value for r in Region], default="us", help="whose cups and spoons")
         if name == "figures":

@@ -20,7 +20,7 @@ class RecipeError(ValueError):
 class Line:
     """One ingredient line. `amount` keeps the cook's words; `food` is a food key, None while it is not understood.
 
-    `eaten` is the share of what is in the bowl that is eaten, 0 to 1.
+    `named` is the cook's name for the food; `eaten` is the share of what is in the bowl that is eaten, 0 to 1.
     """
 
     id: str
@@ -34,6 +34,7 @@ class Line:
     variation: str | None = None
     confidence: float = 1.0
     eaten: float = 1.0
+    named: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -38,7 +38,9 @@ def writing(connection: sqlite3.Connection) -> Iterator[None]:
 def migrations() -> list[tuple[int, str]]:
     """Numbered schema steps, in order."""
     folder = files("fresh_ladle.store") / "migrations"
-    steps = [(int(f.name.split("_")[0]), f.read_text(encoding="utf-8")) for f in folder.iterdir() if f.name.endswith(".sql")]
+    steps = [
+        (int(f.name.split("_")[0]), f.read_text(encoding="utf-8")) for f in folder.iterdir() if f.name.endswith(".sql")
+    ]
     return sorted(steps)
 
 
@@ -54,7 +56,9 @@ def migrate(connection: sqlite3.Connection, path: Path, upto: int | None = None)
     now, steps = schema_version(connection), migrations()
     newest = steps[-1][0]
     if now > newest:
-        raise StoreError(f"{path} was made by a newer version (schema {now}, this one knows {newest}): update the workbench")
+        raise StoreError(
+            f"{path} was made by a newer version (schema {now}, this one knows {newest}): update the workbench"
+        )
     due = [(number, sql) for number, sql in steps if now < number <= (upto or newest)]
     if due and now > 0:
         backup(connection, path.with_name(f"{path.name}.before-schema-{due[-1][0]}"))
@@ -78,5 +82,7 @@ def open_database(path: Path) -> sqlite3.Connection:
         connection = connect(path)
         migrate(connection, path)
     except sqlite3.DatabaseError as error:
-        raise StoreError(f"{path} cannot be used as the workbench's database ({error}): move it away and start again") from error
+        raise StoreError(
+            f"{path} cannot be used as the workbench's database ({error}): move it away and start again"
+        ) from error
     return connection

@@ -25,7 +25,9 @@ class FoundFood:
 def _checksum(pantry: Pantry) -> str:
     digest = hashlib.sha256()
     for food in pantry:
-        digest.update(repr((food.key, food.name, food.aliases, sorted(food.per_100_g.items(), key=str), food.note)).encode())
+        digest.update(
+            repr((food.key, food.name, food.aliases, sorted(food.per_100_g.items(), key=str), food.note)).encode()
+        )
     return digest.hexdigest()
 
 
@@ -45,7 +47,8 @@ def load_shipped_foods(connection: sqlite3.Connection, pantry: Pantry) -> bool:
             [(f.key, f.name, "; ".join(f.aliases), f.group, int(f.in_pantry), f.note) for f in foods],
         )
         connection.executemany(
-            "INSERT INTO food_text (name, aliases, key) VALUES (?, ?, ?)", [(f.name, "; ".join(f.aliases), f.key) for f in foods]
+            "INSERT INTO food_text (name, aliases, key) VALUES (?, ?, ?)",
+            [(f.name, "; ".join(f.aliases), f.key) for f in foods],
         )
         connection.executemany(
             "INSERT INTO food_figure (food_key, nutrient, per_100_g, source, grade) VALUES (?, ?, ?, ?, ?)",
@@ -56,7 +59,10 @@ def load_shipped_foods(connection: sqlite3.Connection, pantry: Pantry) -> bool:
                 for source in (f.figure_source(nutrient),)
             ],
         )
-        connection.execute("INSERT INTO shipped (id, checksum) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET checksum = excluded.checksum", (checksum,))
+        connection.execute(
+            "INSERT INTO shipped (id, checksum) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET checksum = excluded.checksum",
+            (checksum,),
+        )
     return True
 
 
@@ -75,7 +81,10 @@ def search_foods(connection: sqlite3.Connection, typed: str, limit: int = 25) ->
         """,
         (match, limit),
     ).fetchall()
-    return [FoundFood(r["key"], r["name"], r["food_group"], bool(r["stocked"]), _matched(r["name"], r["aliases"], words)) for r in rows]
+    return [
+        FoundFood(r["key"], r["name"], r["food_group"], bool(r["stocked"]), _matched(r["name"], r["aliases"], words))
+        for r in rows
+    ]
 
 
 def _matched(name: str, aliases: str, words: list[str]) -> str:

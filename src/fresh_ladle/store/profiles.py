@@ -22,7 +22,9 @@ class Profile:
 
 
 def _profile(connection: sqlite3.Connection, row: sqlite3.Row) -> Profile:
-    limits = connection.execute("SELECT nutrient, side, limit_value FROM target WHERE profile_id = ? ORDER BY nutrient, side", (row["id"],))
+    limits = connection.execute(
+        "SELECT nutrient, side, limit_value FROM target WHERE profile_id = ? ORDER BY nutrient, side", (row["id"],)
+    )
     targets = tuple(Target(r["nutrient"], Side(r["side"]), r["limit_value"]) for r in limits)
     return Profile(row["id"], row["name"], row["eaten_as"], row["school"], row["note"], targets)
 

@@ -56,7 +56,9 @@ def _now() -> str:
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
-def create_recipe(connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None, note: str = "as read in") -> int:
+def create_recipe(
+    connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None, note: str = "as read in"
+) -> int:
     """Keeps a recipe as its first version, the original, with a draft on top of it. Returns the recipe's id."""
     with writing(connection):
         cursor = connection.execute(
@@ -68,7 +70,9 @@ def create_recipe(connection: sqlite3.Connection, recipe: Recipe, profile_id: in
     return recipe_id
 
 
-def _insert_version(connection: sqlite3.Connection, recipe_id: int, number: int, name: str, note: str, recipe: Recipe) -> int:
+def _insert_version(
+    connection: sqlite3.Connection, recipe_id: int, number: int, name: str, note: str, recipe: Recipe
+) -> int:
     cursor = connection.execute(
         "INSERT INTO version (recipe_id, number, name, note, document, created_at) VALUES (?, ?, ?, ?, ?, ?)",
         (recipe_id, number, name, note, to_document(recipe), _now()),
@@ -112,7 +116,9 @@ def draft(connection: sqlite3.Connection, recipe_id: int) -> Draft:
     return Draft(recipe_id, recipe, row["revision"], based_on, row["profile_id"], undo, row["next_what"], changed)
 
 
-def edit(connection: sqlite3.Connection, recipe_id: int, revision: int, what: str, change: Callable[[Recipe], Recipe]) -> Draft:
+def edit(
+    connection: sqlite3.Connection, recipe_id: int, revision: int, what: str, change: Callable[[Recipe], Recipe]
+) -> Draft:
     """Adds a state made by `change` from the current one; durable when this returns.
 
     Raises StaleEdit when `revision` is not the current one, RecipeMissing, and whatever `change` raises: then nothing
@@ -124,12 +130,17 @@ def edit(connection: sqlite3.Connection, recipe_id: int, revision: int, what: st
             raise StaleEdit(now.undo or "the recipe")
         changed = change(now.recipe)
         if changed != now.recipe:
-            cursor = connection.execute("SELECT cursor FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()["cursor"]
+            cursor = connection.execute("SELECT cursor FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()[
+                "cursor"
+            ]
             connection.execute("DELETE FROM draft_state WHERE recipe_id = ? AND seq > ?", (recipe_id, cursor))
             connection.execute(
-                "INSERT INTO draft_state VALUES (?, ?, ?, ?, ?)", (recipe_id, cursor + 1, to_document(changed), what, _now())
+                "INSERT INTO draft_state VALUES (?, ?, ?, ?, ?)",
+                (recipe_id, cursor + 1, to_document(changed), what, _now()),
             )
-            connection.execute("UPDATE draft SET cursor = cursor + 1, revision = revision + 1 WHERE recipe_id = ?", (recipe_id,))
+            connection.execute(
+                "UPDATE draft SET cursor = cursor + 1, revision = revision + 1 WHERE recipe_id = ?", (recipe_id,)
+            )
             connection.execute("UPDATE recipe SET title = ? WHERE id = ?", (changed.title, recipe_id))
     return draft(connection, recipe_id)
 
@@ -171,7 +182,13 @@ def restore_version(connection: sqlite3.Connection, recipe_id: int, number: int)
 
 def _version(row: sqlite3.Row) -> Version:
     return Version(
-        row["id"], row["recipe_id"], row["number"], row["name"], row["note"], row["created_at"], from_document(row["document"])
+        row["id"],
+        row["recipe_id"],
+        row["number"],
+        row["name"],
+        row["note"],
+        row["created_at"],
+        from_document(row["document"]),
     )
 
 

@@ -50,7 +50,12 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
         if not _same_origin(request):
             return PlainTextResponse("This request came from another site and was refused.", status_code=403)
         if int(request.headers.get("content-length") or 0) > MOST_BODY_BYTES:
-            return _problem(request, 413, "That was too much at once", "The text is larger than a recipe can be. Nothing was kept; paste one recipe at a time.")
+            return _problem(
+                request,
+                413,
+                "That was too much at once",
+                "The text is larger than a recipe can be. Nothing was kept; paste one recipe at a time.",
+            )
     response = await call_next(request)
     for name, value in _HEADERS.items():
         response.headers.setdefault(name, value)
@@ -76,15 +81,27 @@ def _problem(request: Request, status: int, title: str, text: str) -> HTMLRespon
 def _add_error_pages(app: FastAPI) -> None:
     @app.exception_handler(RecipeMissing)
     def missing(request: Request, error: RecipeMissing) -> HTMLResponse:
-        return _problem(request, 404, "That recipe is not on the shelf", f"{str(error).capitalize()}. Go back to the Shelf and open one from there.")
+        return _problem(
+            request,
+            404,
+            "That recipe is not on the shelf",
+            f"{str(error).capitalize()}. Go back to the Shelf and open one from there.",
+        )
 
     @app.exception_handler(UnknownFood)
     def unknown_food(request: Request, error: UnknownFood) -> HTMLResponse:
-        return _problem(request, 404, "That food is not in the stores", f"{str(error).capitalize()}. Search the stores for it.")
+        return _problem(
+            request, 404, "That food is not in the stores", f"{str(error).capitalize()}. Search the stores for it."
+        )
 
     @app.exception_handler(StaleEdit)
     def stale(request: Request, error: StaleEdit) -> HTMLResponse:
-        return _problem(request, 409, "Another tab has changed this recipe", f"Its last edit was “{error}”. Your edit was not made and nothing was lost: reload to see the recipe as it is now, then make your edit again.")
+        return _problem(
+            request,
+            409,
+            "Another tab has changed this recipe",
+            f"Its last edit was “{error}”. Your edit was not made and nothing was lost: reload to see the recipe as it is now, then make your edit again.",
+        )
 
     @app.exception_handler(RecipeError)
     def recipe_error(request: Request, error: RecipeError) -> HTMLResponse:
@@ -97,8 +114,15 @@ def _add_error_pages(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def http_error(request: Request, error: HTTPException) -> HTMLResponse:
-        return _problem(request, error.status_code, "There is nothing at this address", "Nothing was changed. Go on from the Shelf.")
+        return _problem(
+            request, error.status_code, "There is nothing at this address", "Nothing was changed. Go on from the Shelf."
+        )
 
     @app.exception_handler(Exception)
     def unexpected(request: Request, error: Exception) -> HTMLResponse:
-        return _problem(request, 500, "Something went wrong on our side", "What you did before is kept. Go back and try once more; the details are in the terminal that runs the workbench.")
+        return _problem(
+            request,
+            500,
+            "Something went wrong on our side",
+            "What you did before is kept. Go back and try once more; the details are in the terminal that runs the workbench.",
+        )

@@ -33,7 +33,9 @@ def load_demo(connection: sqlite3.Connection, bench: Workbench) -> bool:
     return True
 
 
-def _load_recipe(connection: sqlite3.Connection, bench: Workbench, row: dict[str, Any], profiles: dict[str, int]) -> None:
+def _load_recipe(
+    connection: sqlite3.Connection, bench: Workbench, row: dict[str, Any], profiles: dict[str, int]
+) -> None:
     """Reads the recipe as a cook wrote it, keeps the original, then makes the swaps of its adapted version, if any."""
     reading = read_recipe(row["text"], bench.reader, kind=row["kind"])
     if wrong := [r for r in reading.readings if not r.understood]:

@@ -7,9 +7,9 @@ from pathlib import Path
 
 import uvicorn
 
-from fresh_ladle.web.demo import load_demo
 from fresh_ladle.store.database import StoreError
 from fresh_ladle.web.app import create_app
+from fresh_ladle.web.demo import load_demo
 
 
 def serve(port: int, database: Path, with_demo: bool) -> int:

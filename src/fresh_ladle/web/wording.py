@@ -78,6 +78,11 @@ def step_text(step: float) -> str:
     return f"{abs(step):.1f} {'more' if step > 0 else 'less'}"
 
 
+def capitalized(text: str) -> str:
+    """The first letter raised and the rest left as it is."""
+    return text[:1].upper() + text[1:]
+
+
 def display_amount(text: str) -> str:
     """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ tbsp`."""
     for typed, drawn in (("1/2", "½"), ("1/3", "⅓"), ("2/3", "⅔"), ("1/4", "¼"), ("3/4", "¾"), ("1/8", "⅛")):

@@ -39,7 +39,7 @@ _SYNONYMS = {
     "linseed": "flaxseed", "rapeseed": "canola", "cos": "romaine", "minced": "minced", "caster": "sugar",
     "groundnut": "peanut", "soya": "soy", "aubergine": "eggplant", "courgette": "zucchini", "rocket": "arugula",
     "swede": "rutabaga", "maize": "corn", "sweetcorn": "corn", "prawn": "shrimp", "sultana": "raisin",
-    "sauteed": "cooked", "boiled": "cooked", "flat-leaf": "flatleaf",
+    "sauteed": "cooked", "boiled": "cooked", "steamed": "cooked", "flat-leaf": "flatleaf",
 }  # fmt: skip
 _STOP = frozenset(
     [
@@ -147,11 +147,11 @@ def words(phrase: str) -> tuple[str, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A food a phrase may mean, with a score from 0 to about 1.2 and the words it left unexplained."""
+    """A food a phrase may mean: a score from 0 to about 1.3, and how much of what was asked it explains, 0 to 1."""
 
     food: Food
     score: float
-    unexplained: frozenset[str]
+    explained: float
     respelled: bool
 
 
@@ -211,9 +211,15 @@ class NameIndex:
             # An alias typed word for word is how cooks call this form when they say nothing more.
             score += 0.1 if alias == tuple(asked) else self._form_score(food, wanted | around)
             if food.key not in best or score > best[food.key].score:
-                left = frozenset(wanted - self._all_words[food.key] - explained - _PIECES)
-                best[food.key] = Candidate(food, score, left, respelled)
+                covered = self._explained(wanted, self._all_words[food.key] | explained | _PIECES)
+                best[food.key] = Candidate(food, score, covered, respelled)
         return sorted(best.values(), key=lambda c: (-c.score, len(c.food.name), c.food.key))
+
+    def _explained(self, wanted: set[str], words_known: frozenset[str]) -> float:
+        """Share of the phrase that is accounted for. A word no food has weighs full, a word of other foods half."""
+        left = sum(self._weight.get(t, 2 * self._heaviest) / 2 for t in wanted - words_known)
+        found = self._sum(wanted & words_known)
+        return found / (found + left) if found + left else 0.0
 
     def _sum(self, tokens: Iterable[str]) -> float:
         return sum(self._weight.get(t, self._heaviest) for t in tokens)

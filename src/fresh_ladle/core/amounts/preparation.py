@@ -54,6 +54,7 @@ class Preparation:
     factors: Mapping[str, float] = field(default_factory=dict)
     grade: Grade = Grade.A
     source: str = ""
+    form_after: str = ""
 
     @property
     def changes_figures(self) -> bool:
@@ -116,9 +117,18 @@ class PreparationTable:
             return self._trimmed(rule, food)
         if rule.id == "boil" and (cooked := self._yields.get(food.family)):
             note = f"{cooked.factor.value:g} times the dry weight"
-            return Preparation(rule.id, rule.label, note, cooked.factor, {}, cooked.grade, cooked.source)
+            return Preparation(
+                rule.id, rule.label, note, cooked.factor, {}, cooked.grade, cooked.source, rule.form_after
+            )
         return Preparation(
-            rule.id, rule.label, _effect_in_words(rule), rule.weight, rule.factors, rule.grade, rule.source
+            rule.id,
+            rule.label,
+            _effect_in_words(rule),
+            rule.weight,
+            rule.factors,
+            rule.grade,
+            rule.source,
+            rule.form_after,
         )
 
     @staticmethod

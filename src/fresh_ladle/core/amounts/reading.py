@@ -138,7 +138,7 @@ class Reader:
         line = Line(
             id="", text=text, amount=_with_piece_unit(parts, food), food=food.key, component=component,
             preparations=tuple(preparations), said=parts.said, asides=parts.asides, variation=parts.variation,
-            confidence=round(reading.confidence, 3),
+            confidence=round(reading.confidence, 3), named=_cooks_name(parts, food),
         )  # fmt: skip
         if not parts.amount.given:
             if parts.asides & {Aside.TO_TASTE, Aside.GARNISH, Aside.TO_THIN} or food.group in ("salt-salty", "spice"):
@@ -176,7 +176,7 @@ class Reader:
         food, sure = self._form_meant(best.food, phrase, parts)
         rival = next((c for c in found[1:] if c.food.family != best.food.family or not c.food.family), None)
         confidence = _confidence(best, rival) * sure
-        others = [c.food for c in found[1:6]] + [f for f in self.pantry.relatives(food)]
+        others = [c.food for c in found[1:6]] + self.pantry.relatives(food)
         scores = {c.food.key: c.score for c in found}
         unique = {
             f.key: Choice(f.key, f.name, round(max(0.0, scores.get(f.key, 0.3)), 3))
@@ -195,7 +195,11 @@ class Reader:
         if "rinsed" in relatives and "rinsed" in either:
             return relatives["rinsed"], 1.0
         if food.group not in ("legume", "grain-pasta"):
-            return food, 1.0
+            # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
+            done = next(
+                (relatives[form] for form in ("cooked", "roasted") if form in named and form in relatives), None
+            )
+            return (done or food), 1.0
         if "canned-drained" in relatives and ("canned" in either or parts.amount.unit == "can" or _drained(either)):
             sure = 1.0 if "canned" in either or parts.amount.unit == "can" else 0.85
             if "unsalted" in either:
@@ -222,7 +226,7 @@ def _drained(said: set[str]) -> bool:
 
 
 def _names_known(phrase: str, found: list[Candidate]) -> bool:
-    return bool(found) and not found[0].unexplained and len(words(phrase)) > 0
+    return bool(found) and found[0].explained == 1.0 and len(words(phrase)) > 0
 
 
 def _with_fruit_parts(parts: LineParts) -> LineParts:
@@ -242,6 +246,11 @@ def _with_fruit_parts(parts: LineParts) -> LineParts:
         if "bottled" not in named and amount.part == "juice":
             food = f"fresh {food}"
     return replace(parts, amount=amount, food=food)
+
+
+def _cooks_name(parts: LineParts, food: Food) -> str:
+    """The cook's own name for the food, unless it was taken from somewhere else on the line."""
+    return parts.food if set(words(parts.food)) and len(parts.food) <= 40 else food.kitchen_name
 
 
 def _with_piece_unit(parts: LineParts, food: Food) -> str:
@@ -272,7 +281,7 @@ def _with_piece_unit(parts: LineParts, food: Food) -> str:
 def _confidence(best: Candidate, rival: Candidate | None) -> float:
     score = best.score
     sure = 0.98 if score >= 1.0 else max(0.05, 0.98 - 1.15 * (1.0 - score))
-    sure -= 0.13 * len(best.unexplained)
+    sure *= best.explained
     if best.respelled:
         sure *= 0.9
     if rival is not None and best.score - rival.score < 0.04 and best.food.group != rival.food.group:
@@ -286,7 +295,7 @@ def amount_of(text: str) -> Amount:
     Raises BadQuantity when it is not an amount, or when something is left over that is not part of one.
     """
     amount, rest = read_amount(plain_line(text))
-    rest = re.sub(r"^(?:chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$", "", rest, flags=re.I)
+    rest = re.sub(r"^(?:of|chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$", "", rest, flags=re.I)
     if not amount.given:
         raise BadQuantity(f"{text.strip()!r} is not an amount: write for example 2 tbsp, 30 g, 1/2 cup or 3 cloves")
     if rest:

@@ -108,7 +108,8 @@ def _by_stated_weight(stated: Stated, food: Food, region: Region) -> Weighing:
 
 def _by_scale(amount: Amount) -> Weighing:
     factor = grams_in(amount.unit or "")
-    assert factor is not None and amount.count is not None
+    assert factor is not None
+    assert amount.count is not None
     count = amount.count.count
     doubt = ABOUT_DOUBT if amount.count.approximate else SCALE_DOUBT
     grams = Range(count.value * factor, count.low * factor * (1 - doubt), count.high * factor * (1 + doubt))
@@ -129,7 +130,8 @@ def _by_volume_of(
         raise UnitMisfit(f"{food.name.lower()} has no weight by the {unit} yet: give grams, or pieces")
     measure, base, confidence = found
     mine, theirs = millilitres(unit, region), millilitres(base, Region.US)
-    assert mine is not None and theirs is not None
+    assert mine is not None
+    assert theirs is not None
     grams = _of(measure).scaled(mine / theirs).times(count)
     route = f"{measure.unit} of {measure.grams:g} g"
     if fill:
@@ -142,7 +144,7 @@ def _volume_measure(food: Food, unit: str, said: tuple[str, ...]) -> tuple[Measu
     """The measure to weigh a volume by: the same unit cut the same way first, else any other volume of the food."""
     by_base: dict[str, list[Measure]] = {}
     for measure in food.measures:
-        base, _, detail = measure.unit.partition(" ")
+        base = measure.unit.partition(" ")[0]
         if base in ("tsp", "tbsp", "cup"):
             by_base.setdefault(base, []).append(measure)
     order = [unit, *sorted(by_base, key=lambda b: _distance(b, unit))]

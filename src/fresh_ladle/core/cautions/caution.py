@@ -33,7 +33,8 @@ class Trigger:
         done = set(portion.line.preparations)
         if self.without_preparations & done:
             return False
-        if self.forms and food.form not in self.forms:
+        # What was raw and is now roasted counts as both: the rule for either applies somewhere on its way.
+        if self.forms and not self.forms & {food.form, *(p.form_after for p in portion.preparations)}:
             return False
         named = (self.foods, self.groups, self.flags, self.allergens, self.preparations)
         if not any(named):

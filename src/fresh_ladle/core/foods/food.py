@@ -108,6 +108,14 @@ class Food:
             return self.fill_source
         return self.source
 
+    @property
+    def kitchen_name(self) -> str:
+        """What a cook calls it: the plain name, or the first alias where the name is an index entry with commas."""
+        if "," not in self.name:
+            return self.name[0].lower() + self.name[1:]
+        spoken = (a for a in self.aliases if not a.isupper() and len(a) > 3)
+        return next(spoken, self.name)
+
     def measure(self, unit: str) -> Measure | None:
         return next((m for m in self.measures if m.unit == unit), None)
 

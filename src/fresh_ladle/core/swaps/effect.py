@@ -70,8 +70,8 @@ def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, sh
         assert food is not None
         said = (incoming.how,) if incoming.how else ()
         amount = kitchen_amount(food, removed * incoming.per_gram, said)
-        wording = f"{amount} {food.name}" + (f", {incoming.how}" if incoming.how else "")
-        added.append(Line(fresh_id, wording, amount, food.key, line.component, said=said))
+        wording = f"{amount} {food.kitchen_name}" + (f", {incoming.how}" if incoming.how else "")
+        added.append(Line(fresh_id, wording, amount, food.key, line.component, said=said, named=food.kitchen_name))
     changed = recipe.with_added(added, after=line.id)
     if left is None:
         return changed.without_line(line.id)
@@ -98,17 +98,18 @@ def swap_effect(
     had = {a.id for a in appraisal.allergens}
     warned = {c.caution.id for c in appraisal.cautions}
     return SwapEffect(
-        swap, before_line, swap.share if share is None else share, after, tuple(_steps(appraisal, recipe, line_id, knowledge.pantry)),
+        swap, before_line, swap.share if share is None else share, after, tuple(_steps(appraisal, recipe, line_id)),
         change, drift(after.flavor, original),
         tuple(a for a in after.allergens if a.id not in had),
         tuple(c for c in after.cautions if c.caution.id not in warned),
     )  # fmt: skip
 
 
-def _steps(appraisal: Appraisal, after: Recipe, line_id: str, pantry: Pantry) -> list[str]:
+def _steps(appraisal: Appraisal, after: Recipe, line_id: str) -> list[str]:
     """What the cook does, line by line: less of this, add that."""
     before = appraisal.portion(line_id)
-    name = before.food.name if before.food else before.line.text
+    name = before.line.named or before.line.text
+    name = name[0].upper() + name[1:]
     had = before.line.amount or "to taste"
     left = next((line for line in after.lines if line.id == line_id), None)
     steps = [f"{name}: {had} → {left.amount}" if left else f"Leave out {had} {name.lower()}"]
@@ -116,7 +117,7 @@ def _steps(appraisal: Appraisal, after: Recipe, line_id: str, pantry: Pantry) ->
     for line in after.lines:
         if line.id not in present and line.food:
             how = f", {line.said[0]}" if line.said else ""
-            steps.append(f"Add {line.amount} {pantry[line.food].name.lower()}{how}")
+            steps.append(f"Add {line.amount} {line.named}{how}")
     return steps
 
 

@@ -42,5 +42,6 @@ def lens_of(request: Request) -> str:
     return known_lens(request.query_params.get("lens") or request.cookies.get(LENS_COOKIE))
 
 
-def page(request: Request, name: str, status: int = 200, **context: Any) -> HTMLResponse:
-    return templates.TemplateResponse(request, name, context, status_code=status)
+def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:
+    """One template filled with its context."""
+    return templates.TemplateResponse(request, template, context, status_code=status)

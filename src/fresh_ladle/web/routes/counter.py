@@ -29,7 +29,9 @@ router = APIRouter(prefix="/recipes/{recipe_id}")
 Revision = Annotated[int, Form()]
 
 
-def _bench_page(request: Request, bench: Workbench, work: Work, said: str = "", error: str = "", status: int = 200) -> HTMLResponse:
+def _bench_page(
+    request: Request, bench: Workbench, work: Work, said: str = "", error: str = "", status: int = 200
+) -> HTMLResponse:
     """The whole Counter, or for htmx the part that changes. `said` is announced, `error` says what was not done."""
     lens = lens_of(request)
     view = counter_view(bench, work.draft, work.original, work.profile, lens)
@@ -37,12 +39,25 @@ def _bench_page(request: Request, bench: Workbench, work: Work, said: str = "", 
     with bench.store() as connection:
         profiles = all_profiles(connection)
         kept = versions(connection, work.draft.recipe_id)
-    response = page(request, name, status, v=view, said=said, error=error, profiles=profiles, kept=kept, place="counter", recipe_id=view.recipe_id)
+    response = page(
+        request,
+        name,
+        status,
+        v=view,
+        said=said,
+        error=error,
+        profiles=profiles,
+        kept=kept,
+        place="counter",
+        recipe_id=view.recipe_id,
+    )
     response.set_cookie(LENS_COOKIE, lens, max_age=31_536_000, httponly=True, samesite="strict")
     return response
 
 
-def _edited(request: Request, recipe_id: int, revision: int, what: str, change: Callable[[Recipe], Recipe]) -> HTMLResponse:
+def _edited(
+    request: Request, recipe_id: int, revision: int, what: str, change: Callable[[Recipe], Recipe]
+) -> HTMLResponse:
     """Makes one edit and draws the Counter again; a bad edit changes nothing and says why."""
     bench = workbench(request)
     with bench.store() as connection:
@@ -64,7 +79,9 @@ def counter(request: Request, recipe_id: int) -> HTMLResponse:
 
 
 @router.post("/lines/{line_id}/amount", response_class=HTMLResponse)
-def set_amount(request: Request, recipe_id: int, line_id: str, amount: Annotated[str, Form(max_length=80)], revision: Revision) -> HTMLResponse:
+def set_amount(
+    request: Request, recipe_id: int, line_id: str, amount: Annotated[str, Form(max_length=80)], revision: Revision
+) -> HTMLResponse:
     bench = workbench(request)
 
     def change(recipe: Recipe) -> Recipe:
@@ -79,7 +96,9 @@ def set_amount(request: Request, recipe_id: int, line_id: str, amount: Annotated
 
 
 @router.post("/lines/{line_id}/nudge", response_class=HTMLResponse)
-def nudge(request: Request, recipe_id: int, line_id: str, steps: Annotated[int, Form(ge=-20, le=20)], revision: Revision) -> HTMLResponse:
+def nudge(
+    request: Request, recipe_id: int, line_id: str, steps: Annotated[int, Form(ge=-20, le=20)], revision: Revision
+) -> HTMLResponse:
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
         if not line.amount:
@@ -95,7 +114,9 @@ def remove(request: Request, recipe_id: int, line_id: str, revision: Revision) -
 
 
 @router.post("/lines/{line_id}/mend", response_class=HTMLResponse)
-def mend(request: Request, recipe_id: int, line_id: str, text: Annotated[str, Form(max_length=400)], revision: Revision) -> HTMLResponse:
+def mend(
+    request: Request, recipe_id: int, line_id: str, text: Annotated[str, Form(max_length=400)], revision: Revision
+) -> HTMLResponse:
     """Reads a line again from new wording; more than one food makes more than one line."""
     bench = workbench(request)
 
@@ -115,7 +136,9 @@ def mend(request: Request, recipe_id: int, line_id: str, text: Annotated[str, Fo
 
 
 @router.post("/lines/{line_id}/preparation", response_class=HTMLResponse)
-def toggle_preparation(request: Request, recipe_id: int, line_id: str, preparation: Annotated[str, Form(max_length=40)], revision: Revision) -> HTMLResponse:
+def toggle_preparation(
+    request: Request, recipe_id: int, line_id: str, preparation: Annotated[str, Form(max_length=40)], revision: Revision
+) -> HTMLResponse:
     bench = workbench(request)
 
     def change(recipe: Recipe) -> Recipe:
@@ -123,13 +146,17 @@ def toggle_preparation(request: Request, recipe_id: int, line_id: str, preparati
             raise RecipeError(f"no preparation is called {preparation!r}")
         line = recipe.line(line_id)
         kept = tuple(p for p in line.preparations if p != preparation)
-        return recipe.with_line(replace(line, preparations=kept if preparation in line.preparations else (*kept, preparation)))
+        return recipe.with_line(
+            replace(line, preparations=kept if preparation in line.preparations else (*kept, preparation))
+        )
 
     return _edited(request, recipe_id, revision, "preparation changed", change)
 
 
 @router.post("/lines", response_class=HTMLResponse)
-def add_line(request: Request, recipe_id: int, text: Annotated[str, Form(max_length=400)], revision: Revision) -> HTMLResponse:
+def add_line(
+    request: Request, recipe_id: int, text: Annotated[str, Form(max_length=400)], revision: Revision
+) -> HTMLResponse:
     bench = workbench(request)
 
     def change(recipe: Recipe) -> Recipe:
@@ -137,7 +164,9 @@ def add_line(request: Request, recipe_id: int, text: Annotated[str, Form(max_len
         readings = bench.reader.read_line(text, component, recipe.region)
         if not readings:
             raise RecipeError("the line is empty: type what goes in, such as 1 tbsp tahini")
-        lines: list[Line] = [replace(r.line, id=i) for r, i in zip(readings, recipe.fresh_ids(len(readings)), strict=True)]
+        lines: list[Line] = [
+            replace(r.line, id=i) for r, i in zip(readings, recipe.fresh_ids(len(readings)), strict=True)
+        ]
         return recipe.with_added(lines)
 
     return _edited(request, recipe_id, revision, f"added {text.strip()[:60]}", change)
@@ -199,7 +228,14 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
 
 
 @router.post("/lines/{line_id}/swaps/{swap_id}", response_class=HTMLResponse)
-def take_swap(request: Request, recipe_id: int, line_id: str, swap_id: str, revision: Revision, share: Annotated[str, Form(max_length=8)] = "") -> HTMLResponse:
+def take_swap(
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    swap_id: str,
+    revision: Revision,
+    share: Annotated[str, Form(max_length=8)] = "",
+) -> HTMLResponse:
     bench = workbench(request)
     swap = next((s for s in bench.knowledge.swaps if s.id == swap_id), None)
 
@@ -225,7 +261,13 @@ def explain_figure(request: Request, recipe_id: int, nutrient: str) -> HTMLRespo
 
 
 @router.post("/keep")
-def keep(request: Request, recipe_id: int, revision: Revision, name: Annotated[str, Form(max_length=80)] = "", note: Annotated[str, Form(max_length=500)] = "") -> Response:
+def keep(
+    request: Request,
+    recipe_id: int,
+    revision: Revision,
+    name: Annotated[str, Form(max_length=80)] = "",
+    note: Annotated[str, Form(max_length=500)] = "",
+) -> Response:
     bench = workbench(request)
     with bench.store() as connection:
         kept = keep_version(connection, recipe_id, revision, name.strip(), note.strip())

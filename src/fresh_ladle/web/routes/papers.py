@@ -17,7 +17,16 @@ from fresh_ladle.web.views.beside import beside_view
 from fresh_ladle.web.wording import display_amount
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
-CARD_FIGURES = ("energy_kcal", "fat_g", "saturated_fat_g", "sodium_mg", "carbohydrate_g", "fiber_g", "sugars_g", "protein_g")
+CARD_FIGURES = (
+    "energy_kcal",
+    "fat_g",
+    "saturated_fat_g",
+    "sodium_mg",
+    "carbohydrate_g",
+    "fiber_g",
+    "sugars_g",
+    "protein_g",
+)
 
 
 def _chosen(kept: list[Version], number: int | None, otherwise: Version) -> Version:
@@ -76,5 +85,10 @@ def _card_figures(totals: Totals, label: str) -> list[tuple[str, str]]:
             continue
         per_100_g = figure.value / totals.serving_grams * 100 if totals.serving_grams else 0.0
         salt = nutrient == "sodium_mg"
-        rows.append(("Salt (sodium × %g)" % SALT_PER_SODIUM if salt else meta.name, f"{least}{eu_label(nutrient, per_100_g)} {'g' if salt else meta.unit}"))
+        rows.append(
+            (
+                f"Salt (sodium × {SALT_PER_SODIUM:g})" if salt else meta.name,
+                f"{least}{eu_label(nutrient, per_100_g)} {'g' if salt else meta.unit}",
+            )
+        )
     return rows

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -87,7 +88,14 @@ async def keep(request: Request) -> Response:
     try:
         reading, _ = _from_form(sent, bench.reader)
     except RecipeError as error:
-        return page(request, "read_in.html", 422, text="\n".join(str(t) for t in sent.getlist("line")), error=str(error), place="read-in")
+        return page(
+            request,
+            "read_in.html",
+            422,
+            text="\n".join(str(t) for t in sent.getlist("line")),
+            error=str(error),
+            place="read-in",
+        )
     profile = str(sent.get("profile_id", ""))
     with bench.store() as connection:
         recipe_id = create_recipe(connection, reading.recipe, int(profile) if profile.isdigit() else None)
@@ -135,7 +143,7 @@ def _preview(request: Request, bench: Workbench, reading: RecipeReading, chosen:
     rows = [_row(r, p, c, bench) for r, p, c in zip(reading.readings, now.portions, chosen, strict=True)]
     with bench.store() as connection:
         profiles = all_profiles(connection)
-    context = {
+    context: dict[str, Any] = {
         "recipe": reading.recipe, "rows": rows, "kinds": dishes.KINDS, "profiles": profiles, "place": "read-in",
         "servings_given": reading.servings_given, "batch": grams_text(now.totals.batch_grams),
         "serving": f"{now.totals.serving_grams:,.0f} g", "problems": sum(r.problem is not None for r in rows),

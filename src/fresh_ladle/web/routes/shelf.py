@@ -55,7 +55,11 @@ def find(request: Request, q: str = "") -> JSONResponse:
     with bench.store() as connection:
         foods = search_foods(connection, q, 8)
         recipes = [load_work(bench, connection, i).draft for i in recipe_ids(connection)]
-    found = [{"name": d.recipe.title, "kind": "recipe", "url": f"/recipes/{d.recipe_id}"} for d in recipes if q.lower() in d.recipe.title.lower()]
+    found = [
+        {"name": d.recipe.title, "kind": "recipe", "url": f"/recipes/{d.recipe_id}"}
+        for d in recipes
+        if q.lower() in d.recipe.title.lower()
+    ]
     if not foods:
         near = bench.reader.find(q, 5)
         found += [{"name": c.food.name, "kind": "food", "url": f"/foods/{c.food.key}"} for c in near]

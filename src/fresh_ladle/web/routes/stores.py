@@ -37,17 +37,34 @@ def foods(request: Request, q: str = "") -> HTMLResponse:
 def food_page(request: Request, key: str) -> HTMLResponse:
     food = workbench(request).knowledge.pantry[key]
     figures = [
-        (n, "not determined" if food.per_100_g[n.id] is None else f"{amount_of(n.id, food.per_100_g[n.id] or 0.0)} {n.unit}", food.figure_source(n.id))
+        (
+            n,
+            "not determined"
+            if food.per_100_g[n.id] is None
+            else f"{amount_of(n.id, food.per_100_g[n.id] or 0.0)} {n.unit}",
+            food.figure_source(n.id),
+        )
         for n in NUTRIENTS
     ]
-    return page(request, "food.html", food=food, figures=figures, disagreement=energy_disagreement(food), place="stores")
+    return page(
+        request, "food.html", food=food, figures=figures, disagreement=energy_disagreement(food), place="stores"
+    )
 
 
 @router.get("/targets", response_class=HTMLResponse)
 def targets(request: Request, error: str = "") -> HTMLResponse:
     with workbench(request).store() as connection:
         profiles = all_profiles(connection)
-    return page(request, "targets.html", profiles=profiles, schools=SCHOOLS, eaten_as=EATEN_AS, headline=[n for n in NUTRIENTS if n.id in HEADLINE], error=error, place="targets")
+    return page(
+        request,
+        "targets.html",
+        profiles=profiles,
+        schools=SCHOOLS,
+        eaten_as=EATEN_AS,
+        headline=[n for n in NUTRIENTS if n.id in HEADLINE],
+        error=error,
+        place="targets",
+    )
 
 
 @router.post("/targets", response_class=HTMLResponse)

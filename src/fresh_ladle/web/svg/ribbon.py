@@ -24,7 +24,14 @@ def ribbon(value: float, low: float, high: float, scale: float, role: str, title
     solid, typical, fringe = across(low), across(value), across(high)
     parts = [
         element("rect", x=0, y=top, width=solid, height=BAR, class_=f"ribbon-solid role-{role}"),
-        element("rect", x=solid, y=top + 2, width=max(0.0, fringe - solid), height=BAR - 4, class_=f"ribbon-fringe role-{role}"),
+        element(
+            "rect",
+            x=solid,
+            y=top + 2,
+            width=max(0.0, fringe - solid),
+            height=BAR - 4,
+            class_=f"ribbon-fringe role-{role}",
+        ),
         element("line", x1=typical, x2=typical, y1=top - 2, y2=top + BAR + 2, class_="ribbon-typical"),
         base,
     ]

@@ -32,14 +32,33 @@ def rungs(now: Figure, original: Figure, verdict: Verdict | None, title: str, sm
     if target is not None:
         limit = height(target.limit)
         good_top, good_bottom = (limit, _BOTTOM) if target.side is Side.AT_MOST else (_TOP, limit)
-        parts.append(element("rect", x=_LEFT, y=good_top, width=_RIGHT - _LEFT, height=max(0.0, good_bottom - good_top), class_="rung-good"))
+        parts.append(
+            element(
+                "rect",
+                x=_LEFT,
+                y=good_top,
+                width=_RIGHT - _LEFT,
+                height=max(0.0, good_bottom - good_top),
+                class_="rung-good",
+            )
+        )
     parts += [element("line", x1=x, x2=x, y1=_TOP - 4, y2=_BOTTOM + 4, class_="rung-rail") for x in (_LEFT, _RIGHT)]
     if not small:
         parts += [element("line", x1=_LEFT, x2=_RIGHT, y1=y, y2=y, class_="rung-step") for y in _step_heights()]
     band_top, band_bottom = height(now.high), height(now.low)
     standing = verdict.standing if verdict else None
     tone = {Standing.MEETS: "meets", Standing.MISSES: "misses"}.get(standing, "close") if standing else "free"
-    parts.append(element("rect", x=_LEFT + 4, y=band_top, width=_RIGHT - _LEFT - 8, height=max(3.0, band_bottom - band_top), rx=4, class_=f"rung-doubt {tone}"))
+    parts.append(
+        element(
+            "rect",
+            x=_LEFT + 4,
+            y=band_top,
+            width=_RIGHT - _LEFT - 8,
+            height=max(3.0, band_bottom - band_top),
+            rx=4,
+            class_=f"rung-doubt {tone}",
+        )
+    )
     if target is not None:
         parts += _limit_mark(height(target.limit), target.side)
     middle = (_LEFT + _RIGHT) / 2
@@ -57,6 +76,7 @@ def _limit_mark(y: float, side: Side) -> list[Markup]:
     """The limit as a bar across the rails, with an arrow at each end pointing to the side that is good."""
     tip = 9 if side is Side.AT_MOST else -9
     arrows = [
-        element("path", d=f"M{x - 5:g} {y:g} L{x + 5:g} {y:g} L{x:g} {y + tip:g} Z", class_="rung-arrow") for x in (_LEFT - 12, _RIGHT + 12)
+        element("path", d=f"M{x - 5:g} {y:g} L{x + 5:g} {y:g} L{x:g} {y + tip:g} Z", class_="rung-arrow")
+        for x in (_LEFT - 12, _RIGHT + 12)
     ]
     return [element("line", x1=_LEFT - 17, x2=_RIGHT + 17, y1=y, y2=y, class_="rung-limit"), *arrows]

@@ -9,8 +9,8 @@ from markupsafe import Markup
 from fresh_ladle.core.flavor.parameters import MAY_NOT_NOTICE
 from fresh_ladle.web.svg.drawing import element, picture
 
-WIDTH, HEIGHT, LENGTH = 64.0, 96.0, 74.0
-DEGREES_PER_STEP = 9.0
+WIDTH, HEIGHT, LENGTH = 72.0, 96.0, 72.0
+DEGREES_PER_STEP = 7.5
 MOST_STEPS = 4.0
 """A stem leans no further than this; its number still tells the whole."""
 

@@ -9,7 +9,7 @@ from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.nutrients.nutrient import NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Target, verdict
 from fresh_ladle.web.views.standing import Tilt, tilt_view
-from fresh_ladle.web.wording import amount_of, display_amount, grams_text, range_text, signed, verdict_text
+from fresh_ladle.web.wording import amount_of, capitalized, display_amount, grams_text, range_text, signed, verdict_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,18 +69,31 @@ def _line_differences(before: Appraisal, after: Appraisal) -> list[LineDifferenc
         if q is not None and q.line.food != p.line.food:
             later[q.line.id] = q
             q = None
-        name = p.food.name if p.food else p.line.text
+        name = p.line.named or p.line.text
         old = display_amount(p.line.amount) or "to taste"
         if q is None:
-            rows.append(LineDifference(name, old, grams_text(p.in_bowl), "left out", "", "gone"))
+            rows.append(LineDifference(capitalized(name), old, grams_text(p.in_bowl), "left out", "", "gone"))
             continue
         new = display_amount(q.line.amount) or "to taste"
         same = p.line.amount == q.line.amount and p.line.preparations == q.line.preparations
-        rows.append(LineDifference(name, old, grams_text(p.in_bowl), new, grams_text(q.in_bowl), "same" if same else "changed"))
+        rows.append(
+            LineDifference(
+                capitalized(name), old, grams_text(p.in_bowl), new, grams_text(q.in_bowl), "same" if same else "changed"
+            )
+        )
     for q in later.values():
-        name = q.food.name if q.food else q.line.text
+        name = q.line.named or q.line.text
         how = f", {q.line.said[0]}" if q.line.said else ""
-        rows.append(LineDifference(name + how, "", "", display_amount(q.line.amount) or "to taste", grams_text(q.in_bowl), "new"))
+        rows.append(
+            LineDifference(
+                capitalized(name) + how,
+                "",
+                "",
+                display_amount(q.line.amount) or "to taste",
+                grams_text(q.in_bowl),
+                "new",
+            )
+        )
     return rows
 
 

@@ -18,7 +18,7 @@ from fresh_ladle.store.recipes import Draft
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
 from fresh_ladle.web.views.standing import Rung, Tilt, rung_views, tilt_view
-from fresh_ladle.web.wording import amount_of, display_amount, grams_range_text, grams_text, sureness
+from fresh_ladle.web.wording import amount_of, capitalized, display_amount, grams_range_text, grams_text, sureness
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +28,7 @@ class LineView:
     id: str
     amount: str
     name: str
+    read_as: str
     food: str | None
     text: str
     notes: list[str]
@@ -107,13 +108,14 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
 
 def _line_view(portion: Portion, bench: Workbench, now: Appraisal, mark: LensMark) -> LineView:
     line = portion.line
-    notes = [p.label for p in portion.preparations if p.id != "cut"]
+    notes = [p.label for p in portion.preparations if p.changes_figures or p.id == "trim"]
     notes += [said for said in line.said if not any(said in n or n in said for n in notes)][:2]
     notes += [str(aside) for aside in sorted(line.asides)]
     return LineView(
         id=line.id,
         amount=display_amount(line.amount),
-        name=portion.food.name if portion.food else line.text,
+        name=capitalized(line.named or line.text),
+        read_as=portion.food.name if portion.food else "",
         food=line.food,
         text=line.text,
         notes=list(dict.fromkeys(notes)),

@@ -64,7 +64,15 @@ def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
         f"Each line: grams ÷ 100 × the figure per 100 g. The sum of the batch is divided by {totals.servings:.3g} servings. "
         "The range holds nine cases in ten: what the amounts may vary, and what foods differ from the table (5% for goods, 10% for produce: defaults)."
     )
-    return Account(meta.name, figure_text(nutrient, figure), f"{range_text(nutrient, figure)} {meta.unit}", how, f"{meta.unit} per 100 g", origins, figure.missing)
+    return Account(
+        meta.name,
+        figure_text(nutrient, figure),
+        f"{range_text(nutrient, figure)} {meta.unit}",
+        how,
+        f"{meta.unit} per 100 g",
+        origins,
+        figure.missing,
+    )
 
 
 def axis_account(now: Appraisal, original: Appraisal, axis_id: str) -> Account:
@@ -79,7 +87,10 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str) -> Account:
         taste = p.food.taste
         if is_derived(p.food, axis_id):
             nutrient = {"salt": "sodium_mg", "rich": "fat_g", "sweet": "sugars_g"}[axis_id]
-            source, grade = f"derived from {NUTRIENT[nutrient].name.lower()}: {p.food.figure_source(nutrient).label}", p.food.figure_source(nutrient).grade
+            source, grade = (
+                f"derived from {NUTRIENT[nutrient].name.lower()}: {p.food.figure_source(nutrient).label}",
+                p.food.figure_source(nutrient).grade,
+            )
         else:
             ranked = axis_id in ("bitter", "hot", "aroma", "body")
             source = "rank of potency, a cook's estimate" if ranked else "taste table"

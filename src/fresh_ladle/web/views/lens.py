@@ -96,4 +96,7 @@ def _line_values(appraisal: Appraisal, lens: str) -> dict[str, float | None]:
         return {p.line.id: by_line.get(p.line.id) for p in appraisal.portions}
     servings = appraisal.totals.servings
     per_line = appraisal.totals.per_line
-    return {line_id: None if figures[lens] is None else (figures[lens] or 0.0) / servings for line_id, figures in per_line.items()}
+    return {
+        line_id: None if figures[lens] is None else (figures[lens] or 0.0) / servings
+        for line_id, figures in per_line.items()
+    }

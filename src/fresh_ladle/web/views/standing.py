@@ -85,5 +85,14 @@ def tilt_view(now: Appraisal, original: Appraisal, setting: Setting = Setting.FR
     for axis in AXES:
         step = change.steps[axis.id]
         words = step_words(axis.id, step)
-        stems.append(Stem(axis.id, axis.name, stem(step, f"{axis.name}: {step_text(step)} ({words})"), step_text(step), words, step))
+        stems.append(
+            Stem(
+                axis.id,
+                axis.name,
+                stem(step, f"{axis.name}: {step_text(step)} ({words})"),
+                step_text(step),
+                words,
+                step,
+            )
+        )
     return Tilt(stems, drift_sentence(change), f"{change.total:.1f}", change)

@@ -49,7 +49,9 @@ class SwapView:
 SHARES = ((None, "as suggested"), (0.25, "a quarter"), (0.5, "half"), (1.0, "all of it"))
 
 
-def swap_views(bench: Workbench, now: Appraisal, original: Appraisal, line_id: str, profile: Profile | None, share: float | None) -> list[SwapView]:
+def swap_views(
+    bench: Workbench, now: Appraisal, original: Appraisal, line_id: str, profile: Profile | None, share: float | None
+) -> list[SwapView]:
     """Swaps for a line, those of the profile's school first, then by how far they help the open targets."""
     line = now.recipe.line(line_id)
     targets = profile.targets if profile else ()
@@ -87,4 +89,10 @@ def _change(effect: SwapEffect, nutrient: str, targets: tuple[Target, ...]) -> F
     tone = "same"
     if target and shown[0] in "+−":
         tone = "better" if (change < 0) == (target.side == "at most") else "worse"
-    return FigureChange(BY_ID[nutrient].name, shown, f"{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}", verdict_text(judged) if judged else "", tone)
+    return FigureChange(
+        BY_ID[nutrient].name,
+        shown,
+        f"{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}",
+        verdict_text(judged) if judged else "",
+        tone,
+    )

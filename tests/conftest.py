@@ -1,0 +1,53 @@
+"""What many tests need: the shipped knowledge, a reader, and recipes made from a few words."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import settings
+
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.data.load import load_knowledge
+
+# The first example pays for loading the shipped figures, so a deadline would only measure that.
+settings.register_profile("kitchen", deadline=None)
+settings.load_profile("kitchen")
+
+
+@pytest.fixture(scope="session")
+def knowledge() -> Knowledge:
+    return load_knowledge()
+
+
+@pytest.fixture(scope="session")
+def pantry(knowledge: Knowledge) -> Pantry:
+    return knowledge.pantry
+
+
+@pytest.fixture(scope="session")
+def reader(knowledge: Knowledge) -> Reader:
+    return Reader(knowledge.pantry, knowledge.preparations)
+
+
+class Kitchen:
+    """Makes recipes of weighed foods, so that a test can say just what it is about."""
+
+    def __init__(self, knowledge: Knowledge) -> None:
+        self.knowledge = knowledge
+
+    def recipe(self, grams: dict[str, str], kind: str = "vinaigrette", servings: float = 4) -> Recipe:
+        """`grams` maps a food key to an amount such as `30 g` or `2 tbsp`."""
+        lines = tuple(
+            Line(f"l{n}", f"{amount} {key}", amount, key, named=key) for n, (key, amount) in enumerate(grams.items(), 1)
+        )
+        return Recipe("Test dish", lines, kind, servings)
+
+    def appraise(self, grams: dict[str, str], kind: str = "vinaigrette", servings: float = 4) -> Appraisal:
+        return appraise(self.recipe(grams, kind, servings), self.knowledge)
+
+
+@pytest.fixture(scope="session")
+def kitchen(knowledge: Knowledge) -> Kitchen:
+    return Kitchen(knowledge)

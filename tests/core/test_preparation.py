@@ -1,0 +1,66 @@
+"""Preparation: each changes what it should, once."""
+
+from __future__ import annotations
+
+import pytest
+
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.recipe import Recipe
+
+
+def worked(text: str, reader: Reader, knowledge: Knowledge) -> Appraisal:
+    readings = reader.read_line(text)
+    assert all(r.understood for r in readings), [r.problem for r in readings]
+    from dataclasses import replace
+
+    lines = tuple(replace(r.line, id=f"l{n}") for n, r in enumerate(readings))
+    return appraise(Recipe("one", lines, "bean-salad", 1), knowledge)
+
+
+def sodium(text: str, reader: Reader, knowledge: Knowledge) -> float:
+    return worked(text, reader, knowledge).totals.batch["sodium_mg"].value
+
+
+def test_rinsing_canned_beans_takes_about_eight_percent_and_only_once(reader: Reader, knowledge: Knowledge) -> None:
+    drained = sodium("1 (15 oz) can chickpeas, drained", reader, knowledge)
+    rinsed = sodium("1 (15 oz) can chickpeas, drained and rinsed", reader, knowledge)
+    assert rinsed / drained == pytest.approx(0.92, abs=0.01)
+    portion = worked("1 (15 oz) can chickpeas, drained and rinsed", reader, knowledge).portions[0]
+    assert portion.factors == {}, "the row is already rinsed"
+
+
+def test_boiling_adds_water_and_no_nutrient(reader: Reader, knowledge: Knowledge) -> None:
+    portion = worked("100 g dry quinoa, boiled", reader, knowledge).portions[0]
+    assert portion.counted.value == pytest.approx(100)
+    assert portion.in_bowl.value == pytest.approx(280)
+
+
+def test_dry_and_cooked_grain_agree_within_their_ranges(reader: Reader, knowledge: Knowledge) -> None:
+    dry = worked("100 g dry quinoa, boiled", reader, knowledge).totals.batch["energy_kcal"]
+    cooked = worked("280 g cooked quinoa", reader, knowledge).totals.batch["energy_kcal"]
+    assert dry.low <= cooked.value <= dry.high or cooked.low <= dry.value <= cooked.high
+
+
+def test_ribs_come_off_a_bunch_but_not_off_chopped_leaves(reader: Reader, knowledge: Knowledge) -> None:
+    whole = worked("1 bunch kale", reader, knowledge).portions[0].in_bowl.value
+    trimmed = worked("1 bunch kale, ribs removed", reader, knowledge).portions[0].in_bowl.value
+    assert trimmed / whole == pytest.approx(0.72, abs=0.01)
+    cups = worked("4 cups chopped kale, stems removed", reader, knowledge).portions[0]
+    assert cups.in_bowl.value == cups.measured.value
+
+
+def test_roasting_drives_off_water_only(reader: Reader, knowledge: Knowledge) -> None:
+    raw = worked("500 g carrots", reader, knowledge)
+    roasted = worked("500 g carrots, roasted", reader, knowledge)
+    assert roasted.portions[0].in_bowl.value == pytest.approx(350)
+    assert roasted.totals.batch["fiber_g"].value == pytest.approx(raw.totals.batch["fiber_g"].value)
+    assert roasted.totals.batch["vitamin_c_mg"].value < raw.totals.batch["vitamin_c_mg"].value
+
+
+def test_every_preparation_has_a_source_and_keeps_its_range(knowledge: Knowledge) -> None:
+    for food in knowledge.pantry.stocked:
+        for preparation_id in knowledge.preparations.labels:
+            bearing = knowledge.preparations.bearing(preparation_id, food)
+            assert bearing.weight.low <= bearing.weight.value <= bearing.weight.high
+            assert all(0 <= factor <= 1 for factor in bearing.factors.values())

@@ -1,0 +1,160 @@
+"""Reading ingredient lines: the food, the grams with their range, the preparation, and what is not understood."""
+
+from __future__ import annotations
+
+import pytest
+
+from fresh_ladle.core.amounts.bowl import portions
+from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.line import Aside, separate_foods
+from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
+from fresh_ladle.core.amounts.reading import Reader, amount_of
+from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.appraisal import Knowledge
+from fresh_ladle.core.recipe import Recipe
+
+
+def grams_of(text: str, reader: Reader, knowledge: Knowledge, region: Region = Region.US) -> float:
+    (reading,) = reader.read_line(text, region=region)
+    assert reading.understood, reading.problem
+    recipe = Recipe("one line", (reading.line,), "vinaigrette", 1, region=region)
+    return portions(recipe, knowledge.pantry, knowledge.preparations)[0].measured.value
+
+
+@pytest.mark.parametrize(
+    ("text", "value", "low", "high"),
+    [
+        ("1 1/2 cups", 1.5, 1.5, 1.5),
+        ("1-1/2 cups", 1.5, 1.5, 1.5),
+        ("1/4-1/2 cup", 0.375, 0.25, 0.5),
+        ("3 to 4 cloves", 3.5, 3, 4),
+        ("one and a half cups", 1.5, 1.5, 1.5),
+        ("half a lemon", 0.5, 0.5, 0.5),
+        ("two-thirds cup", 2 / 3, 2 / 3, 2 / 3),
+        ("a couple of carrots", 2, 2, 3),
+        ("1,5 dl", 1.5, 1.5, 1.5),
+        ("1,000 g", 1000, 1000, 1000),
+        ("two or three limes", 2.5, 2, 3),
+    ],
+)
+def test_quantities(text: str, value: float, low: float, high: float) -> None:
+    quantity, _ = read_quantity(text)
+    assert quantity is not None
+    assert (quantity.count.value, quantity.count.low, quantity.count.high) == pytest.approx((value, low, high))
+
+
+def test_plain_line_drops_markup_bullets_and_unicode() -> None:
+    assert plain_line("<li>• 1½&nbsp;cups – plain yoghurt</li>") == "1 1/2 cups - plain yoghurt"
+    assert plain_line("2. 3 eggs") == "3 eggs"
+    assert plain_line("1.5 cups milk") == "1.5 cups milk"
+
+
+@pytest.mark.parametrize(
+    ("text", "food", "grams"),
+    [
+        ("2 Tbsp extra-virgin olive oil", "olive-oil-extra-virgin", 27.2),
+        ("1/3 cup tahini", "tahini", 80.0),
+        ("1 (15 oz) can chickpeas, drained and rinsed", "chickpeas-canned-rinsed", 253.0),
+        ("1 (15 oz / 425 g) can chickpeas", "chickpeas-canned-drained", 253.0),
+        ("2 x 400 g tins chickpeas, drained", "chickpeas-canned-drained", 480.0),
+        ("1 can no-salt-added black beans", "black-beans-canned-no-salt", None),
+        ("250 g silken tofu", "tofu-silken-soft", 250.0),
+        ("juice of 2 limes", "lime-juice-fresh", 56.0),
+        ("2 lemons, juiced", "lemon-juice-fresh", 94.0),
+        ("zest of 1 lemon", "lemon-zest", None),
+        ("2 cups (60 g) baby spinach", "spinach-raw", 60.0),
+        ("3 garlic cloves, minced", "garlic", 10.5),
+        ("1 cup plus 2 Tbsp low-fat buttermilk", "buttermilk-low-fat", 244 * 1.125),
+        ("olive oil 2 tbsp", "olive-oil-refined", 27.2),
+        ("1 tsp sesame oil", "sesame-oil-toasted", 4.5),
+        ("1 cup plain yoghurt", "yogurt-whole", None),
+        ("2 tbsp soured cream", "sour-cream", None),
+        ("1 courgette", "zucchini", None),
+        ("1 tsp garlic powder", "garlic-powder", 3.1),
+        ("1 tsp garlic salt", "garlic-salt", 5.2),
+        ("2 tbsp tahinni", "tahini", 30.0),
+        ("1/2 cup rocket leaves", "arugula", None),
+        ("1 jar (12 oz) roasted red peppers, drained", "roasted-red-pepper-jar", None),
+        ("6 oz smoked trout, flaked", "trout-smoked", 170.1),
+    ],
+)
+def test_food_and_grams(text: str, food: str, grams: float | None, reader: Reader, knowledge: Knowledge) -> None:
+    (reading,) = reader.read_line(text)
+    assert reading.line.food == food
+    if grams is not None:
+        assert grams_of(text, reader, knowledge) == pytest.approx(grams, rel=0.02)
+
+
+def test_two_foods_on_a_line_become_two_lines(reader: Reader) -> None:
+    assert separate_foods("salt and freshly ground black pepper, to taste") == [
+        "salt, to taste",
+        "freshly ground black pepper, to taste",
+    ]
+    both = reader.read_line("juice and zest of 2 lemons")
+    assert [r.line.food for r in both] == ["lemon-juice-fresh", "lemon-zest"]
+    spices = reader.read_line("1 tsp each cumin and smoked paprika")
+    assert [(r.line.amount, r.line.food) for r in spices] == [("1 tsp", "cumin"), ("1 tsp", "paprika-smoked")]
+
+
+def test_remarks_are_kept_apart_from_the_food(reader: Reader) -> None:
+    (parsley,) = reader.read_line("a handful of parsley or dill, chopped, plus more to garnish")
+    assert parsley.line.food == "parsley"
+    assert parsley.line.variation == "dill"
+    assert parsley.line.asides == {Aside.PLUS_MORE}
+    (salt,) = reader.read_line("salt to taste")
+    assert salt.understood
+    assert salt.line.asides == {Aside.TO_TASTE}
+    assert salt.line.confidence < 0.7
+
+
+def test_grain_without_a_word_of_cooking_is_dry_and_boiled(reader: Reader) -> None:
+    (dry,) = reader.read_line("1 cup quinoa, rinsed")
+    assert (dry.line.food, dry.line.preparations) == ("quinoa-dry", ("boil",))
+    (cooked,) = reader.read_line("2 cups cooked quinoa")
+    assert cooked.line.food == "quinoa-cooked"
+
+
+def test_regions_tell_cups_apart(reader: Reader, knowledge: Knowledge) -> None:
+    us, metric, british = (grams_of("1 cup water", reader, knowledge, region) for region in Region)
+    assert us < metric < british
+    assert metric / us == pytest.approx(250 / 236.588, rel=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("-2 cups milk", "cannot be negative"),
+        ("2 cups", "no food"),
+        ("1/0 cup milk", "divides by zero"),
+        ("3 bunches garlic powder", "not measured by the bunch"),
+        ("1 cup unobtainium flakes", "no food is known"),
+        ("90000 cups sugar", "more than a kitchen batch"),
+        ("2 tablespoons " + "very " * 100 + "long", "characters"),
+        ("olive oil", "how much"),
+    ],
+)
+def test_a_line_that_is_not_understood_says_why(text: str, says: str, reader: Reader) -> None:
+    (reading,) = reader.read_line(text)
+    assert not reading.understood
+    assert says in (reading.problem or "")
+
+
+def test_a_wrong_line_offers_the_nearest_foods(reader: Reader) -> None:
+    (reading,) = reader.read_line("2 tbsp pomegranate molasse glaze")
+    assert reading.understood or reading.alternatives
+
+
+def test_a_food_can_be_chosen_by_hand(reader: Reader) -> None:
+    reading = reader.read_as("2 tbsp that green stuff, chopped", "parsley")
+    assert reading.understood
+    assert reading.line.food == "parsley"
+    assert reading.line.confidence > 0.9
+
+
+@pytest.mark.parametrize("text", ["", "lots", "2 frobs", "tbsp of"])
+def test_an_amount_typed_alone_must_be_one(text: str) -> None:
+    if text == "tbsp of":
+        assert amount_of(text).unit == "tbsp"
+        return
+    with pytest.raises(BadQuantity):
+        amount_of(text)

@@ -1,0 +1,105 @@
+"""Swaps: each says what it does, and does what it says."""
+
+from __future__ import annotations
+
+import pytest
+
+from fresh_ladle.core.appraisal import Knowledge, appraise
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.recipe import Recipe, RecipeError
+from fresh_ladle.core.school import BY_ID as SCHOOLS
+from fresh_ladle.core.school import allows
+from fresh_ladle.core.swaps.effect import SwapEffect, ranked, swap_effect, swaps_for, with_swap
+from fresh_ladle.core.swaps.swap import COURSE_OF_KIND, Swap
+from fresh_ladle.data.load import load_swaps
+from tests.conftest import Kitchen
+
+KIND_OF_COURSE = {course: kind for kind, course in COURSE_OF_KIND.items()}
+LOWERED = {"oil": "fat_g", "salt": "sodium_mg", "sugar": "sugars_g"}
+# A milder vinegar is there to let the sugar come down after it; alone it moves only acid.
+INDIRECT = {"vinegar-to-rice-vinegar"}
+
+
+def example(swap: Swap, kitchen: Kitchen) -> Recipe:
+    """A dish with the food that goes out among plain neighbors."""
+    course = sorted(swap.courses)[0]
+    base = {"water": "50 g", "romaine": "100 g", "lemon-juice-fresh": "20 g"}
+    out = sorted(swap.out)[0]
+    return kitchen.recipe(
+        {**base, out: "30 g" if swap.goal != "salt" or "salt" not in out else "4 g"}, KIND_OF_COURSE[course]
+    )
+
+
+def effect(swap: Swap, kitchen: Kitchen) -> SwapEffect:
+    appraisal = appraise(example(swap, kitchen), kitchen.knowledge)
+    return swap_effect(appraisal, "l4", swap, kitchen.knowledge, appraisal.flavor)
+
+
+@pytest.mark.parametrize("swap", load_swaps(), ids=lambda s: s.id)
+def test_each_swap_lowers_what_it_is_for(swap: Swap, kitchen: Kitchen) -> None:
+    made = effect(swap, kitchen)
+    assert made.steps
+    if swap.id not in INDIRECT:
+        assert made.change[LOWERED[swap.goal]] < 0, made.steps
+    for food in (
+        i.resolved(kitchen.knowledge.pantry[sorted(swap.out)[0]], kitchen.knowledge.pantry) for i in swap.incoming
+    ):
+        assert food is not None
+        for school in swap.schools:
+            assert allows(SCHOOLS[school], food), f"{school} would not bring in {food.name}"
+
+
+@pytest.mark.parametrize("swap", load_swaps(), ids=lambda s: s.id)
+def test_each_swap_asks_only_for_what_can_be_measured(swap: Swap, kitchen: Kitchen) -> None:
+    for line in effect(swap, kitchen).after.recipe.lines:
+        assert not any(
+            c.isdigit() and "." in word for word in line.amount.split() for c in word if "g" not in line.amount
+        ), line.amount
+
+
+def test_the_catalogue_covers_the_work() -> None:
+    swaps = load_swaps()
+    assert len(swaps) >= 24
+    for goal in LOWERED:
+        for course in ("dressing", "dip", "salad"):
+            assert any(s.goal == goal and course in s.courses for s in swaps), (goal, course)
+    for school in SCHOOLS:
+        assert sum(school in s.schools for s in swaps) >= 10, school
+
+
+def test_what_comes_in_follows_what_really_left(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    recipe = kitchen.recipe({"olive-oil-refined": "3 tbsp", "vinegar-cider": "2 tbsp"})
+    appraisal = appraise(recipe, knowledge)
+    tahini = next(s for s in load_swaps() if s.id == "oil-to-tahini")
+    after = with_swap(appraisal, "l1", tahini, knowledge.pantry, 0.5)
+    amounts = {line.food: line.amount for line in after.lines}
+    # 3 Tbsp less half is 1½ Tbsp; 20.4 g of oil left, for 15.1 g of tahini (1 Tbsp) and 12 g of water (2½ tsp)
+    assert amounts == {"olive-oil-refined": "1½ Tbsp", "tahini": "1 Tbsp", "water": "2½ tsp", "vinegar-cider": "2 tbsp"}
+
+
+def test_new_allergens_are_called_out(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    appraisal = kitchen.appraise({"olive-oil-refined": "3 tbsp", "vinegar-cider": "2 tbsp"})
+    tahini = next(s for s in load_swaps() if s.id == "oil-to-tahini")
+    assert [a.name for a in swap_effect(appraisal, "l1", tahini, knowledge, appraisal.flavor).brings] == ["sesame"]
+
+
+def test_a_swap_that_does_not_fit_is_refused(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    appraisal = kitchen.appraise({"romaine": "100 g"})
+    with pytest.raises(RecipeError, match="does not fit"):
+        with_swap(appraisal, "l1", load_swaps()[0], knowledge.pantry)
+    with pytest.raises(RecipeError, match="between 0 and all"):
+        with_swap(appraisal, "l1", load_swaps()[0], knowledge.pantry, 1.5)
+
+
+def test_ranking_puts_what_helps_the_open_target_first(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    appraisal = kitchen.appraise(
+        {"olive-oil-refined": "60 g", "vinegar-cider": "20 g", "table-salt": "1 g"}, servings=3
+    )
+    line = appraisal.recipe.line("l1")
+    effects = [
+        swap_effect(appraisal, "l1", s, knowledge, appraisal.flavor)
+        for s in swaps_for(line, appraisal.recipe, knowledge)
+    ]
+    target = Target("fat_g", Side.AT_MOST, 12)
+    order = ranked(effects, [target])
+    assert order[0].change["fat_g"] < order[-1].change["fat_g"] or order[0].drift.total < order[-1].drift.total

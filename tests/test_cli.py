@@ -1,0 +1,99 @@
+"""The command line: shapes, exit codes, and errors on standard error."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+
+from fresh_ladle.cli import main
+
+RECIPE = (
+    "Bean dip\n## Base\n1 (15 oz) can white beans, drained and rinsed\n2 Tbsp tahini\njuice of 1 lemon\n1/2 tsp salt\n"
+)
+
+
+@pytest.fixture
+def recipe(tmp_path: Path) -> Path:
+    path = tmp_path / "dip.txt"
+    path.write_text(RECIPE, encoding="utf-8")
+    return path
+
+
+def test_read_prints_what_was_understood(recipe: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["read", str(recipe), "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert report["title"] == "Bean dip"
+    beans = report["lines"][0]
+    assert set(beans) >= {
+        "text",
+        "component",
+        "food",
+        "food_name",
+        "grams",
+        "preparation",
+        "confidence",
+        "alternatives",
+        "understood",
+    }
+    assert beans["component"] == "Base"
+    assert beans["preparation"] == ["drained", "rinsed"]
+    assert beans["grams"]["low"] < beans["grams"]["value"] < beans["grams"]["high"]
+    assert all(line["understood"] for line in report["lines"])
+
+
+def test_figures_prints_a_serving(recipe: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["figures", str(recipe), "--servings", "6", "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert report["servings"] == 6
+    sodium = report["figures"]["sodium_mg"]
+    assert set(sodium) == {"value", "low", "high", "complete", "missing"}
+    assert sodium["value"] == pytest.approx(sum(line["figures"]["sodium_mg"] for line in report["lines"]) / 6)
+    assert report["serving_grams"] == pytest.approx(sum(line["grams"]["value"] for line in report["lines"]) / 6)
+    assert report["flavor"]["salt"]["unit"] == "g salt per 100 g"
+    assert {"id", "text"} <= set(report["cautions"][0])
+
+
+def test_a_line_not_understood_is_named_and_the_rest_still_counts(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "odd.txt"
+    path.write_text("Odd\n1 cup tahini\n3 frobs of wumpus\n", encoding="utf-8")
+    assert main(["figures", str(path), "--servings", "2", "--json"]) == 1
+    out, err = capsys.readouterr()
+    assert "wumpus" in err
+    assert json.loads(out)["figures"]["energy_kcal"]["complete"] is False
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        (b"\x00\x01\x02\x89PNG\x00", "not text"),
+        (b"", "nothing to read"),
+        (b"Only a title\n", "no ingredient lines"),
+        (b"Many\n" + b"1 cup tahini\n" * 10_000, "characters long"),
+        (b"Many\n" + b"1 g salt\n" * 5_000, "lines"),
+    ],
+)
+def test_what_is_not_a_recipe_is_refused(
+    content: bytes, says: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "bad.txt"
+    path.write_bytes(content)
+    assert main(["read", str(path)]) == 1
+    assert says in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    "args", [["figures", "x", "--servings", "0"], ["figures", "x", "--servings", "many"], ["dance"], []]
+)
+def test_bad_usage_exits_with_two(args: list[str], capsys: pytest.CaptureFixture[str]) -> None:
+    with pytest.raises(SystemExit) as stop:
+        main(args)
+    assert stop.value.code == 2
+
+
+def test_a_missing_file_is_named(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["read", "/no/such/file"]) == 1
+    assert "/no/such/file" in capsys.readouterr().err

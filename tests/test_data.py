@@ -1,0 +1,73 @@
+"""The shipped figures hold together."""
+
+from __future__ import annotations
+
+import pytest
+
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.nutrients.energy import energy_disagreement
+from fresh_ladle.core.nutrients.nutrient import HEADLINE
+from fresh_ladle.data import load
+from fresh_ladle.data.load import DataError
+
+# Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol, gums, and three
+# spices whose carbohydrate the table counts at a lower factor.
+EXPLAINED_ENERGY = {
+    "citric-acid", "msg", "erythritol", "xylitol", "allulose", "stevia-blend-spoonable", "monk-fruit-erythritol-blend", "dill-dried",
+    "allspice", "cloves", "vanilla-extract", "kombu", "wine-white", "guar-gum",
+}  # fmt: skip
+
+
+def test_everything_is_there(pantry: Pantry) -> None:
+    assert len(pantry.stocked) >= 750
+    assert len(pantry) >= 4500
+    for food in pantry.stocked:
+        for nutrient in HEADLINE:
+            assert food.per_100_g[nutrient] is not None, f"{food.key} lacks {nutrient}"
+            assert food.figure_source(nutrient).label
+        assert food.measures, f"{food.key} has no measure"
+
+
+def test_energy_agrees_with_macronutrients_or_is_explained(pantry: Pantry) -> None:
+    assert {f.key for f in pantry.stocked if energy_disagreement(f)} == EXPLAINED_ENERGY
+
+
+def test_parts_are_not_larger_than_the_whole(pantry: Pantry) -> None:
+    for food in pantry.stocked:
+        figures = {n: v for n, v in food.per_100_g.items() if v is not None}
+        assert figures.get("saturated_fat_g", 0) <= figures["fat_g"] + 0.1, food.key
+        assert figures.get("fiber_g", 0) <= figures.get("carbohydrate_g", 100) + 0.5, food.key
+        assert figures.get("sugars_g", 0) <= figures.get("carbohydrate_g", 100) * 1.08 + 0.5, food.key
+        assert figures["protein_g"] + figures["fat_g"] + figures.get("carbohydrate_g", 0) <= 103, food.key
+
+
+def test_spoons_and_cups_of_a_food_agree(pantry: Pantry) -> None:
+    for food in pantry.stocked:
+        tsp, tbsp, cup = (food.measure(u) for u in ("tsp", "tbsp", "cup"))
+        if tsp and tbsp:
+            assert 2.4 <= tbsp.grams / tsp.grams <= 3.6, food.key
+        if tbsp and cup and food.key != "alfalfa-sprouts":
+            assert 11 <= cup.grams / tbsp.grams <= 20.5, food.key
+
+
+def test_a_blank_stays_unknown(pantry: Pantry) -> None:
+    assert any(f.per_100_g["vitamin_k_ug"] is None for f in pantry)
+    bare = next(f for f in pantry if not f.in_pantry)
+    assert bare.per_100_g["added_sugars_g"] is None
+
+
+@pytest.mark.parametrize(
+    ("file", "row", "says"),
+    [
+        ("measures.csv", {"key": "tahini", "unit": "tsp", "grams": "5", "low": "6", "high": "7", "grade": "B", "note": ""}, "tahini, tsp"),
+        ("taste.csv", {"key": "x", "acid_pct": "-1", "sweet_pct": "0", "glutamate_mg": "0", "nucleotide_mg": "0", "bitter": "0", "heat": "0", "aroma": "0", "body": "0", "grade": "C", "note": ""}, "acid_pct"),
+        ("taste.csv", {"key": "x", "acid_pct": "1", "sweet_pct": "0", "glutamate_mg": "0", "nucleotide_mg": "0", "bitter": "11", "heat": "0", "aroma": "0", "body": "0", "grade": "C", "note": ""}, "bitter"),
+    ],
+)  # fmt: skip
+def test_a_wrong_row_is_refused_by_name(
+    file: str, row: dict[str, str], says: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    real = load.rows
+    monkeypatch.setattr(load, "rows", lambda name: [row] if name == file else real(name))
+    with pytest.raises(DataError, match=says):
+        load.load_pantry.__wrapped__()

@@ -1,0 +1,211 @@
+"""The store: versions never change, drafts undo across restarts, stale edits are refused, nothing is half saved."""
+
+from __future__ import annotations
+
+import os
+import signal
+import sqlite3
+import subprocess
+import sys
+from contextlib import closing
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from fresh_ladle.core.amounts.line import Aside
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.store.database import StoreError, backup, migrations, open_database, schema_version
+from fresh_ladle.store.document import from_document, to_document
+from fresh_ladle.store.foods import load_shipped_foods, search_foods
+from fresh_ladle.store.profiles import all_profiles, save_profile
+from fresh_ladle.store.recipes import (
+    RecipeMissing,
+    StaleEdit,
+    create_recipe,
+    draft,
+    edit,
+    keep_version,
+    move_cursor,
+    restore_version,
+    version,
+    versions,
+)
+
+RECIPE = Recipe(
+    "Dip",
+    (
+        Line("l1", "1 cup tahini", "1 cup", "tahini"),
+        Line("l2", "salt", "", "table-salt", asides=frozenset({Aside.TO_TASTE})),
+    ),
+    "legume-dip",
+    8,
+)
+
+
+@pytest.fixture
+def database(tmp_path: Path) -> sqlite3.Connection:
+    return open_database(tmp_path / "test.db")
+
+
+def retitled(title: str):  # type: ignore[no-untyped-def]
+    return lambda recipe: replace(recipe, title=title)
+
+
+text = st.text(st.characters(codec="utf-8", exclude_characters="\x00"), max_size=30)
+
+
+@given(st.lists(st.tuples(text, text, st.booleans(), st.floats(0, 1)), max_size=5), st.floats(0.1, 5000))
+def test_a_document_reads_back_as_the_same_recipe(parts: list[tuple[str, str, bool, float]], servings: float) -> None:
+    lines = tuple(
+        Line(f"l{n}", t, a, "tahini" if known else None, eaten=eaten, named=t)
+        for n, (t, a, known, eaten) in enumerate(parts)
+    )
+    recipe = Recipe("Någon", lines, "slaw", servings)
+    assert from_document(to_document(recipe)) == recipe
+
+
+def test_the_original_is_kept_and_work_happens_in_a_draft(database: sqlite3.Connection) -> None:
+    recipe_id = create_recipe(database, RECIPE, None)
+    now = edit(database, recipe_id, 1, "retitled", retitled("Better dip"))
+    assert now.changed
+    assert version(database, recipe_id, 1).recipe == RECIPE
+    kept = keep_version(database, recipe_id, now.revision, "better", "why not")
+    assert (kept.number, kept.recipe.title) == (2, "Better dip")
+    assert not draft(database, recipe_id).changed
+    assert [v.name for v in versions(database, recipe_id)] == ["original", "better"]
+
+
+def test_an_accepted_version_cannot_be_changed(database: sqlite3.Connection) -> None:
+    create_recipe(database, RECIPE, None)
+    with pytest.raises(sqlite3.IntegrityError, match="cannot be changed"):
+        database.execute("UPDATE version SET name = 'forged'")
+
+
+def test_undo_and_redo_survive_a_restart(tmp_path: Path) -> None:
+    path = tmp_path / "undo.db"
+    with closing(open_database(path)) as first:
+        recipe_id = create_recipe(first, RECIPE, None)
+        for title in ("one", "two"):
+            edit(first, recipe_id, draft(first, recipe_id).revision, f"to {title}", retitled(title))
+    with closing(open_database(path)) as second:
+        assert draft(second, recipe_id).undo == "to two"
+        assert move_cursor(second, recipe_id, -1).recipe.title == "one"
+        assert move_cursor(second, recipe_id, -1).recipe == RECIPE
+        assert move_cursor(second, recipe_id, -1).recipe == RECIPE
+        assert move_cursor(second, recipe_id, 1).recipe.title == "one"
+        edit(second, recipe_id, draft(second, recipe_id).revision, "branch", retitled("three"))
+        assert draft(second, recipe_id).redo is None
+
+
+def test_a_second_tab_cannot_overwrite_silently(database: sqlite3.Connection) -> None:
+    recipe_id = create_recipe(database, RECIPE, None)
+    seen = draft(database, recipe_id).revision
+    edit(database, recipe_id, seen, "first tab", retitled("first"))
+    with pytest.raises(StaleEdit):
+        edit(database, recipe_id, seen, "second tab", retitled("second"))
+    with pytest.raises(StaleEdit):
+        keep_version(database, recipe_id, seen, "stale", "")
+    assert draft(database, recipe_id).recipe.title == "first"
+    after = restore_version(database, recipe_id, 1)
+    assert after.revision > seen + 1, "a page drawn before the restore is stale too"
+
+
+def test_an_edit_that_fails_leaves_nothing_behind(database: sqlite3.Connection) -> None:
+    recipe_id = create_recipe(database, RECIPE, None)
+    before = draft(database, recipe_id)
+    with pytest.raises(ZeroDivisionError):
+        edit(database, recipe_id, 1, "breaks", lambda recipe: replace(recipe, servings=1 / 0))
+    assert draft(database, recipe_id) == before
+
+
+def test_missing_recipes_say_so(database: sqlite3.Connection) -> None:
+    with pytest.raises(RecipeMissing):
+        draft(database, 99)
+
+
+def test_an_acknowledged_edit_survives_kill_9(tmp_path: Path) -> None:
+    path = tmp_path / "killed.db"
+    with closing(open_database(path)) as connection:
+        recipe_id = create_recipe(connection, RECIPE, None)
+    script = f"""
+import sys
+from dataclasses import replace
+from pathlib import Path
+from fresh_ladle.store.database import open_database
+from fresh_ladle.store.recipes import draft, edit
+connection = open_database(Path({str(path)!r}))
+for n in range(1000):
+    edit(connection, {recipe_id}, draft(connection, {recipe_id}).revision, "edit", lambda r: replace(r, title=f"edit {{n}}"))
+    print(n, flush=True)
+"""
+    process = subprocess.Popen([sys.executable, "-c", script], stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    acknowledged = -1
+    for line in process.stdout:
+        acknowledged = int(line)
+        if acknowledged == 12:
+            os.kill(process.pid, signal.SIGKILL)
+            break
+    acknowledged = max([acknowledged, *(int(x) for x in process.stdout.read().split())])
+    process.wait()
+    with closing(open_database(path)) as connection:
+        kept = int(draft(connection, recipe_id).recipe.title.split()[1])
+    assert kept >= acknowledged
+
+
+def test_every_past_schema_migrates_and_is_backed_up_first(tmp_path: Path) -> None:
+    newest = migrations()[-1][0]
+    for number, _ in migrations():
+        path = tmp_path / f"from{number}.db"
+        from fresh_ladle.store.database import connect, migrate
+
+        with closing(connect(path)) as old:
+            migrate(old, path, upto=number)
+            assert schema_version(old) == number
+        with closing(open_database(path)) as now:
+            assert schema_version(now) == newest
+        assert path.with_name(f"{path.name}.before-schema-{newest}").exists() == (number < newest)
+
+
+def test_a_file_that_is_no_database_and_a_newer_one_are_refused(tmp_path: Path) -> None:
+    junk = tmp_path / "junk.db"
+    junk.write_bytes(b"this is not a database at all" * 40)
+    with pytest.raises(StoreError, match="cannot be used"):
+        open_database(junk)
+    newer = tmp_path / "newer.db"
+    with closing(open_database(newer)) as connection:
+        connection.execute("PRAGMA user_version = 99")
+    with pytest.raises(StoreError, match="newer version"):
+        open_database(newer)
+
+
+def test_a_backup_is_a_whole_copy(database: sqlite3.Connection, tmp_path: Path) -> None:
+    recipe_id = create_recipe(database, RECIPE, None)
+    backup(database, tmp_path / "copy.db")
+    with closing(open_database(tmp_path / "copy.db")) as copy:
+        assert draft(copy, recipe_id).recipe == RECIPE
+
+
+def test_foods_load_once_and_are_found_as_typed(database: sqlite3.Connection, pantry: Pantry) -> None:
+    assert load_shipped_foods(database, pantry)
+    assert not load_shipped_foods(database, pantry)
+    assert search_foods(database, "rocket")[0].key == "arugula"
+    assert search_foods(database, "rocket")[0].matched == "rocket"
+    assert search_foods(database, 'tah" OR 1=1 --') == []
+    unknown = database.execute("SELECT count(*) FROM food_figure WHERE per_100_g IS NULL").fetchone()[0]
+    assert unknown > 1000
+
+
+def test_profiles_keep_their_targets(database: sqlite3.Connection) -> None:
+    targets = (Target("fiber_g", Side.AT_LEAST, 3), Target("sodium_mg", Side.AT_MOST, 140))
+    save_profile(database, "side dish", "side", "keep-good-fat", targets)
+    (kept,) = all_profiles(database)
+    assert set(kept.targets) == set(targets)
+    with pytest.raises(sqlite3.IntegrityError):
+        save_profile(database, "side dish", "side", "keep-good-fat", targets)
+    assert len(all_profiles(database)) == 1
