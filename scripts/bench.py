@@ -1,0 +1,103 @@
+"""Speed as ratios measured in one run, so that the machine does not matter. Prints a table; asserts nothing."""
+
+from __future__ import annotations
+
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import HTMLResponse
+from fastapi.testclient import TestClient
+from jinja2 import Template
+
+from fresh_ladle.store.foods import search_foods
+from fresh_ladle.store.recipes import draft
+from fresh_ladle.web.app import create_app
+from fresh_ladle.web.demo import load_demo
+from fresh_ladle.web.state import Workbench
+
+QUERIES = ("tah", "white beans", "rocket", "low sodium soy", "chick", "feta", "olive oil", "lemon j", "yog", "miso")
+
+
+def seconds(work: Callable[[], object], rounds: int = 30) -> float:
+    """Median wall time of one call after a warm-up."""
+    work()
+    times = []
+    for _ in range(rounds):
+        start = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - start)
+    return statistics.median(times)
+
+
+def row(name: str, ours: float, base: float, meant: str) -> None:
+    print(f"{name:58} {ours * 1000:9.3f} ms {base * 1000:9.3f} ms {ours / base:7.2f}×   {meant}")
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        app = create_app(Path(folder) / "bench.db")
+        bench = app.state.workbench
+        with bench.store() as connection:
+            load_demo(connection, bench)
+        print(f"{'what':58} {'ours':>12} {'base':>12} {'ratio':>8}")
+        _edit(app, bench)
+        _search(bench)
+        _reading(bench)
+
+
+def _edit(app: FastAPI, bench: Workbench) -> None:
+    """One amount edited at the Counter against a page of the same size through the same server."""
+    client, htmx = TestClient(app), {"HX-Request": "true", "Accept-Encoding": "identity"}
+    step = [1]
+
+    def edit() -> str:
+        with bench.store() as connection:
+            revision = draft(connection, 1).revision
+        step[0] = -step[0]
+        return client.post(
+            "/recipes/1/lines/l7/nudge", data={"steps": step[0], "revision": revision}, headers=htmx
+        ).text
+
+    blank = "x" * len(edit())
+
+    @app.get("/bench-blank")
+    def blank_page() -> HTMLResponse:
+        return HTMLResponse(Template("{{ text }}").render(text=blank))
+
+    row(
+        "one amount edited, request to HTML, 11 lines",
+        seconds(edit),
+        seconds(lambda: client.get("/bench-blank", headers=htmx).text),
+        "within 5",
+    )
+
+
+def _search(bench: Workbench) -> None:
+    with bench.store() as connection:
+        bare = "SELECT key FROM food_text WHERE food_text MATCH ? ORDER BY bm25(food_text, 4.0, 1.5) LIMIT 25"
+
+        def base() -> None:
+            for query in QUERIES:
+                connection.execute(bare, (" ".join(f'"{w}"*' for w in query.split()),)).fetchall()
+
+        row(
+            "food search, ten queries over 4,500 foods",
+            seconds(lambda: [search_foods(connection, q) for q in QUERIES]),
+            seconds(base),
+            "within 3",
+        )
+
+
+def _reading(bench: Workbench) -> None:
+    with bench.store() as connection:
+        lines = [line.text for recipe in range(1, 12) for line in draft(connection, recipe).recipe.lines]
+    took = seconds(lambda: [bench.reader.read_line(line) for line in lines], rounds=5)
+    print(f"{'lines read':58} {len(lines) / took:9.0f} a second")
+
+
+if __name__ == "__main__":
+    main()

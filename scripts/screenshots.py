@@ -1,0 +1,76 @@
+"""Draws docs/screenshots from the demo data: one current picture of each main view."""
+
+from __future__ import annotations
+
+import tempfile
+import threading
+from pathlib import Path
+
+import uvicorn
+from playwright.sync_api import Page, sync_playwright
+
+from fresh_ladle.web.app import create_app
+from fresh_ladle.web.demo import load_demo
+
+PORT = 8499
+TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
+ARGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+SAMPLE = "Smoky chickpea spread\nServes 8\n2 (15 oz) cans chickpeas, drained\n1/3 cup tahini\njuice of 2 lemons\n1 tsp smoked paprika\nsalt and pepper to taste\n2 tbsp wumpus juise\n"
+
+
+def _swaps(page: Page) -> None:
+    page.locator(".line.leads [data-swaps]").click()
+    page.wait_for_selector(".swap")
+
+
+def _account(page: Page) -> None:
+    page.locator(".rung", has_text="Sodium").click()
+    page.wait_for_selector(".account")
+
+
+def _read(page: Page) -> None:
+    page.fill("#text", SAMPLE)
+    page.get_by_role("button", name="Read it").click()
+    page.wait_for_selector("#reading")
+
+
+VIEWS = {
+    "shelf": ("/", None), "read-in": ("/read-in", _read), "counter": ("/recipes/4", None), "counter-swaps": ("/recipes/8", _swaps),
+    "counter-where-from": ("/recipes/7", _account), "side-by-side": ("/recipes/4/beside?a=1&b=2", None), "card": ("/recipes/4/card", None),
+    "stores-food": ("/foods/feta", None), "targets": ("/targets", None),
+}  # fmt: skip
+
+
+def main() -> None:
+    TARGET.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        app = create_app(Path(folder) / "shots.db")
+        with app.state.workbench.store() as connection:
+            load_demo(connection, app.state.workbench)
+        server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=PORT, log_level="warning"))
+        thread = threading.Thread(target=server.run)
+        thread.start()
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+            for name, (path, act) in VIEWS.items():
+                page.goto(f"http://127.0.0.1:{PORT}{path}")
+                if act:
+                    act(page)
+                page.evaluate("document.fonts.ready")
+                page.screenshot(path=TARGET / f"{name}.png")
+            browser.close()
+        server.should_exit = True
+        thread.join()
+
+
+if __name__ == "__main__":
+    main()

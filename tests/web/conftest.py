@@ -1,0 +1,77 @@
+"""A workbench with the demo loaded, as a client and as a real server for the browser."""
+
+from __future__ import annotations
+
+import socket
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+import uvicorn
+from fastapi import FastAPI
+from fastapi.testclient import TestClient
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from fresh_ladle.web.app import create_app
+from fresh_ladle.web.demo import load_demo
+
+CHROMIUM = "/usr/bin/chromium"
+CHROMIUM_ARGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+def demo_app(database: Path) -> FastAPI:
+    app = create_app(database)
+    with app.state.workbench.store() as connection:
+        load_demo(connection, app.state.workbench)
+    return app
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> TestClient:
+    return TestClient(demo_app(tmp_path / "demo.db"), raise_server_exceptions=False)
+
+
+@pytest.fixture(scope="session")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """The address of a served demo."""
+    app = demo_app(tmp_path_factory.mktemp("served") / "demo.db")
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning"))
+    thread = threading.Thread(target=server.run)
+    thread.start()
+    while not server.started:
+        thread.join(0.01)
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join()
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(chromium: Browser, address: str) -> Iterator[Page]:
+    """A fresh page on the demo; a test fails on any script error or request that leaves the machine."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce")
+    page = context.new_page()
+    page.set_default_timeout(8000)
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.on(
+        "request",
+        lambda r: errors.append(f"left the machine: {r.url}") if not r.url.startswith((address, "data:")) else None,
+    )
+    yield page
+    context.close()
+    assert errors == []

@@ -1,0 +1,203 @@
+"""The real interface in Chromium: one journey from paste to card, keys alone, and accessibility of every view."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.appraisal import Knowledge, appraise
+from fresh_ladle.core.recipe_text import read_recipe
+
+pytestmark = pytest.mark.browser
+
+PASTED = """Smoky chickpea spread
+Serves 8
+## Base
+2 (15 oz) cans chickpeas, drained
+1/3 cup tahini
+3 Tbsp extra-virgin olive oil
+juice of 2 lemons
+3 cloves garlic
+1 tsp smoked paprika
+1/4 tsp salt
+2-4 Tbsp water, to thin
+## Top
+a handful of parsley, chopped
+1 Tbsp toasted sesame seeds
+"""
+
+
+def number(text: str | None) -> float:
+    found = re.search(r"[\d,.]+", text or "")
+    assert found, text
+    return float(found[0].replace(",", ""))
+
+
+def read_in(page: Page, text: str) -> None:
+    page.goto("/read-in")
+    page.get_by_label("Recipe", exact=True).fill(text)
+    page.get_by_role("button", name="Read it").click()
+
+
+def test_paste_see_swap_keep_compare_print(page: Page, reader: Reader, knowledge: Knowledge) -> None:
+    read_in(page, PASTED)
+    expect(page.get_by_role("heading", name="What was understood")).to_be_visible()
+    expect(page.locator(".reading-row.problem")).to_have_count(0)
+    page.get_by_label("Targets").select_option(label="Night-shift dip, 60 g")
+    page.get_by_role("button", name="To the Counter").click()
+
+    # figures within 3% of a sum over the same rows and grams
+    appraisal = appraise(read_recipe(PASTED, reader).recipe, knowledge)
+    for name, nutrient in (("Calories", "energy_kcal"), ("Sodium", "sodium_mg"), ("Protein", "protein_g")):
+        shown = number(page.locator(".rung", has_text=name).locator(".rung-value").text_content())
+        by_hand = (
+            sum(p.counted.value / 100 * (p.food.per_100_g[nutrient] or 0) for p in appraisal.portions if p.food) / 8
+        )
+        assert shown == pytest.approx(by_hand, rel=0.03)
+
+    # the sodium lens names the culprit
+    page.locator("h1").click()
+    page.keyboard.press("2")
+    expect(page.locator(".line.leads .what")).to_contain_text("Chickpeas")
+
+    # the swap moves rungs and tilt without a page load
+    page.evaluate("window.sameDocument = true")
+    before = number(page.locator(".rung", has_text="Sodium").locator(".rung-value").text_content())
+    page.locator(".line.leads [data-swaps]").click()
+    page.locator(".swap", has_text="no-salt-added kind").get_by_role("button", name="Take").click()
+    expect(page.locator("#drawer")).to_be_hidden()
+    expect(page.get_by_role("heading", name="Smoky chickpea spread")).to_be_visible()
+    after = number(page.locator(".rung", has_text="Sodium").locator(".rung-value").text_content())
+    assert after < 0.7 * before
+    expect(page.locator(".stem", has_text="salt").locator(".stem-step")).to_contain_text("less")
+    assert page.evaluate("window.sameDocument") is True
+
+    # every figure opens to row, source and grade
+    page.locator(".rung", has_text="Sodium").click()
+    expect(page.locator("#drawer")).to_contain_text("SR Legacy: Salt, table")
+    expect(page.locator("#drawer")).to_contain_text("grade C, estimate")
+    page.keyboard.press("Escape")
+    expect(page.locator("#drawer")).to_be_hidden()
+
+    # kept, compared, printed on one page
+    page.locator("summary", has_text="Keep this version").click()
+    page.get_by_label("Its name").fill("no-salt chickpeas")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_role("heading", name="Smoky chickpea spread, side by side")).to_be_visible()
+    expect(page.locator(".diff-gone")).to_contain_text("hickpeas")
+    page.get_by_role("link", name="Card").last.click()
+    expect(page.locator(".contains")).to_contain_text("sesame")
+    pdf = page.pdf(format="A4", prefer_css_page_size=True)
+    assert len(re.findall(rb"/Type\s*/Page[^s]", pdf)) == 1
+
+
+def test_by_keyboard_alone(page: Page) -> None:
+    page.goto("/recipes/2")
+    page.locator("#amount-l8").focus()
+    page.keyboard.press("ArrowDown")
+    expect(page.locator("#amount-l8")).to_have_value("½ tsp")
+    expect(page.locator("#amount-l8")).to_be_focused()
+    page.keyboard.press("ArrowDown")
+    expect(page.locator("#amount-l8")).to_have_value("¼ tsp")
+    page.locator("#amount-l8").fill("2 grams")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-line=l8] .grams")).to_have_text("2.0 g")
+    page.locator("#amount-l8").fill("two handfulls of nothing")
+    page.keyboard.press("Enter")
+    expect(page.locator("#bench .notice")).to_contain_text("Nothing was changed")
+    page.locator("[data-line=l8] [data-swaps]").focus()
+    page.keyboard.press("s")
+    expect(page.locator("#drawer .swap").first).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.locator("[data-line=l8] [data-swaps]")).to_be_focused()
+    page.keyboard.press("u")
+    expect(page.locator("#amount-l8")).to_have_value("¼ tsp")
+    page.reload()
+    page.keyboard.press("u")
+    expect(page.locator("#amount-l8")).to_have_value("½ tsp")
+    page.keyboard.press("n")
+    page.keyboard.type("1 tbsp lemon juice")
+    page.keyboard.press("Enter")
+    expect(page.locator(".lines")).to_contain_text("Lemon juice")
+    page.locator("h1").click()
+    page.keyboard.press("?")
+    expect(page.locator("#keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("/")
+    page.keyboard.type("rocket")
+    expect(page.locator("#found")).to_contain_text("Arugula")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Arugula")).to_be_visible()
+
+
+def test_two_tabs_do_not_overwrite_each_other(page: Page) -> None:
+    page.goto("/recipes/3")
+    other = page.context.new_page()
+    other.goto(page.url)
+    page.locator("#amount-l8").fill("1/4 tsp")
+    page.keyboard.press("Enter")
+    expect(page.locator("#amount-l8")).to_have_value("¼ tsp")
+    other.locator("#amount-l8").fill("2 tsp")
+    other.keyboard.press("Enter")
+    expect(other.locator("#notice")).to_contain_text("Another tab has changed this recipe")
+    other.reload()
+    expect(other.locator("#amount-l8")).to_have_value("¼ tsp")
+
+
+def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:
+    read_in(page, "Odd dip\nServes 4\n1 cup tahini\n2 tbsp wumpus juise\n")
+    expect(page.locator(".reading-row.problem")).to_have_count(1)
+    page.locator("#line-2").fill("2 tbsp lemon juise")
+    page.keyboard.press("Tab")
+    expect(page.locator(".reading-row.problem")).to_have_count(0)
+    page.get_by_role("button", name="To the Counter").click()
+    expect(page.locator(".lines")).to_contain_text("Lemon juise")
+
+
+VIEWS = {
+    "shelf": "/", "read-in": "/read-in", "counter": "/recipes/2", "beside": "/recipes/4/beside?a=1&b=2", "card": "/recipes/4/card",
+    "stores": "/foods?q=beans", "food": "/foods/tahini", "targets": "/targets", "problem": "/recipes/999",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("view", VIEWS)
+@pytest.mark.parametrize("width", [1280, 820])
+def test_every_view_is_accessible_and_fits(view: str, width: int, page: Page) -> None:
+    page.set_viewport_size({"width": width, "height": 800})
+    page.goto(VIEWS[view])
+    results = Axe().run(page)
+    assert results.violations_count == 0, results.generate_report()
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), "nothing is cut off at the side"
+
+
+def test_the_states_of_the_counter_are_accessible(page: Page) -> None:
+    page.goto("/recipes/2")
+    page.locator("[data-line=l3] [data-swaps]").click()
+    expect(page.locator(".swap").first).to_be_visible()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.locator("[data-close]").click()
+    page.locator(".stem").first.click()
+    expect(page.locator("#drawer .account")).to_be_visible()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.goto("/read-in")
+    page.get_by_label("Recipe", exact=True).fill(PASTED + "3 frobs of wumpus\n")
+    page.get_by_role("button", name="Read it").click()
+    expect(page.locator(".reading-row.problem")).to_be_visible()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+
+
+TRANSFERRED = "performance.getEntries().reduce((sum, entry) => sum + (entry.transferSize || 0), 0)"
+
+
+def test_pages_are_light(page: Page) -> None:
+    page.goto("/recipes/2")
+    page.wait_for_load_state("networkidle")
+    assert 10_000 < page.evaluate(TRANSFERRED) < 500_000
+    page.goto("/recipes/3")
+    page.wait_for_load_state("networkidle")
+    assert page.evaluate(TRANSFERRED) < 60_000

@@ -1,0 +1,218 @@
+"""Routes: every page answers, edits hold, bad input is refused in words and nothing is half saved."""
+
+from __future__ import annotations
+
+import json
+import re
+
+import pytest
+from fastapi.testclient import TestClient
+
+from fresh_ladle.cli import main
+
+PAGES = ["/", "/read-in", "/read-in?sample=1", "/recipes/1", "/recipes/1/beside", "/recipes/1/card", "/recipes/1/card?label=eu", "/foods", "/foods?q=tahini", "/foods/tahini", "/targets", "/recipes/2/lines/l2/swaps", "/recipes/2/figures/sodium_mg", "/recipes/2/figures/savory"]  # fmt: skip
+RECIPE = "Lemon dip\nServes 6\n1 (15 oz) can chickpeas, drained\n3 Tbsp tahini\njuice of 1 lemon\n1/2 tsp salt\n"
+
+
+@pytest.mark.parametrize("url", PAGES)
+def test_every_page_answers_with_its_headers(url: str, client: TestClient) -> None:
+    answer = client.get(url)
+    assert answer.status_code == 200
+    assert "script-src 'self'" in answer.headers["content-security-policy"]
+    assert not re.search(r"<script(?![^>]*src=)|\son\w+=|style=\"", answer.text), "no inline script or style"
+
+
+def revision_of(client: TestClient, recipe: int) -> str:
+    found = re.search(r'data-revision="(\d+)"', client.get(f"/recipes/{recipe}").text)
+    assert found
+    return found[1]
+
+
+def read_in(client: TestClient, text: str = RECIPE) -> int:
+    shown = client.post("/read-in", data={"text": text, "region": "us"})
+    assert shown.status_code == 200
+    data: dict[str, list[str]] = {}
+    for name, value in re.findall(
+        r'name="(line|component)" (?:class="[^"]*" |id="[^"]*" |)*value="([^"]*)"|', shown.text
+    ):
+        if name:
+            data.setdefault(name, []).append(value)
+    lines = re.findall(r'name="line" value="([^"]*)"', shown.text)
+    form = {
+        "line": lines,
+        "component": [""] * len(lines),
+        "choice": [""] * len(lines),
+        "title": "Lemon dip",
+        "kind": "legume-dip",
+        "servings": "6",
+        "region": "us",
+    }
+    kept = client.post("/read-in/keep", data=form, follow_redirects=False)
+    assert kept.status_code == 303, kept.text
+    return int(kept.headers["location"].rsplit("/", 1)[1])
+
+
+def test_a_pasted_recipe_is_read_mended_and_kept(client: TestClient) -> None:
+    recipe = read_in(client)
+    assert "Lemon dip" in client.get(f"/recipes/{recipe}").text
+    assert "Lemon dip" in client.get("/").text
+
+
+def test_the_screen_and_the_command_line_agree_to_the_digit(
+    client: TestClient, tmp_path, capsys: pytest.CaptureFixture[str]
+) -> None:  # type: ignore[no-untyped-def]
+    recipe = read_in(client)
+    (tmp_path / "r.txt").write_text(RECIPE)
+    assert main(["figures", str(tmp_path / "r.txt"), "--json"]) == 0
+    figures = json.loads(capsys.readouterr().out)["figures"]
+    shown = client.get(f"/recipes/{recipe}").text
+    for nutrient, decimals, unit in (
+        ("energy_kcal", 0, "kcal"),
+        ("sodium_mg", 0, "mg"),
+        ("fat_g", 1, "g"),
+        ("fiber_g", 1, "g"),
+        ("protein_g", 1, "g"),
+    ):
+        assert f'<span class="rung-value">{figures[nutrient]["value"]:,.{decimals}f} {unit}</span>' in shown
+
+
+def test_an_edit_holds_and_undo_takes_it_back(client: TestClient) -> None:
+    htmx = {"HX-Request": "true"}
+    changed = client.post(
+        "/recipes/2/lines/l8/amount", data={"amount": "1/4 tsp", "revision": revision_of(client, 2)}, headers=htmx
+    )
+    assert changed.status_code == 200
+    assert 'value="¼ tsp"' in client.get("/recipes/2").text
+    assert 'value="¾ tsp"' in client.post("/recipes/2/undo", headers=htmx).text
+    assert 'value="¼ tsp"' in client.post("/recipes/2/redo", headers=htmx).text
+
+
+@pytest.mark.parametrize("amount", ["", "lots", "-3 tsp", "1/0 cup", "900000 cups", "2 frobs", "2 bunches", "0 tsp"])
+def test_an_amount_that_cannot_be_changes_nothing(amount: str, client: TestClient) -> None:
+    before = client.get("/recipes/2").text
+    answer = client.post(
+        "/recipes/2/lines/l8/amount",
+        data={"amount": amount, "revision": revision_of(client, 2)},
+        headers={"HX-Request": "true"},
+    )
+    assert answer.status_code in (200, 422)
+    assert "Nothing was changed" in answer.text
+    assert client.get("/recipes/2").text == before
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("", "nothing to read"),
+        ("Just a title", "no ingredient lines"),
+        ("Many\n" + "1 g salt\n" * 10_000, "characters long"),
+        ("Many\n" + "1 g salt\n" * 400, "lines"),
+        ("\x00\x01PNG\x02\x03\x04", "not text"),
+    ],
+)
+def test_what_is_not_a_recipe_is_refused_and_given_back(text: str, says: str, client: TestClient) -> None:
+    shelf = client.get("/").text
+    answer = client.post("/read-in", data={"text": text})
+    assert answer.status_code == 422
+    assert says in answer.text.lower()
+    assert "Traceback" not in answer.text
+    assert client.get("/").text == shelf
+
+
+@pytest.mark.parametrize(
+    ("servings", "says"),
+    [("0", "more than 0"), ("-4", "more than 0"), ("many", "must be a number"), ("nan", "more than 0")],
+)
+def test_a_servings_count_that_cannot_be_is_refused(servings: str, says: str, client: TestClient) -> None:
+    shelf = client.get("/").text
+    form = {
+        "line": ["1 cup tahini"],
+        "component": [""],
+        "choice": [""],
+        "title": "x",
+        "kind": "legume-dip",
+        "servings": servings,
+    }
+    answer = client.post("/read-in/keep", data=form)
+    assert answer.status_code == 422
+    assert says in answer.text
+    assert client.get("/").text == shelf
+
+
+def test_a_stale_tab_is_told(client: TestClient) -> None:
+    seen = revision_of(client, 2)
+    headers = {"HX-Request": "true"}
+    assert (
+        client.post("/recipes/2/lines/l8/nudge", data={"steps": "1", "revision": seen}, headers=headers).status_code
+        == 200
+    )
+    second = client.post("/recipes/2/lines/l8/nudge", data={"steps": "1", "revision": seen}, headers=headers)
+    assert second.status_code == 409
+    assert "Another tab" in second.text
+
+
+@pytest.mark.parametrize(
+    "url",
+    [
+        "/recipes/999",
+        "/foods/no-such-food",
+        "/nowhere",
+        "/recipes/1/figures/nonsense",
+        "/recipes/abc",
+        "/recipes/1/lines/zz/swaps",
+    ],
+)
+def test_a_wrong_address_says_so_without_a_trace(url: str, client: TestClient) -> None:
+    answer = client.get(url)
+    assert answer.status_code in (404, 422)
+    assert "Traceback" not in answer.text
+    assert "Shelf" in answer.text
+
+
+def test_other_sites_and_other_hosts_are_refused(client: TestClient) -> None:
+    assert client.post("/recipes/1/undo", headers={"Sec-Fetch-Site": "cross-site"}).status_code == 403
+    assert client.post("/recipes/1/undo", headers={"Origin": "http://evil.example"}).status_code == 403
+    assert client.get("/", headers={"Host": "evil.example"}).status_code == 400
+
+
+def test_names_are_escaped(client: TestClient) -> None:
+    form = {
+        "line": ["1 cup tahini"],
+        "component": ["<b>x</b>"],
+        "choice": [""],
+        "title": "<script>alert(1)</script>",
+        "kind": "legume-dip",
+        "servings": "4",
+    }
+    client.post("/read-in/keep", data=form)
+    assert "<script>alert" not in client.get("/").text
+
+
+def test_a_swap_is_taken_and_kept_as_a_version(client: TestClient) -> None:
+    headers = {"HX-Request": "true"}
+    taken = client.post(
+        "/recipes/6/lines/l3/swaps/soy-to-reduced-sodium-soy",
+        data={"revision": revision_of(client, 6), "share": ""},
+        headers=headers,
+    )
+    assert "educed-sodium soy sauce" in taken.text or "low-sodium soy sauce" in taken.text.lower()
+    kept = client.post(
+        "/recipes/6/keep", data={"revision": revision_of(client, 6), "name": "less soy", "note": "for the night shift"}
+    )
+    assert "less soy" in kept.text
+    assert "for the night shift" in kept.text
+
+
+def test_targets_are_checked_before_they_are_saved(client: TestClient) -> None:
+    good = {
+        "name": "Snack",
+        "eaten_as": "snack",
+        "school": "lean-dairy",
+        "sodium_mg": "100",
+        "sodium_mg_side": "at most",
+    }
+    assert "Snack" in client.post("/targets", data=good).text
+    assert "is there already" in client.post("/targets", data=good).text
+    assert "not a number" in client.post("/targets", data={**good, "name": "Other", "sodium_mg": "few"}).text
+    assert "at least one limit" in client.post("/targets", data={**good, "name": "Other", "sodium_mg": ""}).text
+    assert "Other" not in client.get("/targets").text
