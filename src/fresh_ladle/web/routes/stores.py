@@ -8,6 +8,7 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.nutrients.energy import energy_disagreement
+from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.school import SCHOOLS
@@ -59,6 +60,8 @@ def targets(request: Request, error: str = "") -> HTMLResponse:
         request,
         "targets.html",
         profiles=profiles,
+        names=NUTRIENT,
+        school_names={s.id: s.name for s in SCHOOLS},
         schools=SCHOOLS,
         eaten_as=EATEN_AS,
         headline=[n for n in NUTRIENTS if n.id in HEADLINE],
