@@ -11,7 +11,7 @@ from fresh_ladle.core.ranges import Range
 
 _PART = re.compile(
     r"^(?:the\s+)?(?:freshly\s+|fresh\s+)?(?:finely\s+)?(?:grated\s+|squeezed\s+)?"
-    r"(juice|zest|rind|peel)\s*(?:of|from)\s+(?:the\s+)?",
+    r"(juice|zest|rind|peel)\s+(?:(?:of|from)\s+(?:the\s+)?|(?=\d|half\b|an?\b|one\b|two\b))",
     re.I,
 )
 _MEASURED = r"(\d+(?:[.,]\d+)?(?:\s*-\s*\d+(?:[.,]\d+)?)?|\d+\s+\d+/\d+|\d+/\d+)\s*-?\s*"
@@ -124,7 +124,11 @@ def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:
             amount, rest = replace(amount, unit="knob"), rest[match.end() :].strip()
         elif amount.count and amount.unit is None and (match := _INCHES.match(rest)):
             amount, rest = _take_length(amount, match), rest[match.end() :].strip()
-        elif (word := re.match(r"^([a-z-]+)\b,?\s*", rest, re.I)) and word[1].lower() in SIZES and amount.count:
+        elif (
+            (word := re.match(r"^([a-z-]+)\b,?\s*", rest, re.I))
+            and word[1].lower() in SIZES
+            and (amount.count or read_unit(rest[word.end() :])[0])
+        ):
             amount, rest = _take_size(amount, SIZES[word[1].lower()]), rest[word.end() :]
         elif amount.unit is None:
             unit, rest = read_unit(rest)

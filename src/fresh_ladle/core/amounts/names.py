@@ -25,6 +25,7 @@ _JOIN = (
     (r"\bunsweetened\b|\bno (?:added )?sugar(?: added)?\b|\bsugar[- ]free\b|\bwithout sugar\b", "unsweetened"),
     (r"\bred pepper flakes?\b|\b(?:crushed|dried) (?:red )?(?:pepper|chil\w+) flakes?\b|\bchil\w+ flakes?\b", "chiliflake"),
     (r"\bspring onions?\b|\bgreen onions?\b|\bsalad onions?\b", "scallion"),
+    (r"\bpumpkin seeds?\b", "pumpkinseed"),
     (r"\bbutter ?milk\b", "buttermilk"), (r"\bsour(?:ed)? cream\b", "sourcream"), (r"\bcream cheese\b", "creamcheese"),
     (r"\bpea ?nut butter\b", "peanutbutter"), (r"\bhorse ?radish\b", "horseradish"), (r"\bbeet ?root\b", "beet"),
     (r"\bchick ?peas?\b|\bgarbanzo(?: bean)?s?\b", "chickpea"), (r"\blima beans?\b|\bbutter ?beans?\b", "limabean"),
@@ -32,6 +33,15 @@ _JOIN = (
 )  # fmt: skip
 _JOINED = tuple((re.compile(pattern), word) for pattern, word in _JOIN)
 _SYNONYMS = {
+    "veggie": "vegetable",
+    "veg": "vegetable",
+    "broth": "stock",
+    "bouillon": "stock",
+    "parm": "parmesan",
+    "avo": "avocado",
+    "mozz": "mozzarella",
+    "pepita": "pumpkinseed",
+
     "yoghurt": "yogurt", "yogourt": "yogurt", "yoghourt": "yogurt", "chilli": "chili", "chile": "chili",
     "chillies": "chili", "parmigiano": "parmesan", "parmigiano-reggiano": "parmesan", "reggiano": "parmesan",
     "grated": "grated", "tinned": "canned", "can": "canned", "tin": "canned", "jarred": "canned", "dry": "dried",
@@ -74,6 +84,20 @@ _STOP = frozenset(
         "style",
         "organic",
         "only",
+        "thin",
+        "thinly",
+        "thick",
+        "thickly",
+        "fine",
+        "finely",
+        "roughly",
+        "coarsely",
+        "freshly",
+        "very",
+        "loosely",
+        "firmly",
+        "lightly",
+        "tightly",
         "ripe",
         "fresh",
         "freshly",
@@ -115,6 +139,35 @@ _PIECES = frozenset(
     ]
 )
 """Words for a piece of a food: they may stand beside its name without telling one food from another."""
+_TELLING = frozenset(
+    {
+        "unsalted",
+        "lowsodium",
+        "nonfat",
+        "lowfat",
+        "light",
+        "sweetened",
+        "unsweetened",
+        "smoked",
+        "oilpacked",
+        "sundried",
+        "powder",
+    }
+)
+"""States that a line never mentions idly."""
+_STATES = _TELLING | {
+    "canned",
+    "dried",
+    "cooked",
+    "roasted",
+    "rinsed",
+    "salted",
+    "raw",
+    "pickled",
+    "frozen",
+    "toasted",
+    "fullfat",
+}
 _IRREGULAR = {"leaves": "leaf", "halves": "half", "loaves": "loaf", "radishes": "radish", "hearts": "heart"}
 
 
@@ -182,7 +235,9 @@ class NameIndex:
         """The known word nearest to an unknown one, when it is near enough to be a slip."""
         if token in self._weight or len(token) < 4 or token.isdigit():
             return None
-        found = process.extractOne(token, self._vocabulary, scorer=fuzz.ratio, score_cutoff=80)
+        found = process.extractOne(
+            token, self._vocabulary, scorer=fuzz.ratio, score_cutoff=88 if len(token) < 6 else 80
+        )
         return found[0] if found else None
 
     def candidates(
@@ -209,7 +264,8 @@ class NameIndex:
             food, name, head, alias = self._names[place]
             score = self._score(wanted, asked[-1], around, name, head, explained | _PIECES)
             # An alias typed word for word is how cooks call this form when they say nothing more.
-            score += 0.1 if alias == tuple(asked) else self._form_score(food, wanted | around)
+            exact = alias == tuple(asked)
+            score += (0.1 if exact else 0.0) + self._form_score(food, wanted | around, exact)
             if food.key not in best or score > best[food.key].score:
                 covered = self._explained(wanted, self._all_words[food.key] | explained | _PIECES)
                 best[food.key] = Candidate(food, score, covered, respelled)
@@ -234,14 +290,13 @@ class NameIndex:
         headed = 0.06 if last in name or head in wanted else -0.12
         return 0.62 * covered + 0.38 * specific + exact + headed
 
-    def _form_score(self, food: Food, said: set[str]) -> float:
-        """Prefers the form the line speaks of and distrusts one it does not mention."""
-        score = 0.0
-        states = {"canned", "dried", "cooked", "roasted", "rinsed", "unsalted", "salted", "lowsodium", "nonfat", "lowfat",
-                  "light", "raw", "smoked", "pickled", "frozen", "sweetened", "toasted", "oilpacked", "fullfat", "powder"}  # fmt: skip
-        mine = self._all_words[food.key] & states
-        for state in states & said:
-            score += 0.05 if state in mine else 0.0
-        own_name = set(words(food.name)) & states
-        score -= 0.03 * len(own_name - said - {"raw", "unsalted", "cooked", "fullfat"})
+    def _form_score(self, food: Food, said: set[str], exact: bool) -> float:
+        """Prefers the form the line speaks of; distrusts one it does not mention, unless the alias is exact."""
+        mine = self._all_words[food.key]
+        score = (
+            0.08 * len(_STATES & said & mine) + 0.08 * len(_TELLING & said & mine) - 0.15 * len(_TELLING & said - mine)
+        )
+        if not exact:
+            own_name = set(words(food.name)) & _STATES
+            score -= 0.03 * len(own_name - said - {"raw", "unsalted", "cooked", "fullfat"})
         return score if food.in_pantry else score - 0.2

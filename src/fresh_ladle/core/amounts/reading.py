@@ -175,7 +175,8 @@ class Reader:
         best = found[0]
         food, sure = self._form_meant(best.food, phrase, parts)
         rival = next((c for c in found[1:] if c.food.family != best.food.family or not c.food.family), None)
-        confidence = _confidence(best, rival) * sure
+        twin = next((c for c in found[1:4] if best.score - c.score < 0.06 and _tells(best.food, c.food)), None)
+        confidence = _confidence(best, rival, twin) * sure
         others = [c.food for c in found[1:6]] + self.pantry.relatives(food)
         scores = {c.food.key: c.score for c in found}
         unique = {
@@ -278,7 +279,16 @@ def _with_piece_unit(parts: LineParts, food: Food) -> str:
     return amount.text
 
 
-def _confidence(best: Candidate, rival: Candidate | None) -> float:
+def _tells(one: Food, other: Food) -> bool:
+    """Whether taking one food for the other would change a headline figure by more than a third."""
+    pairs = [
+        (one.per_100_g[n] or 0.0, other.per_100_g[n] or 0.0, least)
+        for n, least in (("sodium_mg", 80.0), ("fat_g", 3.0), ("sugars_g", 5.0))
+    ]
+    return any(abs(a - b) > max(least, 0.33 * max(a, b)) for a, b, least in pairs)
+
+
+def _confidence(best: Candidate, rival: Candidate | None, twin: Candidate | None) -> float:
     score = best.score
     sure = 0.98 if score >= 1.0 else max(0.05, 0.98 - 1.15 * (1.0 - score))
     sure *= best.explained
@@ -286,6 +296,8 @@ def _confidence(best: Candidate, rival: Candidate | None) -> float:
         sure *= 0.9
     if rival is not None and best.score - rival.score < 0.04 and best.food.group != rival.food.group:
         sure *= 0.88
+    if twin is not None:
+        sure *= 0.9
     return max(0.0, min(0.98, sure))
 
 

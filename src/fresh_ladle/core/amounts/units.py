@@ -7,6 +7,7 @@ from enum import StrEnum
 from functools import lru_cache
 
 import pint
+from rapidfuzz import fuzz, process
 
 
 class Region(StrEnum):
@@ -91,6 +92,18 @@ FILL = {"heaping": (1.4, 1.2, 1.7), "rounded": (1.2, 1.05, 1.35), "scant": (0.88
 """How a spoon or cup filled so compares with a level one: typical, low, high (kitchen estimate)."""
 
 _BY_SPELLING = {spelling: unit for unit, spellings in SPELLINGS.items() for spelling in spellings}
+_OFTEN_MISSPELT = (
+    "teaspoon",
+    "teaspoons",
+    "tablespoon",
+    "tablespoons",
+    "handful",
+    "handfuls",
+    "ounces",
+    "package",
+    "packages",
+)
+"""Long unit words that may be matched loosely; short ones are too near to foods."""
 _UNIT_PATTERN = re.compile(
     r"^(" + "|".join(re.escape(s) for s in sorted(_BY_SPELLING, key=len, reverse=True)) + r")\.?(?![a-z'])", re.I
 )
@@ -111,8 +124,12 @@ def grams_in(unit: str) -> float | None:
 
 def read_unit(text: str) -> tuple[str | None, str]:
     """The unit at the start of `text` and what follows. A lone capital `T` is a tablespoon, small `t` a teaspoon."""
-    if match := re.match(r"^([Ttc])\.?\s+(?=\S)", text):
+    if match := re.match(r"^([Ttc])\.?(?:\s+(?=\S)|$)", text):
         return {"T": "tbsp", "t": "tsp", "c": "cup"}[match[1]], text[match.end() :].strip()
     if match := _UNIT_PATTERN.match(text):
         return _BY_SPELLING[match[1].lower()], text[match.end() :].strip()
+    if match := re.match(r"^([a-z]{6,})\.?(?![a-z'])", text, re.I):
+        near = process.extractOne(match[1].lower(), _OFTEN_MISSPELT, scorer=fuzz.ratio, score_cutoff=82)
+        if near:
+            return _BY_SPELLING[near[0]], text[match.end() :].strip()
     return None, text

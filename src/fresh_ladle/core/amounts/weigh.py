@@ -233,6 +233,11 @@ _PIECE_FALLBACKS = {
     "piece": ("piece", "each", "slice"), "cube": ("cube", "each"), "fillet": ("fillet", "each"), "dash": ("dash", "pinch"),
     "drop": ("drop", "few drops", "dash"), "dollop": ("dollop",), "squeeze": ("squeeze", "splash"), "handful": ("handful",),
 }  # fmt: skip
+_IN_TEASPOONS = {
+    "pinch": Range(1 / 16, 1 / 32, 1 / 9), "dash": Range(1 / 8, 1 / 16, 1 / 4), "drizzle": Range(1.5, 0.7, 3.0),
+    "splash": Range(1.0, 0.5, 2.0), "squeeze": Range(1.0, 0.4, 2.0), "dollop": Range(4.5, 2.5, 7.0), "drop": Range(1 / 90, 1 / 120, 1 / 60),
+}  # fmt: skip
+"""Loose measures in teaspoons, for foods without a measure of their own (kitchen estimate)."""
 _PIECE_SCALE = {"knob": 1.5, "cm piece": 0.394}
 _EACH_ORDER = ("each", "medium", "large", "small", "clove", "bulb", "head", "stalk", "fillet", "ear", "leaf", "slice")
 
@@ -256,10 +261,9 @@ def _by_piece(amount: Amount, food: Food) -> Weighing:
         measure = measure or next(
             (m for name in _PIECE_FALLBACKS.get(unit, (unit,)) if (m := food.measure(name))), None
         )
-        if measure is None and unit in ("pinch", "dash") and (spoon := food.measure("tsp")):
-            # A pinch is about a sixteenth of a teaspoon.
-            grams = Range(spoon.grams / 16, spoon.grams / 32, spoon.grams / 9).times(count)
-            return Weighing(grams, "a sixteenth of a teaspoon", Grade.C, 0.85)
+        if measure is None and unit in _IN_TEASPOONS and (spooned := _volume_measure(food, "tsp", ())):
+            spoon = _of(spooned[0]).scaled((millilitres("tsp") or 1.0) / (millilitres(spooned[1]) or 1.0))
+            return Weighing(spoon.times(_IN_TEASPOONS[unit]).times(count), f"a {unit}, by the teaspoon", Grade.C, 0.85)
         if measure is None and unit == "handful" and (spooned := _volume_measure(food, "cup", ())):
             # A handful of something loose and dry is about a third of a cup.
             cup = _of(spooned[0]).scaled((millilitres("cup") or 1.0) / (millilitres(spooned[1]) or 1.0))

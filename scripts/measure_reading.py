@@ -1,0 +1,45 @@
+"""Measures the reader on lines it was not tuned for: right food, gram range that holds the weighed value, false certainty."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from fresh_ladle.core.amounts.bowl import portions
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.data.load import load_knowledge
+
+LINES = Path(__file__).parent.parent / "tests" / "lines" / "hurried.tsv"
+
+
+def main() -> None:
+    knowledge = load_knowledge()
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    total = right = weighed = inside = overconfident = 0
+    for row in LINES.read_text(encoding="utf-8").splitlines():
+        text, foods, grams = row.split("\t")
+        reading = reader.read_line(text)[0]
+        line = reading.line
+        total += 1
+        good = line.food in foods.split(";")
+        right += good
+        if not good:
+            print(f"food    {text!r}: {line.food} ({line.confidence}), wanted {foods}", file=sys.stderr)
+            overconfident += line.confidence > 0.9
+        if grams and line.food:
+            from dataclasses import replace
+
+            recipe = Recipe("line", (replace(line, id="l"),), "vinaigrette", 1)
+            found = portions(recipe, knowledge.pantry, knowledge.preparations)[0]
+            weighed += 1
+            edible = found.counted
+            held = found.known and (found.measured.low <= float(grams) <= found.measured.high or edible.low <= float(grams) <= edible.high)
+            inside += held
+            if not held:
+                print(f"grams   {text!r}: {found.measured if found.known else found.problem}, weighed {grams}", file=sys.stderr)
+    print(f"{right} of {total} foods right ({right / total:.1%}); {inside} of {weighed} ranges hold the weighed value ({inside / weighed:.1%}); {overconfident} wrong above 0.9")
+
+
+if __name__ == "__main__":
+    main()
