@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion, portions
+from fresh_ladle.core.amounts.could_be import CouldBe
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.cautions.allergens import Allergen, allergens
 from fresh_ladle.core.cautions.caution import Caution, RaisedCaution, raised
@@ -23,6 +24,7 @@ class Knowledge:
     preparations: PreparationTable
     swaps: tuple[Swap, ...]
     cautions: tuple[Caution, ...]
+    doubts: tuple[CouldBe, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +52,7 @@ class Appraisal:
 
 def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     """Works a recipe out. Never fails on a line: one that cannot be weighed is named among the problems."""
-    weighed = portions(recipe, knowledge.pantry, knowledge.preparations)
+    weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.doubts)
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
     return Appraisal(

@@ -20,6 +20,7 @@ class RecipeError(ValueError):
 class Line:
     """One ingredient line. `amount` keeps the cook's words; `food` is a food key, None while it is not understood.
 
+    `settled` holds the doubts a person has answered or set aside: `food`, `amount`, `food skipped`, `amount skipped`.
     `named` is the cook's name for the food; `eaten` is the share of what is in the bowl that is eaten, 0 to 1.
     """
 
@@ -35,6 +36,7 @@ class Line:
     confidence: float = 1.0
     eaten: float = 1.0
     named: str = ""
+    settled: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,7 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any
 
+from fresh_ladle.core.amounts.could_be import CouldBe
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
 from fresh_ladle.core.appraisal import Knowledge
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
@@ -310,6 +311,23 @@ def load_cautions() -> tuple[Caution, ...]:
 
 
 @lru_cache(maxsize=1)
+def load_doubts() -> tuple[CouldBe, ...]:
+    """What bare words could mean. Raises DataError when a food does not exist."""
+    pantry, found = load_pantry(), []
+    for row in _toml("could_be.toml")["could_be"]:
+        for key in (*row.get("foods", {}), *row.get("also", ())):
+            if key not in pantry:
+                raise DataError(f"could_be.toml ({row['id']}): no food is called {key!r}")
+        found.append(
+            CouldBe(
+                row["id"], row["question"], row.get("foods", {}), row.get("forms", {}), tuple(row.get("families", ())),
+                frozenset(row.get("also", ())), frozenset(row["tells"]), frozenset(row.get("tells_before", ())),
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+@lru_cache(maxsize=1)
 def load_knowledge() -> Knowledge:
     """All that ships: foods, preparations, swaps and cautions."""
-    return Knowledge(load_pantry(), load_preparations(), load_swaps(), load_cautions())
+    return Knowledge(load_pantry(), load_preparations(), load_swaps(), load_cautions(), load_doubts())

@@ -23,6 +23,7 @@ class _LineDocument(BaseModel):
     confidence: float = 1.0
     eaten: float = Field(default=1.0, ge=0, le=1)
     named: str = ""
+    settled: list[str] = Field(default_factory=list)
 
 
 class _RecipeDocument(BaseModel):
@@ -42,7 +43,7 @@ def to_document(recipe: Recipe) -> str:
         _LineDocument(
             id=line.id, text=line.text, amount=line.amount, food=line.food, component=line.component,
             preparations=list(line.preparations), said=list(line.said), asides=sorted(line.asides),
-            variation=line.variation, confidence=line.confidence, eaten=line.eaten, named=line.named,
+            variation=line.variation, confidence=line.confidence, eaten=line.eaten, named=line.named, settled=sorted(line.settled),
         )
         for line in recipe.lines
     ]  # fmt: skip
@@ -58,7 +59,7 @@ def from_document(text: str) -> Recipe:
     lines = tuple(
         Line(
             line.id, line.text, line.amount, line.food, line.component, tuple(line.preparations), tuple(line.said),
-            frozenset(line.asides), line.variation, line.confidence, line.eaten, line.named,
+            frozenset(line.asides), line.variation, line.confidence, line.eaten, line.named, frozenset(line.settled),
         )
         for line in document.lines
     )  # fmt: skip

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from fresh_ladle.core import dishes
+from fresh_ladle.core.amounts.could_be import CouldBe, open_doubt
 from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.amounts.preparation import Preparation, PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
@@ -43,20 +44,60 @@ class Portion:
     grade: Grade
     estimated: bool = False
     problem: str | None = None
+    could_be: tuple[Portion, ...] = ()
+    """The same line read as another food, while the cook's words leave that open."""
 
     @property
     def known(self) -> bool:
         return self.problem is None and self.food is not None
 
 
-def portions(recipe: Recipe, pantry: Pantry, table: PreparationTable) -> tuple[Portion, ...]:
-    """Every line of the recipe weighed, in order. Lines "to taste" are a share of the mass of all the others."""
+def portions(
+    recipe: Recipe, pantry: Pantry, table: PreparationTable, doubts: Sequence[CouldBe] = ()
+) -> tuple[Portion, ...]:
+    """Every line of the recipe weighed, in order. Lines "to taste" are a share of the mass of all the others.
+
+    With `doubts`, a line whose words leave its food open carries the other readings along.
+    """
     first = [_portion(line, recipe, pantry, table) for line in recipe.lines]
     mass = sum(p.in_bowl.value for p in first if p is not None)
-    return tuple(
+    weighed = (
         p if p is not None else _to_taste(line, recipe, pantry, mass)
         for p, line in zip(first, recipe.lines, strict=True)
     )
+    return tuple(_with_other_readings(p, recipe, pantry, table, doubts, mass) for p in weighed)
+
+
+def food_doubt(line: Line, food: Food, pantry: Pantry, doubts: Sequence[CouldBe]) -> CouldBe | None:
+    """What the words of a line leave open about its food, unless a person has said."""
+    if "food" in line.settled:
+        return None
+    return open_doubt(doubts, food, line.named, (line.text, *line.said), pantry)
+
+
+def read_as(line: Line, food: Food) -> Line:
+    """The line with another food of the same family or kind; dry grain and legumes are boiled, others are not."""
+    others = tuple(p for p in line.preparations if p != "boil")
+    boiled = food.form == "dry" and food.group in ("legume", "grain-pasta")
+    return replace(line, food=food.key, preparations=(*others, "boil") if boiled else others)
+
+
+def _with_other_readings(
+    portion: Portion, recipe: Recipe, pantry: Pantry, table: PreparationTable, doubts: Sequence[CouldBe], mass: float
+) -> Portion:
+    if not doubts or portion.food is None or not portion.known:
+        return portion
+    doubt = food_doubt(portion.line, portion.food, pantry, doubts)
+    if doubt is None:
+        return portion
+    others = []
+    for key in doubt.options(portion.food, pantry):
+        if key != portion.food.key:
+            line = read_as(portion.line, pantry[key])
+            other = _portion(line, recipe, pantry, table) or _to_taste(line, recipe, pantry, mass)
+            if other.known:
+                others.append(other)
+    return replace(portion, could_be=tuple(others))
 
 
 def _unknown(line: Line, food: Food | None, problem: str) -> Portion:

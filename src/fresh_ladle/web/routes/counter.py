@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -15,13 +15,14 @@ from fresh_ladle.core.amounts.reading import amount_of
 from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Line, Recipe, RecipeError
 from fresh_ladle.core.swaps.effect import with_swap
 from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import edit, keep_version, move_cursor, restore_version, set_profile, versions
 from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
 from fresh_ladle.web.state import Workbench, workbench
-from fresh_ladle.web.views.counter import counter_view
+from fresh_ladle.web.views.counter import asked_figure, counter_view
 from fresh_ladle.web.views.explain import axis_account, figure_account
 from fresh_ladle.web.views.swapping import SHARES, swap_views
 
@@ -90,7 +91,7 @@ def set_amount(
         read = amount_of(amount)
         if food is not None:
             weigh(read, food, (line.text, *line.said), recipe.region)
-        return recipe.with_line(replace(line, amount=amount.strip(), confidence=max(line.confidence, 0.95)))
+        return recipe.with_line(replace(line, amount=amount.strip(), settled=line.settled | {"amount"}))
 
     return _edited(request, recipe_id, revision, f"amount set to {amount.strip()}", change)
 
@@ -106,6 +107,36 @@ def nudge(
         return recipe.with_line(replace(line, amount=nudged(line.amount, steps)))
 
     return _edited(request, recipe_id, revision, "amount nudged", change)
+
+
+@router.post("/lines/{line_id}/answer", response_class=HTMLResponse)
+def answer_question(
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    revision: Revision,
+    about: Annotated[Literal["food", "amount"], Form()],
+    answer: Annotated[str, Form(max_length=80)] = "",
+) -> HTMLResponse:
+    """Takes an answer to a question about a line; an empty one sets the question aside and keeps the doubt."""
+    bench = workbench(request)
+
+    def change(recipe: Recipe) -> Recipe:
+        line = recipe.line(line_id)
+        if not answer:
+            return recipe.with_line(replace(line, settled=line.settled | {f"{about} skipped"}))
+        now = bench.appraise(recipe)
+        open_ones = questions(
+            now.portions, now.totals, asked_figure(lens_of(request)), bench.knowledge.pantry, bench.knowledge.doubts
+        )
+        for question in open_ones:
+            if (question.line_id, question.about) == (line_id, about):
+                for offered in question.answers:
+                    if offered.label == answer:
+                        return recipe.with_line(offered.line)
+        raise RecipeError("that question is no longer open")
+
+    return _edited(request, recipe_id, revision, f"answered: {answer}" if answer else "question set aside", change)
 
 
 @router.post("/lines/{line_id}/remove", response_class=HTMLResponse)

@@ -11,6 +11,7 @@ from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Doubt
+from fresh_ladle.core.questions import questions
 from fresh_ladle.core.school import BY_ID as SCHOOLS
 from fresh_ladle.core.swaps.effect import swaps_for
 from fresh_ladle.store.profiles import Profile
@@ -41,7 +42,18 @@ class LineView:
 
 
 @dataclass(frozen=True, slots=True)
-class Question:
+class QuestionView:
+    """One question worth a tap, with what is at stake."""
+
+    line_id: str
+    about: str
+    text: str
+    stake: str
+    answers: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Weighing:
     """The one amount whose weighing would narrow the figure under the lens most."""
 
     line_id: str
@@ -74,7 +86,9 @@ class CounterView:
     components: list[tuple[str, list[LineView]]]
     rungs: list[Rung]
     tilt: Tilt
-    question: Question | None
+    questions: list[QuestionView]
+    more_questions: int
+    weighing: Weighing | None
     allergens: list[Allergen]
     cautions: list[RaisedCaution]
     standing_note: str
@@ -100,7 +114,7 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
         lens=lens, lens_name=lens_name(lens), lens_unit=lens_unit(lens), lenses=lens_choices(),
         components=list(groups.items()),
         rungs=rung_views(now, original, targets), tilt=tilt_view(now, original),
-        question=_question(now, lens), allergens=now.allergens, cautions=now.cautions, standing_note=STANDING_NOTE,
+        questions=_question_views(bench, now, lens)[:3], more_questions=max(0, len(_question_views(bench, now, lens)) - 3), weighing=_weighing(now, lens), allergens=now.allergens, cautions=now.cautions, standing_note=STANDING_NOTE,
         profile=profile, school=SCHOOLS[profile.school].name if profile else "", kinds=list(dishes.KINDS),
         unknown_lines=len(now.problems),
     )  # fmt: skip
@@ -128,16 +142,37 @@ def _line_view(portion: Portion, bench: Workbench, now: Appraisal, mark: LensMar
     )
 
 
-def _question(now: Appraisal, lens: str) -> Question | None:
-    """Asked only when one line causes a good part of the doubt and weighing it would be worth the trouble."""
-    nutrient = lens if lens in BY_ID else "sodium_mg"
+def asked_figure(lens: str) -> str:
+    """The figure that questions are ranked by: the one under the lens, sodium under a taste."""
+    return lens if lens in BY_ID else "sodium_mg"
+
+
+def _question_views(bench: Workbench, now: Appraisal, lens: str) -> list[QuestionView]:
+    nutrient = asked_figure(lens)
+    unit, name = BY_ID[nutrient].unit, BY_ID[nutrient].name.lower()
+    found = questions(now.portions, now.totals, nutrient, bench.knowledge.pantry, bench.knowledge.doubts)
+    return [
+        QuestionView(
+            q.line_id,
+            q.about,
+            q.text,
+            f"± {amount_of(nutrient, q.stake)} {unit} {name} a serving",
+            [a.label for a in q.answers],
+        )
+        for q in found
+    ]
+
+
+def _weighing(now: Appraisal, lens: str) -> Weighing | None:
+    """Named only when one line causes a good part of the doubt and weighing it would be worth the trouble."""
+    nutrient = asked_figure(lens)
     doubts: list[Doubt] = now.doubts(nutrient)
     figure = now.totals.serving[nutrient]
     if not doubts or figure.value <= 0 or (figure.high - figure.low) / figure.value < 0.08 or doubts[0].share < 0.25:
         return None
     top = doubts[0]
     unit = BY_ID[nutrient].unit
-    return Question(
+    return Weighing(
         top.line_id, top.name, BY_ID[nutrient].name.lower(), f"{top.share * 100:.0f}%",
         f"{amount_of(nutrient, figure.low)} to {amount_of(nutrient, figure.high)} {unit}",
         f"{amount_of(nutrient, top.low_if_weighed)} to {amount_of(nutrient, top.high_if_weighed)} {unit}",

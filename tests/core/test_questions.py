@@ -1,0 +1,90 @@
+"""Questions: only what changes the answer, most important first, and each answer narrows the range."""
+
+from __future__ import annotations
+
+import pytest
+
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.questions import Question, questions
+from fresh_ladle.core.recipe_text import read_recipe
+
+VAGUE = "Vague salad\nServes 4\n1 can chickpeas\na handful of olives\n2 oz feta\n1 tbsp soy sauce\nsalt to taste\njuice of 1 lemon"
+
+
+def asked(appraisal: Appraisal, knowledge: Knowledge, nutrient: str = "sodium_mg") -> list[Question]:
+    return questions(appraisal.portions, appraisal.totals, nutrient, knowledge.pantry, knowledge.doubts)
+
+
+def read(text: str, reader: Reader, knowledge: Knowledge) -> Appraisal:
+    return appraise(read_recipe(text, reader).recipe, knowledge)
+
+
+def width(appraisal: Appraisal) -> float:
+    figure = appraisal.totals.serving["sodium_mg"]
+    return figure.high - figure.low
+
+
+@pytest.mark.parametrize("choose", [0, -1])
+def test_three_answers_halve_the_range_of_a_vague_recipe(choose: int, reader: Reader, knowledge: Knowledge) -> None:
+    now = read(VAGUE, reader, knowledge)
+    before = width(now)
+    for _ in range(3):
+        now = appraise(now.recipe.with_line(asked(now, knowledge)[0].answers[choose].line), knowledge)
+    assert width(now) <= before / 2
+
+
+def test_the_question_that_moves_the_figure_furthest_comes_first(reader: Reader, knowledge: Knowledge) -> None:
+    stakes = [q.stake for q in asked(read(VAGUE, reader, knowledge), knowledge)]
+    assert stakes == sorted(stakes, reverse=True)
+    assert asked(read(VAGUE, reader, knowledge), knowledge)[0].text.startswith("Salt")
+
+
+def test_nothing_is_asked_of_a_clear_recipe(reader: Reader, knowledge: Knowledge) -> None:
+    clear = "Clear\n250 g canned chickpeas, drained and rinsed\n60 g tahini\n30 g lemon juice\n2 g salt"
+    assert asked(read(clear, reader, knowledge), knowledge) == []
+
+
+@pytest.mark.parametrize(
+    ("line", "question"),
+    [
+        ("1 can chickpeas, drained", "rinsed"),
+        ("2 Tbsp soy sauce", "reduced-sodium"),
+        ("1 tsp kosher salt", "kosher"),
+        ("2 cups plain yogurt", "yogurt"),
+    ],
+)
+def test_a_bare_word_is_asked_about_and_a_telling_one_is_not(
+    line: str, question: str, reader: Reader, knowledge: Knowledge
+) -> None:
+    nutrient = "fat_g" if "yogurt" in line else "sodium_mg"
+    assert any(question in q.text for q in asked(read("Dish\n" + line, reader, knowledge), knowledge, nutrient))
+    told = {
+        "1 can": "1 can no-salt-added",
+        "2 Tbsp": "2 Tbsp reduced-sodium",
+        "1 tsp": "1 tsp light flaky",
+        "2 cups": "2 cups nonfat",
+    }
+    start = next(k for k in told if line.startswith(k))
+    clear = line.replace(start, told[start])
+    assert not any(q.about == "food" for q in asked(read("Dish\n" + clear, reader, knowledge), knowledge, nutrient)), (
+        clear
+    )
+
+
+def test_a_skipped_question_stays_in_the_range_and_is_not_asked_again(reader: Reader, knowledge: Knowledge) -> None:
+    from dataclasses import replace
+
+    now = read("Dish\n1 can chickpeas, drained", reader, knowledge)
+    line = now.recipe.lines[0]
+    skipped = appraise(now.recipe.with_line(replace(line, settled=frozenset({"food skipped"}))), knowledge)
+    assert width(skipped) == pytest.approx(width(now))
+    assert not any(q.about == "food" for q in asked(skipped, knowledge))
+
+
+def test_the_grain_question_changes_weight_and_preparation_together(reader: Reader, knowledge: Knowledge) -> None:
+    now = read("Dish\n1 cup quinoa", reader, knowledge)
+    (question,) = [q for q in asked(now, knowledge, "energy_kcal") if q.about == "food"]
+    lines = {a.label: a.line for a in question.answers}
+    assert lines["dry, then boiled"].preparations == ("boil",)
+    assert (lines["after cooking"].food, lines["after cooking"].preparations) == ("quinoa-cooked", ())
