@@ -76,6 +76,9 @@ def test_plain_line_drops_markup_bullets_and_unicode() -> None:
         ("1/2 cup rocket leaves", "arugula", None),
         ("1 jar (12 oz) roasted red peppers, drained", "roasted-red-pepper-jar", None),
         ("6 oz smoked trout, flaked", "trout-smoked", 170.1),
+        ("1/4 cup roasted unsalted peanuts, chopped", "peanuts-roasted-unsalted", 35.0),
+        ("2 cups cooked broccoli", "broccoli-cooked", None),
+        ("1 (14.5 oz) can diced tomatoes, no salt added", "tomato-canned-diced-no-salt", None),
     ],
 )
 def test_food_and_grams(text: str, food: str, grams: float | None, reader: Reader, knowledge: Knowledge) -> None:

@@ -188,7 +188,7 @@ class Reader:
 
     def _form_meant(self, food: Food, phrase: str, parts: LineParts) -> tuple[Food, float]:
         """The form of the food the line speaks of (dry, cooked, canned, rinsed), and how sure that is."""
-        relatives = {f.form: f for f in self.pantry.relatives(food)}
+        relatives = {f.form: f for f in reversed(self.pantry.relatives(food))}
         if len(relatives) == 1:
             return food, 1.0
         named, said = set(words(phrase)), set(words(" ".join(parts.said)))
@@ -197,10 +197,8 @@ class Reader:
             return relatives["rinsed"], 1.0
         if food.group not in ("legume", "grain-pasta"):
             # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
-            done = next(
-                (relatives[form] for form in ("cooked", "roasted") if form in named and form in relatives), None
-            )
-            return (done or food), 1.0
+            done = next((relatives[f] for f in ("cooked", "roasted") if f in named and f in relatives), food)
+            return (food if food.form == done.form else done), 1.0
         if "canned-drained" in relatives and ("canned" in either or parts.amount.unit == "can" or _drained(either)):
             sure = 1.0 if "canned" in either or parts.amount.unit == "can" else 0.85
             if "unsalted" in either:

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.totals import composition_cv
+from fresh_ladle.core.nutrients.totals import composition_cv, food_doubt_variances, line_figures
 from fresh_ladle.core.ranges import Z90
 
 Matrix = NDArray[np.float64]
@@ -50,4 +50,17 @@ def simulated_batches(portions: Sequence[Portion], draws: int, seed: int) -> Mat
         len(portions), len(NUTRIENT_IDS)
     )
     noise = np.maximum(1.0 + cvs[None] * rng.standard_normal((draws, len(portions), len(NUTRIENT_IDS))), 0.0)
-    return np.asarray(np.einsum("dl,dln,ln->dn", grams, noise, matrix))
+    batches = np.einsum("dl,dln,ln->dn", grams, noise, matrix)
+    return np.asarray(batches + _food_doubt(portions, rng.standard_normal((draws, len(portions)))))
+
+
+def _food_doubt(portions: Sequence[Portion], normal: Matrix) -> Matrix:
+    """What not knowing which food a line means adds to each batch, shape (draws, nutrients)."""
+    added = np.zeros((normal.shape[0], len(NUTRIENT_IDS)))
+    for row, portion in enumerate(portions):
+        if portion.could_be:
+            values = line_figures(portion)
+            for column, nutrient in enumerate(NUTRIENT_IDS):
+                down, up = np.sqrt(food_doubt_variances(portion, values[nutrient] or 0.0, nutrient))
+                added[:, column] += np.where(normal[:, row] < 0, down, up) * normal[:, row]
+    return added

@@ -176,13 +176,13 @@ def _deviations(
         relative_down, relative_up = counted.sd_down / counted.value, counted.sd_up / counted.value
         if sensitivity < 0:
             relative_down, relative_up = relative_up, relative_down
-        doubt_down, doubt_up = _food_doubt(portion, value, nutrient)
+        doubt_down, doubt_up = food_doubt_variances(portion, value, nutrient)
         down.append((sensitivity * relative_down) ** 2 + composition + doubt_down)
         up.append((sensitivity * relative_up) ** 2 + composition + doubt_up)
     return down, up
 
 
-def _food_doubt(portion: Portion, value: float, nutrient: str) -> tuple[float, float]:
+def food_doubt_variances(portion: Portion, value: float, nutrient: str) -> tuple[float, float]:
     """Squared deviations, down and up, that come from not knowing which food the line means: its other readings are
     taken as the ends of a 90% range."""
     readings = [figure for other in portion.could_be if (figure := line_figures(other)[nutrient]) is not None]
@@ -204,7 +204,7 @@ def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, n
     for place, portion in enumerate(weighed):
         value = figures.per_line[portion.line.id][nutrient] or 0.0
         weighed_variance = (value * composition_cv(portion, nutrient)) ** 2 + (value * 0.01 / Z90) ** 2
-        doubt_down, doubt_up = _food_doubt(portion, value, nutrient)
+        doubt_down, doubt_up = food_doubt_variances(portion, value, nutrient)
         left_down = max(0.0, all_down - down[place]) + min(weighed_variance + doubt_down, down[place])
         left_up = max(0.0, all_up - up[place]) + min(weighed_variance + doubt_up, up[place])
         both = all_down + all_up
