@@ -56,7 +56,7 @@ def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
     return Appraisal(
-        recipe, weighed, figures, stimuli(weighed),
+        recipe, weighed, figures, stimuli(weighed, recipe.yield_grams),
         allergens(p.food for p in weighed if p.food is not None and p.known),
         raised(knowledge.cautions, weighed, per_serving),
     )  # fmt: skip

@@ -43,7 +43,7 @@ def questions(
     """Open questions about food and amount, the one that moves the figure furthest first. Skipped ones stay out."""
     found = []
     for portion in weighed:
-        if portion.known and portion.food is not None:
+        if portion.known and portion.food is not None and portion.batch_line is None:
             found += _about_food(portion, figures, nutrient, pantry, doubts) + _about_amount(portion, figures, nutrient)
     least = LEAST_SHARE * figures.serving[nutrient].value
     return sorted((q for q in found if q.stake > least), key=lambda q: (-q.stake, q.line_id, q.about))

@@ -10,6 +10,7 @@ from fresh_ladle.core.amounts.units import Region
 
 MOST_LINES = 200
 MOST_SERVINGS = 5000
+DEEPEST = 3
 
 
 class RecipeError(ValueError):
@@ -37,13 +38,36 @@ class Line:
     eaten: float = 1.0
     named: str = ""
     settled: frozenset[str] = frozenset()
+    batch: Batch | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Batch:
+    """Part of a batch of another recipe used as a line: `share` of it, 0.5 for half. `ref` names recipe and version.
+
+    The recipe is held as it was when it was put in, so that it does not change underneath; a batch may hold batches,
+    three deep at most.
+    """
+
+    ref: str
+    share: float
+    recipe: Recipe
+
+    def __post_init__(self) -> None:
+        if not 0 < self.share <= 20:
+            raise RecipeError(f"part of a batch is more than 0 and at most 20 batches; {self.share:g} was given")
+
+    @property
+    def recipe_id(self) -> str:
+        return self.ref.partition("@")[0]
 
 
 @dataclass(frozen=True, slots=True)
 class Recipe:
-    """A recipe. Served by count unless `serving_grams` fixes the weight of one serving.
+    """A recipe. Served by count, unless `serving_grams` or `serving_ml` fixes the size of one serving.
 
-    Raises RecipeError for a servings count or serving weight that cannot be, or for too many lines.
+    `yield_grams` is the weight of the finished batch when somebody weighed it; it then stands for the sum of the bowl.
+    Raises RecipeError for a count, weight or volume that cannot be, for too many lines, or for batches too deep.
     """
 
     title: str
@@ -52,16 +76,36 @@ class Recipe:
     servings: float
     serving_grams: float | None = None
     region: Region = Region.US
+    yield_grams: float | None = None
+    serving_ml: float | None = None
 
     def __post_init__(self) -> None:
         if not 0 < self.servings <= MOST_SERVINGS:
             raise RecipeError(f"servings must be more than 0 and at most {MOST_SERVINGS}; {self.servings:g} was given")
         if self.serving_grams is not None and not 0 < self.serving_grams <= 5000:
             raise RecipeError(f"a serving must weigh between 0 and 5,000 g; {self.serving_grams:g} was given")
+        for name, size, most in (("yield", self.yield_grams, 500_000), ("serving volume", self.serving_ml, 5000)):
+            if size is not None and not 0 < size <= most:
+                raise RecipeError(f"a {name} must be more than 0 and at most {most:,}; {size:g} was given")
+        if self.depth > DEEPEST:
+            raise RecipeError(f"batches inside batches go {DEEPEST} deep at most")
         if len(self.lines) > MOST_LINES:
             raise RecipeError(f"a recipe holds at most {MOST_LINES} lines; this one has {len(self.lines)}")
         if len({line.id for line in self.lines}) != len(self.lines):
             raise RecipeError("two lines carry the same id")
+
+    @property
+    def depth(self) -> int:
+        """How many batches deep this recipe goes; 0 without batches."""
+        return max((1 + line.batch.recipe.depth for line in self.lines if line.batch is not None), default=0)
+
+    def holds(self, recipe_id: str) -> bool:
+        """Whether a batch of the named recipe is used anywhere inside."""
+        return any(
+            b.recipe_id == recipe_id or b.recipe.holds(recipe_id)
+            for line in self.lines
+            if (b := line.batch) is not None
+        )
 
     def line(self, line_id: str) -> Line:
         """Raises RecipeError when no line has this id."""

@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.amounts.units import Region
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipe import Batch, Line, Recipe
 
 
 class _LineDocument(BaseModel):
@@ -24,6 +24,14 @@ class _LineDocument(BaseModel):
     eaten: float = Field(default=1.0, ge=0, le=1)
     named: str = ""
     settled: list[str] = Field(default_factory=list)
+    batch: _BatchDocument | None = None
+
+
+class _BatchDocument(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    ref: str
+    share: float
+    recipe: _RecipeDocument
 
 
 class _RecipeDocument(BaseModel):
@@ -34,33 +42,49 @@ class _RecipeDocument(BaseModel):
     servings: float
     serving_grams: float | None = None
     region: Region = Region.US
+    yield_grams: float | None = None
+    serving_ml: float | None = None
     lines: list[_LineDocument]
 
 
 def to_document(recipe: Recipe) -> str:
     """The recipe as JSON text."""
-    lines = [
-        _LineDocument(
-            id=line.id, text=line.text, amount=line.amount, food=line.food, component=line.component,
-            preparations=list(line.preparations), said=list(line.said), asides=sorted(line.asides),
-            variation=line.variation, confidence=line.confidence, eaten=line.eaten, named=line.named, settled=sorted(line.settled),
-        )
-        for line in recipe.lines
-    ]  # fmt: skip
-    return _RecipeDocument(
-        title=recipe.title, kind=recipe.kind, servings=recipe.servings, serving_grams=recipe.serving_grams,
-        region=recipe.region, lines=lines,
-    ).model_dump_json(exclude_defaults=False)  # fmt: skip
+    return _recipe_document(recipe).model_dump_json()
 
 
 def from_document(text: str) -> Recipe:
     """The recipe a document holds. Raises pydantic.ValidationError or RecipeError when it is not one."""
-    document = _RecipeDocument.model_validate_json(text)
-    lines = tuple(
-        Line(
-            line.id, line.text, line.amount, line.food, line.component, tuple(line.preparations), tuple(line.said),
-            frozenset(line.asides), line.variation, line.confidence, line.eaten, line.named, frozenset(line.settled),
-        )
-        for line in document.lines
+    return _recipe(_RecipeDocument.model_validate_json(text))
+
+
+def _recipe_document(recipe: Recipe) -> _RecipeDocument:
+    return _RecipeDocument(
+        title=recipe.title, kind=recipe.kind, servings=recipe.servings, serving_grams=recipe.serving_grams,
+        region=recipe.region, yield_grams=recipe.yield_grams, serving_ml=recipe.serving_ml,
+        lines=[_line_document(line) for line in recipe.lines],
     )  # fmt: skip
-    return Recipe(document.title, lines, document.kind, document.servings, document.serving_grams, document.region)
+
+
+def _line_document(line: Line) -> _LineDocument:
+    used = line.batch
+    batch = _BatchDocument(ref=used.ref, share=used.share, recipe=_recipe_document(used.recipe)) if used else None
+    return _LineDocument(
+        id=line.id, text=line.text, amount=line.amount, food=line.food, component=line.component,
+        preparations=list(line.preparations), said=list(line.said), asides=sorted(line.asides), variation=line.variation,
+        confidence=line.confidence, eaten=line.eaten, named=line.named, settled=sorted(line.settled), batch=batch,
+    )  # fmt: skip
+
+
+def _recipe(document: _RecipeDocument) -> Recipe:
+    return Recipe(
+        document.title, tuple(_line(line) for line in document.lines), document.kind, document.servings,
+        document.serving_grams, document.region, document.yield_grams, document.serving_ml,
+    )  # fmt: skip
+
+
+def _line(line: _LineDocument) -> Line:
+    batch = Batch(line.batch.ref, line.batch.share, _recipe(line.batch.recipe)) if line.batch else None
+    return Line(
+        line.id, line.text, line.amount, line.food, line.component, tuple(line.preparations), tuple(line.said),
+        frozenset(line.asides), line.variation, line.confidence, line.eaten, line.named, frozenset(line.settled), batch,
+    )  # fmt: skip

@@ -225,3 +225,8 @@ def recipe_ids(connection: sqlite3.Connection) -> list[int]:
 def set_profile(connection: sqlite3.Connection, recipe_id: int, profile_id: int | None) -> None:
     with writing(connection):
         connection.execute("UPDATE recipe SET profile_id = ? WHERE id = ?", (profile_id, recipe_id))
+
+
+def titles(connection: sqlite3.Connection) -> list[tuple[int, str]]:
+    """Id and title of every recipe, by title."""
+    return [(row["id"], row["title"]) for row in connection.execute("SELECT id, title FROM recipe ORDER BY title, id")]

@@ -46,6 +46,8 @@ class Portion:
     problem: str | None = None
     could_be: tuple[Portion, ...] = ()
     """The same line read as another food, while the cook's words leave that open."""
+    batch_line: str | None = None
+    """The id of the line that brings this one in, when it is part of a batch of another recipe."""
 
     @property
     def known(self) -> bool:
@@ -59,13 +61,33 @@ def portions(
 
     With `doubts`, a line whose words leave its food open carries the other readings along.
     """
-    first = [_portion(line, recipe, pantry, table) for line in recipe.lines]
-    mass = sum(p.in_bowl.value for p in first if p is not None)
-    weighed = (
-        p if p is not None else _to_taste(line, recipe, pantry, mass)
-        for p, line in zip(first, recipe.lines, strict=True)
-    )
-    return tuple(_with_other_readings(p, recipe, pantry, table, doubts, mass) for p in weighed)
+    first = [None if line.batch else _portion(line, recipe, pantry, table) for line in recipe.lines]
+    batches = {line.id: _batch_portions(line, pantry, table, doubts) for line in recipe.lines if line.batch}
+    mass = sum(p.in_bowl.value for p in (*first, *(q for inside in batches.values() for q in inside)) if p is not None)
+    weighed: list[Portion] = []
+    for line, portion in zip(recipe.lines, first, strict=True):
+        if line.id in batches:
+            weighed += batches[line.id]
+        else:
+            one = portion if portion is not None else _to_taste(line, recipe, pantry, mass)
+            weighed.append(_with_other_readings(one, recipe, pantry, table, doubts, mass))
+    return tuple(weighed)
+
+
+def _batch_portions(line: Line, pantry: Pantry, table: PreparationTable, doubts: Sequence[CouldBe]) -> list[Portion]:
+    """The lines of the other recipe, weighed there and scaled to the part of its batch that is used here."""
+    batch = line.batch
+    assert batch is not None
+    return [_scaled(p, batch.share, line) for p in portions(batch.recipe, pantry, table, doubts)]
+
+
+def _scaled(portion: Portion, share: float, line: Line) -> Portion:
+    inner = replace(portion.line, id=f"{line.id}/{portion.line.id}", component=line.component)
+    return replace(
+        portion, line=inner, measured=portion.measured.scaled(share), counted=portion.counted.scaled(share * line.eaten),
+        in_bowl=portion.in_bowl.scaled(share * line.eaten), could_be=tuple(_scaled(p, share, line) for p in portion.could_be),
+        batch_line=line.id,
+    )  # fmt: skip
 
 
 def food_doubt(line: Line, food: Food, pantry: Pantry, doubts: Sequence[CouldBe]) -> CouldBe | None:

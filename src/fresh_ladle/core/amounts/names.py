@@ -34,6 +34,7 @@ _JOIN = (
 _JOINED = tuple((re.compile(pattern), word) for pattern, word in _JOIN)
 _SYNONYMS = {
     "veggie": "vegetable",
+    "yog": "yogurt",
     "veg": "vegetable",
     "broth": "stock",
     "bouillon": "stock",

@@ -77,9 +77,9 @@ def is_derived(food: Food, axis: str) -> bool:
     return axis in ("salt", "rich") or (axis == "sweet" and food.taste is None)
 
 
-def stimuli(portions: Sequence[Portion]) -> dict[str, Stimulus]:
-    """All nine stimuli per 100 g of what is in the bowl. An empty bowl has none."""
-    mass = sum(p.in_bowl.value for p in portions)
+def stimuli(portions: Sequence[Portion], yield_grams: float | None = None) -> dict[str, Stimulus]:
+    """All nine stimuli per 100 g of what is in the bowl, or of a measured yield. An empty bowl has none."""
+    mass = yield_grams or sum(p.in_bowl.value for p in portions)
     if mass <= 0:
         return {axis: Stimulus(axis, 0.0) for axis in AXIS_IDS}
     found = {axis: _linear(portions, axis, mass) for axis in AXIS_IDS}

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 from math import sqrt
 
 from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.amounts.units import millilitres
+from fresh_ladle.core.amounts.weigh import SCALE_DOUBT
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.ranges import Z90, Range
 from fresh_ladle.core.recipe import Recipe
@@ -106,10 +108,12 @@ def line_figures(portion: Portion) -> dict[str, float | None]:
 def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
     """All figures of a recipe from its weighed lines."""
     per_line = {p.line.id: line_figures(p) for p in weighed}
-    mass = sum(p.in_bowl.value for p in weighed)
-    batch_grams = _mass_range(weighed)
-    by_weight = recipe.serving_grams is not None and mass > 0
-    servings = mass / recipe.serving_grams if by_weight and recipe.serving_grams else recipe.servings
+    batch_grams = Range.around(recipe.yield_grams, SCALE_DOUBT) if recipe.yield_grams else _mass_range(weighed)
+    mass = batch_grams.value
+    size = serving_size_grams(recipe, weighed)
+    # A measured yield is not changed by what the lines weigh, so nothing dilutes anything.
+    by_weight = size is not None and mass > 0 and recipe.yield_grams is None
+    servings = mass / size if size and mass > 0 else recipe.servings
     batch: dict[str, Figure] = {}
     serving: dict[str, Figure] = {}
     for nutrient in NUTRIENT_IDS:
@@ -122,6 +126,7 @@ def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
         low, high = each - Z90 * sqrt(sum(down)) / servings, each + Z90 * sqrt(sum(up)) / servings
         serving[nutrient] = Figure(each, max(0.0, low), high, missing)
     known = sum(p.in_bowl.value for p in weighed if p.known)
+    in_all = sum(p.in_bowl.value for p in weighed)
     return Totals(
         batch_grams,
         mass / servings if servings else 0.0,
@@ -129,8 +134,33 @@ def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
         per_line,
         batch,
         serving,
-        known / mass if mass else 0.0,
+        known / in_all if in_all else 0.0,
     )
+
+
+def density_g_per_ml(weighed: Sequence[Portion]) -> float:
+    """Density of the mix from the spoon and cup weights of its foods; a food without any counts as water.
+
+    Volumes are added, which overstates a mix in which dry things sink into liquid: an estimate.
+    """
+    volume = mass = 0.0
+    for portion in weighed:
+        if portion.food is None or portion.in_bowl.value <= 0:
+            continue
+        found = next(((m, u) for u in ("cup", "tbsp", "tsp") if (m := portion.food.measure(u))), None)
+        density = found[0].grams / (millilitres(found[1]) or 1.0) if found else 1.0
+        volume += portion.in_bowl.value / density
+        mass += portion.in_bowl.value
+    return mass / volume if volume else 1.0
+
+
+def serving_size_grams(recipe: Recipe, weighed: Sequence[Portion]) -> float | None:
+    """Grams of one serving when its size is fixed by weight or volume; None when servings are counted."""
+    if recipe.serving_grams is not None:
+        return recipe.serving_grams
+    if recipe.serving_ml is not None:
+        return recipe.serving_ml * density_g_per_ml(weighed)
+    return None
 
 
 def _counts(portion: Portion) -> bool:
@@ -196,7 +226,7 @@ def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, n
     The range left if a line were weighed keeps its composition doubt and gives its grams ±1%.
     """
     mass = figures.batch_grams.value
-    by_weight = recipe.serving_grams is not None
+    by_weight = serving_size_grams(recipe, weighed) is not None and recipe.yield_grams is None
     total = figures.batch[nutrient].value
     down, up = _deviations(weighed, figures.per_line, nutrient, mass, total, by_weight)
     all_down, all_up = sum(down), sum(up)

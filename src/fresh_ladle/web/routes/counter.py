@@ -13,13 +13,14 @@ from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.kitchen import nudged
 from fresh_ladle.core.amounts.reading import amount_of
 from fresh_ladle.core.amounts.weigh import weigh
+from fresh_ladle.core.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.questions import questions
-from fresh_ladle.core.recipe import Line, Recipe, RecipeError
+from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.core.swaps.effect import with_swap
 from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import edit, keep_version, move_cursor, restore_version, set_profile, versions
+from fresh_ladle.store.recipes import edit, keep_version, move_cursor, restore_version, set_profile, titles, versions
 from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.counter import asked_figure, counter_view
@@ -40,6 +41,7 @@ def _bench_page(
     with bench.store() as connection:
         profiles = all_profiles(connection)
         kept = versions(connection, work.draft.recipe_id)
+        others = [(i, t) for i, t in titles(connection) if i != work.draft.recipe_id]
     response = page(
         request,
         name,
@@ -49,6 +51,7 @@ def _bench_page(
         error=error,
         profiles=profiles,
         kept=kept,
+        others=others,
         place="counter",
         recipe_id=view.recipe_id,
     )
@@ -87,6 +90,9 @@ def set_amount(
 
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
+        if line.batch is not None:
+            grams = bench.appraise(line.batch.recipe).totals.batch_grams.value
+            return recipe.with_line(batch_line(line_id, replace(line.batch, share=share_of(amount, grams))))
         food = bench.knowledge.pantry.get(line.food)
         read = amount_of(amount)
         if food is not None:
@@ -102,6 +108,9 @@ def nudge(
 ) -> HTMLResponse:
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
+        if line.batch is not None:
+            share = max(0.25, line.batch.share + 0.25 * steps)
+            return recipe.with_line(batch_line(line_id, replace(line.batch, share=share)))
         if not line.amount:
             raise RecipeError("this line has no amount to nudge yet: type one first")
         return recipe.with_line(replace(line, amount=nudged(line.amount, steps)))
@@ -208,20 +217,52 @@ def set_serving(
     request: Request,
     recipe_id: int,
     revision: Revision,
-    servings: Annotated[float, Form()],
+    size: Annotated[float, Form()],
+    by: Annotated[Literal["count", "grams", "ml"], Form()],
     kind: Annotated[str, Form(max_length=40)],
+    batch_yield: Annotated[str, Form(max_length=12)] = "",
     profile_id: Annotated[str, Form(max_length=10)] = "",
 ) -> HTMLResponse:
-    """How many servings, what kind of dish, and which targets."""
+    """What a serving is (a count, a weight or a volume), the weighed yield, the kind of dish, and which targets."""
 
     def change(recipe: Recipe) -> Recipe:
         if kind not in dishes.BY_ID:
             raise RecipeError(f"no kind of dish is called {kind!r}")
-        return replace(recipe, servings=servings, kind=kind)
+        try:
+            weighed = float(batch_yield.replace(",", ".")) if batch_yield.strip() else None
+        except ValueError:
+            raise RecipeError(f"{batch_yield!r} is not a weight in grams") from None
+        return replace(
+            recipe, kind=kind, yield_grams=weighed, servings=size if by == "count" else recipe.servings,
+            serving_grams=size if by == "grams" else None, serving_ml=size if by == "ml" else None,
+        )  # fmt: skip
 
     with workbench(request).store() as connection:
         set_profile(connection, recipe_id, int(profile_id) if profile_id.isdigit() else None)
     return _edited(request, recipe_id, revision, "serving changed", change)
+
+
+@router.post("/batches", response_class=HTMLResponse)
+def use_batch(
+    request: Request,
+    recipe_id: int,
+    revision: Revision,
+    source: Annotated[int, Form()],
+    part: Annotated[str, Form(max_length=40)],
+) -> HTMLResponse:
+    """Puts part of a batch of another recipe in, as its newest version stands."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        newest = versions(connection, source)
+
+    def change(recipe: Recipe) -> Recipe:
+        if not newest:
+            raise RecipeError("choose a recipe from the list")
+        grams = bench.appraise(newest[-1].recipe).totals.batch_grams.value
+        batch = Batch(f"{source}@{newest[-1].number}", share_of(part, grams), newest[-1].recipe)
+        return with_batch(recipe, str(recipe_id), batch)
+
+    return _edited(request, recipe_id, revision, f"part of a batch: {part}", change)
 
 
 @router.post("/undo", response_class=HTMLResponse)

@@ -12,6 +12,7 @@ from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Doubt
 from fresh_ladle.core.questions import questions
+from fresh_ladle.core.recipe import Line, Recipe
 from fresh_ladle.core.school import BY_ID as SCHOOLS
 from fresh_ladle.core.swaps.effect import swaps_for
 from fresh_ladle.store.profiles import Profile
@@ -37,8 +38,9 @@ class LineView:
     grams_range: str
     sure: str
     problem: str | None
-    mark: LensMark
+    mark: LensMark | None
     swaps: int
+    inside: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,6 +98,9 @@ class CounterView:
     school: str
     kinds: list[dishes.DishKind]
     unknown_lines: int
+    serving_by: str
+    serving_value: str
+    yield_value: str
 
 
 def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Profile | None, lens: str) -> CounterView:
@@ -103,8 +108,11 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
     recipe = work.recipe
     marks = lens_marks(now, lens)
     groups: dict[str, list[LineView]] = {name: [] for name in recipe.components}
-    for portion in now.portions:
-        groups[portion.line.component].append(_line_view(portion, bench, now, marks[portion.line.id]))
+    for line in recipe.lines:
+        mine = [p for p in now.portions if line.id in (p.line.id, p.batch_line)]
+        if line.batch is not None:
+            groups[line.component].append(_batch_view(line, sum(p.in_bowl.value for p in mine)))
+        groups[line.component] += [_line_view(p, bench, now, marks[p.line.id]) for p in mine]
     targets = profile.targets if profile else ()
     return CounterView(
         recipe_id=work.recipe_id, title=recipe.title, kind=dishes.BY_ID[recipe.kind].name, kind_id=recipe.kind,
@@ -116,7 +124,8 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
         rungs=rung_views(now, original, targets), tilt=tilt_view(now, original),
         questions=_question_views(bench, now, lens)[:3], more_questions=max(0, len(_question_views(bench, now, lens)) - 3), weighing=_weighing(now, lens), allergens=now.allergens, cautions=now.cautions, standing_note=STANDING_NOTE,
         profile=profile, school=SCHOOLS[profile.school].name if profile else "", kinds=list(dishes.KINDS),
-        unknown_lines=len(now.problems),
+        unknown_lines=len(now.problems), serving_by=_serving_by(recipe)[0], serving_value=_serving_by(recipe)[1],
+        yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
     )  # fmt: skip
 
 
@@ -138,8 +147,27 @@ def _line_view(portion: Portion, bench: Workbench, now: Appraisal, mark: LensMar
         sure=sureness(line.confidence),
         problem=portion.problem,
         mark=mark,
-        swaps=len(swaps_for(line, now.recipe, bench.knowledge)) if portion.known else 0,
+        swaps=len(swaps_for(line, now.recipe, bench.knowledge)) if portion.known and not portion.batch_line else 0,
+        inside=portion.batch_line is not None,
     )
+
+
+def _batch_view(line: Line, grams: float) -> LineView:
+    """The line that brings a batch in; the lines of the batch follow it and are changed in their own recipe."""
+    assert line.batch is not None
+    return LineView(
+        line.id, display_amount(line.amount), f"of {line.batch.recipe.title}", "", None, line.text, ["used as it was kept"],
+        f"{grams:,.0f} g", "", "clear", None, None, 0,
+    )  # fmt: skip
+
+
+def _serving_by(recipe: Recipe) -> tuple[str, str]:
+    """How a serving is fixed, and the number that fixes it."""
+    if recipe.serving_grams is not None:
+        return "grams", f"{recipe.serving_grams:g}"
+    if recipe.serving_ml is not None:
+        return "ml", f"{recipe.serving_ml:g}"
+    return "count", f"{recipe.servings:g}"
 
 
 def asked_figure(lens: str) -> str:
@@ -171,6 +199,8 @@ def _weighing(now: Appraisal, lens: str) -> Weighing | None:
     if not doubts or figure.value <= 0 or (figure.high - figure.low) / figure.value < 0.08 or doubts[0].share < 0.25:
         return None
     top = doubts[0]
+    if "/" in top.line_id:
+        return None
     unit = BY_ID[nutrient].unit
     return Weighing(
         top.line_id, top.name, BY_ID[nutrient].name.lower(), f"{top.share * 100:.0f}%",
