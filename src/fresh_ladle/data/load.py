@@ -230,6 +230,7 @@ def load_preparations() -> PreparationTable:
                 forms=frozenset(_split(row["forms"])),
                 skip_forms=frozenset(_split(row["skip_forms"])),
                 weight=Range(*weight),
+                eaten=Range(*(_number(row[c], f"{place}, {c}") for c in ("eaten", "eaten_low", "eaten_high"))),
                 factors={n: f for n, f in factors.items() if f != 1},
                 edible=row["edible"] == "1",
                 form_after=row["form_after"],

@@ -27,7 +27,7 @@ class StaleEdit(RuntimeError):
 
 @dataclass(frozen=True, slots=True)
 class Version:
-    """An accepted version of a recipe."""
+    """An accepted version of a recipe. `pinned` is JSON: the figures per 100 g of each food it was computed with."""
 
     id: int
     recipe_id: int
@@ -36,6 +36,7 @@ class Version:
     note: str
     created_at: str
     recipe: Recipe
+    pinned: str = "{}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +58,7 @@ def _now() -> str:
 
 
 def create_recipe(
-    connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None, note: str = "as read in"
+    connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None, note: str = "as read in", pinned: str = "{}"
 ) -> int:
     """Keeps a recipe as its first version, the original, with a draft on top of it. Returns the recipe's id."""
     with writing(connection):
@@ -65,17 +66,17 @@ def create_recipe(
             "INSERT INTO recipe (title, profile_id, created_at) VALUES (?, ?, ?)", (recipe.title, profile_id, _now())
         )
         recipe_id = int(cursor.lastrowid or 0)
-        version_id = _insert_version(connection, recipe_id, 1, "original", note, recipe)
+        version_id = _insert_version(connection, recipe_id, 1, "original", note, recipe, pinned)
         _start_draft(connection, recipe_id, version_id, recipe)
     return recipe_id
 
 
 def _insert_version(
-    connection: sqlite3.Connection, recipe_id: int, number: int, name: str, note: str, recipe: Recipe
+    connection: sqlite3.Connection, recipe_id: int, number: int, name: str, note: str, recipe: Recipe, pinned: str
 ) -> int:
     cursor = connection.execute(
-        "INSERT INTO version (recipe_id, number, name, note, document, created_at) VALUES (?, ?, ?, ?, ?, ?)",
-        (recipe_id, number, name, note, to_document(recipe), _now()),
+        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        (recipe_id, number, name, note, to_document(recipe), _now(), pinned),
     )
     return int(cursor.lastrowid or 0)
 
@@ -159,7 +160,9 @@ def move_cursor(connection: sqlite3.Connection, recipe_id: int, by: int) -> Draf
     return draft(connection, recipe_id)
 
 
-def keep_version(connection: sqlite3.Connection, recipe_id: int, revision: int, name: str, note: str) -> Version:
+def keep_version(
+    connection: sqlite3.Connection, recipe_id: int, revision: int, name: str, note: str, pinned: str = "{}"
+) -> Version:
     """Accepts the draft as a new version and goes on from it. Raises StaleEdit and RecipeMissing."""
     with writing(connection):
         now = draft(connection, recipe_id)
@@ -167,7 +170,9 @@ def keep_version(connection: sqlite3.Connection, recipe_id: int, revision: int, 
             raise StaleEdit(now.undo or "the recipe")
         row = connection.execute("SELECT max(number) AS last FROM version WHERE recipe_id = ?", (recipe_id,)).fetchone()
         number = row["last"] + 1
-        version_id = _insert_version(connection, recipe_id, number, name or f"version {number}", note, now.recipe)
+        version_id = _insert_version(
+            connection, recipe_id, number, name or f"version {number}", note, now.recipe, pinned
+        )
         _start_draft(connection, recipe_id, version_id, now.recipe)
     return version(connection, recipe_id, number)
 
@@ -182,14 +187,9 @@ def restore_version(connection: sqlite3.Connection, recipe_id: int, number: int)
 
 def _version(row: sqlite3.Row) -> Version:
     return Version(
-        row["id"],
-        row["recipe_id"],
-        row["number"],
-        row["name"],
-        row["note"],
-        row["created_at"],
-        from_document(row["document"]),
-    )
+        row["id"], row["recipe_id"], row["number"], row["name"], row["note"], row["created_at"],
+        from_document(row["document"]), row["pinned"],
+    )  # fmt: skip
 
 
 def _version_by_id(connection: sqlite3.Connection, version_id: int | None) -> Version | None:
@@ -230,3 +230,16 @@ def set_profile(connection: sqlite3.Connection, recipe_id: int, profile_id: int 
 def titles(connection: sqlite3.Connection) -> list[tuple[int, str]]:
     """Id and title of every recipe, by title."""
     return [(row["id"], row["title"]) for row in connection.execute("SELECT id, title FROM recipe ORDER BY title, id")]
+
+
+def recipes_using(connection: sqlite3.Connection, food_key: str) -> list[tuple[int, str]]:
+    """Id and title of the recipes whose draft uses a food."""
+    rows = connection.execute(
+        """
+        SELECT r.id, r.title FROM recipe r JOIN draft d ON d.recipe_id = r.id
+        JOIN draft_state s ON s.recipe_id = r.id AND s.seq = d.cursor, json_tree(s.document) t
+        WHERE t.key = 'food' AND t.value = ? GROUP BY r.id ORDER BY r.title
+        """,
+        (food_key,),
+    )
+    return [(row["id"], row["title"]) for row in rows]

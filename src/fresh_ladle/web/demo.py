@@ -40,7 +40,7 @@ def _load_recipe(
     reading = read_recipe(row["text"], bench.reader, kind=row["kind"])
     if wrong := [r for r in reading.readings if not r.understood]:
         raise RecipeError(f"the demo line {wrong[0].line.text!r} is not understood: {wrong[0].problem}")
-    recipe_id = create_recipe(connection, reading.recipe, profiles[row["profile"]])
+    recipe_id = create_recipe(connection, reading.recipe, profiles[row["profile"]], pinned=bench.pin(reading.recipe))
     for step in row.get("adapted", []):
         swap = next(s for s in bench.knowledge.swaps if s.id == step["swap"])
         now = draft(connection, recipe_id)
@@ -49,4 +49,5 @@ def _load_recipe(
         edit(connection, recipe_id, now.revision, f"swap: {swap.title.lower()}", lambda _, after=after: after)  # type: ignore[misc]
     if row.get("adapted"):
         now = draft(connection, recipe_id)
-        keep_version(connection, recipe_id, now.revision, row["adapted_name"], row["adapted_note"])
+        pinned = bench.pin(now.recipe)
+        keep_version(connection, recipe_id, now.revision, row["adapted_name"], row["adapted_note"], pinned)

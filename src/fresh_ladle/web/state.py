@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from pathlib import Path
 
@@ -13,10 +14,14 @@ from fastapi import Request
 
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.pinning import changed_foods, pinned_figures
 from fresh_ladle.core.recipe import Recipe
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
 from fresh_ladle.store.foods import load_shipped_foods
+from fresh_ladle.store.own_foods import as_food, own_foods
+from fresh_ladle.store.recipes import Version
 
 
 @dataclass
@@ -24,18 +29,46 @@ class Workbench:
     """One running workbench."""
 
     database: Path
-    knowledge: Knowledge = field(default_factory=load_knowledge)
+    knowledge: Knowledge = field(init=False)
     reader: Reader = field(init=False)
 
     def __post_init__(self) -> None:
-        self.reader = Reader(self.knowledge.pantry, self.knowledge.preparations)
-        self._appraise = lru_cache(maxsize=512)(lambda recipe: appraise(recipe, self.knowledge))
+        shipped = load_knowledge()
         with closing(open_database(self.database)) as connection:
-            load_shipped_foods(connection, self.knowledge.pantry)
+            load_shipped_foods(connection, shipped.pantry)
+            self.stock_own_foods(connection)
+
+    def stock_own_foods(self, connection: sqlite3.Connection) -> None:
+        """Takes the practice's own foods in, after the start and whenever one was saved."""
+        shipped = load_knowledge()
+        own = [as_food(food, shipped.pantry) for food in own_foods(connection)]
+        pantry = shipped.pantry.with_foods(own) if own else shipped.pantry
+        self.knowledge = replace(shipped, pantry=pantry)
+        self.reader = Reader(pantry, shipped.preparations)
+        self._appraise = lru_cache(maxsize=512)(lambda recipe: appraise(recipe, self.knowledge))
+        self._appraise_pinned = lru_cache(maxsize=256)(self._with_pinned)
 
     def appraise(self, recipe: Recipe) -> Appraisal:
-        """The recipe worked out; the same recipe is worked out once."""
+        """The recipe worked out with the figures of today; the same recipe is worked out once."""
         return self._appraise(recipe)
+
+    def appraise_version(self, version: Version) -> Appraisal:
+        """An accepted version worked out with the figures it was accepted with."""
+        return self._appraise_pinned(version.recipe, version.pinned)
+
+    def _with_pinned(self, recipe: Recipe, pinned: str) -> Appraisal:
+        changed = changed_foods(json.loads(pinned), self.knowledge.pantry)
+        if not changed:
+            return self.appraise(recipe)
+        return appraise(recipe, replace(self.knowledge, pantry=self.knowledge.pantry.with_foods(changed)))
+
+    def newer_figures(self, version: Version) -> list[Food]:
+        """Foods whose figures have changed since a version was accepted."""
+        return changed_foods(json.loads(version.pinned), self.knowledge.pantry)
+
+    def pin(self, recipe: Recipe) -> str:
+        """The figures of today of a recipe's foods, to be kept with a version of it."""
+        return json.dumps(pinned_figures(recipe, self.knowledge.pantry))
 
     @contextmanager
     def store(self) -> Iterator[sqlite3.Connection]:

@@ -150,7 +150,7 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
             if weighing.as_bought:
                 counted, after = counted.times(preparation.weight), after.times(preparation.weight)
             continue
-        after = after.times(preparation.weight)
+        counted, after = counted.times(preparation.eaten), after.times(preparation.eaten).times(preparation.weight)
         for nutrient, factor in preparation.factors.items():
             factors[nutrient] = factors.get(nutrient, 1.0) * factor
     return Portion(

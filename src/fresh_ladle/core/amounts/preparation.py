@@ -9,12 +9,14 @@ from dataclasses import dataclass, field
 from fresh_ladle.core.foods.food import Food, Grade
 from fresh_ladle.core.ranges import Range
 
+WHOLE = Range(1.0, 1.0, 1.0)
+
 
 @dataclass(frozen=True, slots=True)
 class PreparationRule:
     """One row of the table: for foods of `groups` and `forms` (empty: any), unless their form is in `skip_forms`.
 
-    `weight` is the weight after over the weight before; `factors` multiply single figures (sodium after rinsing);
+    `weight` is the weight after over the weight before; `eaten` the share that ends in the bowl at all (oil on a tray); `factors` multiply single figures (sodium after rinsing);
     figures not named are conserved, since only water leaves or enters. `edible` rows take the edible share instead.
     """
 
@@ -25,6 +27,7 @@ class PreparationRule:
     forms: frozenset[str]
     skip_forms: frozenset[str]
     weight: Range
+    eaten: Range
     factors: Mapping[str, float]
     edible: bool
     form_after: str
@@ -50,15 +53,16 @@ class Preparation:
     id: str
     label: str
     note: str
-    weight: Range = Range(1.0, 1.0, 1.0)
+    weight: Range = WHOLE
     factors: Mapping[str, float] = field(default_factory=dict)
     grade: Grade = Grade.A
     source: str = ""
     form_after: str = ""
+    eaten: Range = WHOLE
 
     @property
     def changes_figures(self) -> bool:
-        return self.weight != Range(1.0, 1.0, 1.0) or bool(self.factors)
+        return self.weight != WHOLE or self.eaten != WHOLE or bool(self.factors)
 
 
 @dataclass(frozen=True, slots=True)
@@ -129,6 +133,7 @@ class PreparationTable:
             rule.grade,
             rule.source,
             rule.form_after,
+            rule.eaten,
         )
 
     @staticmethod
@@ -146,6 +151,8 @@ def _effect_in_words(rule: PreparationRule) -> str:
     parts = []
     if rule.weight.value != 1:
         parts.append(f"weight × {rule.weight.value:g}")
+    if rule.eaten.value != 1:
+        parts.append(f"{rule.eaten.value * 100:g}% is eaten")
     parts += [f"{_plain(n)} × {factor:g}" for n, factor in rule.factors.items()]
     return ", ".join(parts) or "no change of figures"
 

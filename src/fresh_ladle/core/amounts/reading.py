@@ -133,7 +133,11 @@ class Reader:
         food = reading.food
         said = (parts.food, *parts.said)
         preparations = self.preparations.named_in(said, food)
-        if food.form == "dry" and "boil" not in preparations and food.group in ("legume", "grain-pasta"):
+        if (
+            food.form == "dry"
+            and not {"boil", "sprout"} & set(preparations)
+            and food.group in ("legume", "grain-pasta")
+        ):
             preparations.append("boil")
         line = Line(
             id="", text=text, amount=_with_piece_unit(parts, food), food=food.key, component=component,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
 
@@ -84,7 +84,8 @@ class Food:
     `per_100_g` maps nutrient id to a figure per 100 g edible portion; None means not determined, never zero.
     `form` says what has been done to it already (`dry`, `cooked`, `canned-drained`, ...), so that no preparation is
     counted twice; foods of one `family` are forms of the same thing. A food without taste figures or measures comes
-    straight from the composition table.
+    straight from the composition table. `ranges` gives the ends of a figure that is known only within them, such as one
+    read from a rounded label.
     """
 
     key: str
@@ -101,6 +102,7 @@ class Food:
     measures: tuple[Measure, ...] = ()
     taste: Taste | None = None
     traits: Traits = Traits()
+    ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
     def figure_source(self, nutrient_id: str) -> Source:
         """The source of one figure: the composition row, or the estimate that fills or overrides it."""

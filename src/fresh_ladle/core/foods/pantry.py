@@ -43,6 +43,10 @@ class Pantry:
     def __len__(self) -> int:
         return len(self._by_key)
 
+    def with_foods(self, foods: Iterable[Food]) -> Pantry:
+        """The pantry with these foods added, or in place of those that have their key."""
+        return Pantry([*self, *foods])
+
     def get(self, key: str | None) -> Food | None:
         return self._by_key.get(key) if key else None
 

@@ -58,7 +58,7 @@ def _food_doubt(portions: Sequence[Portion], normal: Matrix) -> Matrix:
     """What not knowing which food a line means adds to each batch, shape (draws, nutrients)."""
     added = np.zeros((normal.shape[0], len(NUTRIENT_IDS)))
     for row, portion in enumerate(portions):
-        if portion.could_be:
+        if portion.could_be or (portion.food is not None and portion.food.ranges):
             values = line_figures(portion)
             for column, nutrient in enumerate(NUTRIENT_IDS):
                 down, up = np.sqrt(food_doubt_variances(portion, values[nutrient] or 0.0, nutrient))

@@ -217,7 +217,18 @@ def food_doubt_variances(portion: Portion, value: float, nutrient: str) -> tuple
     taken as the ends of a 90% range."""
     readings = [figure for other in portion.could_be if (figure := line_figures(other)[nutrient]) is not None]
     low, high = min([value, *readings]), max([value, *readings])
-    return ((value - low) / Z90) ** 2, ((high - value) / Z90) ** 2
+    label_low, label_high = _label_ends(portion, value, nutrient)
+    return ((value - low) / Z90) ** 2 + label_low**2, ((high - value) / Z90) ** 2 + label_high**2
+
+
+def _label_ends(portion: Portion, value: float, nutrient: str) -> tuple[float, float]:
+    """Standard deviations, down and up, of a figure read from a rounded label."""
+    if portion.food is None or nutrient not in portion.food.ranges:
+        return 0.0, 0.0
+    low, high = (
+        end * portion.counted.value / 100 * portion.factors.get(nutrient, 1.0) for end in portion.food.ranges[nutrient]
+    )
+    return max(0.0, value - low) / Z90, max(0.0, high - value) / Z90
 
 
 def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, nutrient: str) -> list[Doubt]:

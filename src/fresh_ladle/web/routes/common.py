@@ -34,7 +34,7 @@ class Work:
 def load_work(bench: Workbench, connection: sqlite3.Connection, recipe_id: int) -> Work:
     """Raises RecipeMissing when there is no such recipe."""
     work = draft(connection, recipe_id)
-    original = bench.appraise(version(connection, recipe_id, 1).recipe)
+    original = bench.appraise_version(version(connection, recipe_id, 1))
     return Work(work, original, profile(connection, work.profile_id))
 
 

@@ -20,7 +20,16 @@ from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.core.swaps.effect import with_swap
 from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import edit, keep_version, move_cursor, restore_version, set_profile, titles, versions
+from fresh_ladle.store.recipes import (
+    draft,
+    edit,
+    keep_version,
+    move_cursor,
+    restore_version,
+    set_profile,
+    titles,
+    versions,
+)
 from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.counter import asked_figure, counter_view
@@ -342,7 +351,8 @@ def keep(
 ) -> Response:
     bench = workbench(request)
     with bench.store() as connection:
-        kept = keep_version(connection, recipe_id, revision, name.strip(), note.strip())
+        pinned = bench.pin(draft(connection, recipe_id).recipe)
+        kept = keep_version(connection, recipe_id, revision, name.strip(), note.strip(), pinned)
     return RedirectResponse(f"/recipes/{recipe_id}/beside?a=1&b={kept.number}", status_code=303)
 
 

@@ -45,12 +45,13 @@ def beside(request: Request, recipe_id: int, a: int | None = None, b: int | None
     use_draft = second is None and (work.draft.changed or len(kept) == 1)
     if second is None and not use_draft:
         second = kept[-1]
-    after = bench.appraise(second.recipe if second else work.draft.recipe)
+    after = bench.appraise_version(second) if second else bench.appraise(work.draft.recipe)
     targets = work.profile.targets if work.profile else ()
-    view = beside_view(bench.appraise(first.recipe), after, targets)
+    view = beside_view(bench.appraise_version(first), after, targets)
     return page(
         request, "beside.html", v=view, first=first, second=second, kept=kept, draft=work.draft, profile=work.profile,
-        place="beside", recipe_id=recipe_id, note=STANDING_NOTE, title=work.draft.recipe.title,
+        place="beside", recipe_id=recipe_id, note=STANDING_NOTE,
+        newer=[f.name for v in (first, second) if v for f in bench.newer_figures(v)], title=work.draft.recipe.title,
     )  # fmt: skip
 
 
@@ -62,14 +63,14 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         work = load_work(bench, connection, recipe_id)
         kept = versions(connection, recipe_id)
         chosen = version(connection, recipe_id, version_number or kept[-1].number)
-    now = bench.appraise(chosen.recipe)
+    now = bench.appraise_version(chosen)
     label = label if label in ("us", "eu") else "us"
     groups = {name: [p for p in now.portions if p.line.component == name] for name in chosen.recipe.components}
     return page(
         request, "card.html", recipe=chosen.recipe, version=chosen, kept=kept, kind=dishes.BY_ID[chosen.recipe.kind].name,
         groups=groups, figures=_card_figures(now.totals, label), label=label, servings=f"{now.totals.servings:.3g}",
         serving_grams=f"{now.totals.serving_grams:,.0f} g", allergens=now.allergens, cautions=[c for c in now.cautions if c.caution.on_card],
-        note=STANDING_NOTE, place="card", recipe_id=recipe_id, display_amount=display_amount, changed=work.draft.changed,
+        newer=[f.name for f in bench.newer_figures(chosen)], note=STANDING_NOTE, place="card", recipe_id=recipe_id, display_amount=display_amount, changed=work.draft.changed,
         missing=[p.line.text for p in now.problems],
     )  # fmt: skip
 

@@ -98,7 +98,8 @@ async def keep(request: Request) -> Response:
         )
     profile = str(sent.get("profile_id", ""))
     with bench.store() as connection:
-        recipe_id = create_recipe(connection, reading.recipe, int(profile) if profile.isdigit() else None)
+        profile_id = int(profile) if profile.isdigit() else None
+        recipe_id = create_recipe(connection, reading.recipe, profile_id, pinned=bench.pin(reading.recipe))
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
 
 

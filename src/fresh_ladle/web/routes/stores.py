@@ -3,19 +3,26 @@
 from __future__ import annotations
 
 import sqlite3
+from math import isfinite
+from typing import Annotated
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from starlette.datastructures import FormData
 
+from fresh_ladle.core.foods.label import Rounding, figures_from_label
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.school import SCHOOLS
+from fresh_ladle.data.load import slug
 from fresh_ladle.store.foods import FoundFood, search_foods
+from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
 from fresh_ladle.store.profiles import all_profiles, save_profile
+from fresh_ladle.store.recipes import recipes_using
 from fresh_ladle.web.routes.common import page
-from fresh_ladle.web.state import workbench
+from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.wording import amount_of
 
 router = APIRouter()
@@ -34,22 +41,109 @@ def foods(request: Request, q: str = "") -> HTMLResponse:
     return page(request, name, q=q, found=found, total=len(bench.knowledge.pantry), place="stores")
 
 
-@router.get("/foods/{key}", response_class=HTMLResponse)
-def food_page(request: Request, key: str) -> HTMLResponse:
-    food = workbench(request).knowledge.pantry[key]
-    figures = [
-        (
-            n,
-            "not determined"
-            if food.per_100_g[n.id] is None
-            else f"{amount_of(n.id, food.per_100_g[n.id] or 0.0)} {n.unit}",
-            food.figure_source(n.id),
-        )
-        for n in NUTRIENTS
-    ]
+@router.get("/foods/new", response_class=HTMLResponse)
+def own_food_form(request: Request, like: str = "tahini", error: str = "") -> HTMLResponse:
+    """The form for an own food: from a label, or another food copied and changed."""
+    bench = workbench(request)
+    copied = bench.knowledge.pantry.get(like) or bench.knowledge.pantry["tahini"]
     return page(
-        request, "food.html", food=food, figures=figures, disagreement=energy_disagreement(food), place="stores"
+        request, "food_new.html", food=copied, nutrients=NUTRIENTS, shown=_plain_number, error=error, place="stores"
     )
+
+
+def _plain_number(value: float | None) -> str:
+    return "" if value is None else f"{value:.6g}"
+
+
+@router.post("/foods/new", response_class=HTMLResponse)
+async def save_own(request: Request) -> Response:
+    """Keeps an own food, whole or not at all."""
+    bench, sent = workbench(request), await request.form()
+    try:
+        own = _own_food(sent, bench)
+        with bench.store() as connection:
+            save_own_food(connection, own)
+            bench.stock_own_foods(connection)
+    except ValueError as problem:
+        return own_food_form(request, str(sent.get("like", "")), f"Nothing was saved: {problem}.")
+    return RedirectResponse(f"/foods/{own.key}", status_code=303)
+
+
+def _own_food(sent: FormData, bench: Workbench) -> OwnFood:
+    """The own food a form describes. Raises ValueError naming the field that is wrong."""
+    name, like = str(sent.get("name", "")).strip()[:80], str(sent.get("like", ""))
+    if not name:
+        raise ValueError("give the food a name")
+    found = bench.reader.find(like, 1) if like not in bench.knowledge.pantry else []
+    like_food = bench.knowledge.pantry.get(like) or (found[0].food if found else None)
+    if like_food is None or not like_food.in_pantry:
+        raise ValueError(f"“{like}” has no measures and taste to lend: name a food from the stores that has them")
+    printed: dict[str, float] = {}
+    for nutrient in NUTRIENTS:
+        if typed := str(sent.get(nutrient.id, "")).strip():
+            printed[nutrient.id] = _number(typed, nutrient.name)
+    if missing := [NUTRIENT[n].name.lower() for n in HEADLINE if n not in printed]:
+        raise ValueError(f"{', '.join(missing)} must be given; write 0 where the label says none")
+    rounding = str(sent.get("rounding", "exact"))
+    if rounding not in set(Rounding):
+        raise ValueError("choose from the list how the label was rounded")
+    figures = figures_from_label(
+        printed, _number(str(sent.get("serving", "100")), "serving weight"), Rounding(rounding)
+    )
+    source = str(sent.get("source", "")).strip()[:200] or "typed from a label"
+    note = str(sent.get("note", "")).strip()[:300]
+    own = OwnFood(
+        key=slug(f"own {name}"), name=name, like=like_food.key, per_100_g=figures.per_100_g, ranges=figures.ranges,
+        source=source, note=note,
+    )  # fmt: skip
+    return own
+
+
+def _number(typed: str, name: str) -> float:
+    try:
+        value = float(typed.replace(",", "."))
+    except ValueError:
+        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number") from None
+    if not isfinite(value):
+        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number")
+    return value
+
+
+@router.post("/foods/{key}/price", response_class=HTMLResponse)
+def set_price(
+    request: Request,
+    key: str,
+    amount: Annotated[str, Form(max_length=12)],
+    pack_grams: Annotated[str, Form(max_length=12)],
+) -> Response:
+    bench = workbench(request)
+    food = bench.knowledge.pantry[key]
+    try:
+        given = Price(_number(amount, "price"), _number(pack_grams, "grams in the pack"))
+        if given.amount < 0 or not 0 < given.pack_grams <= 100_000:
+            raise ValueError("a price cannot be negative, and a pack weighs more than 0 g")
+    except ValueError as problem:
+        return food_page(request, food.key, f"Nothing was saved: {problem}.")
+    with bench.store() as connection:
+        save_price(connection, key, given)
+    return RedirectResponse(f"/foods/{key}", status_code=303)
+
+
+@router.get("/foods/{key}", response_class=HTMLResponse)
+def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
+    bench = workbench(request)
+    food = bench.knowledge.pantry[key]
+    figures = []
+    for nutrient in NUTRIENTS:
+        value = food.per_100_g[nutrient.id]
+        text = "not determined" if value is None else f"{amount_of(nutrient.id, value)} {nutrient.unit}"
+        figures.append((nutrient, text, food.ranges.get(nutrient.id), food.figure_source(nutrient.id)))
+    with bench.store() as connection:
+        used, cost = recipes_using(connection, key), price(connection, key)
+    return page(
+        request, "food.html", food=food, figures=figures, disagreement=energy_disagreement(food), used=used, cost=cost,
+        error=error, place="stores",
+    )  # fmt: skip
 
 
 @router.get("/targets", response_class=HTMLResponse)
@@ -98,10 +192,7 @@ async def add_targets(request: Request) -> Response:
 
 
 def _limit(typed: str) -> float:
-    try:
-        value = float(typed)
-    except ValueError:
-        raise ValueError(f"“{typed[:20]}” is not a number") from None
+    value = _number(typed, "limit")
     if not 0 <= value <= 100_000:
         raise ValueError(f"{typed[:20]} is not a limit a serving can have")
     return value

@@ -1,0 +1,86 @@
+"""Foods of the practice's own, and prices: what was typed from a label or copied and changed."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime
+
+from pydantic import BaseModel, ConfigDict
+
+from fresh_ladle.core.foods.food import Food, Grade, Source
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.store.database import writing
+
+
+class OwnFood(BaseModel):
+    """A food as the practice entered it. `like` names the food that lends its measures, taste and traits."""
+
+    model_config = ConfigDict(extra="forbid")
+    key: str
+    name: str
+    like: str
+    per_100_g: dict[str, float | None]
+    ranges: dict[str, tuple[float, float]] = {}
+    source: str
+    note: str = ""
+    allergens: list[str] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Price:
+    """What a pack costs, in the practice's own money, and the grams in it."""
+
+    amount: float
+    pack_grams: float
+
+    @property
+    def per_100_g(self) -> float:
+        return self.amount / self.pack_grams * 100
+
+
+def as_food(own: OwnFood, pantry: Pantry) -> Food:
+    """The own food as the core knows foods. Raises UnknownFood when the food it is like is gone."""
+    like = pantry[own.like]
+    traits = like.traits if own.allergens is None else replace(like.traits, allergens=frozenset(own.allergens))
+    return Food(
+        key=own.key, name=own.name, group=like.group, per_100_g={n: own.per_100_g.get(n) for n in NUTRIENT_IDS},
+        source=Source(own.source, Grade.B), aliases=(own.name,), family=own.key, form=like.form, note=own.note,
+        measures=like.measures, taste=like.taste, traits=traits, ranges=own.ranges,
+    )  # fmt: skip
+
+
+def own_foods(connection: sqlite3.Connection) -> list[OwnFood]:
+    rows = connection.execute("SELECT document FROM own_food ORDER BY key")
+    return [OwnFood.model_validate_json(row["document"]) for row in rows]
+
+
+def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> None:
+    """Adds an own food or changes the one with its key, and makes it findable."""
+    with writing(connection):
+        connection.execute(
+            "INSERT INTO own_food VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET document = excluded.document, changed_at = excluded.changed_at",
+            (own.key, own.model_dump_json(), datetime.now(UTC).isoformat(timespec="seconds")),
+        )
+        connection.execute("DELETE FROM food_text WHERE key = ?", (own.key,))
+        connection.execute(
+            "INSERT INTO food_text (name, aliases, key) VALUES (?, ?, ?)", (own.name, "own food", own.key)
+        )
+        connection.execute(
+            "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '', 'own food', 1, ?) ON CONFLICT (key) DO UPDATE SET name = excluded.name, note = excluded.note",
+            (own.key, own.name, own.note),
+        )
+
+
+def price(connection: sqlite3.Connection, food_key: str) -> Price | None:
+    row = connection.execute("SELECT amount, pack_grams FROM price WHERE food_key = ?", (food_key,)).fetchone()
+    return Price(row["amount"], row["pack_grams"]) if row else None
+
+
+def save_price(connection: sqlite3.Connection, food_key: str, given: Price) -> None:
+    with writing(connection):
+        connection.execute(
+            "INSERT INTO price VALUES (?, ?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET amount = excluded.amount, pack_grams = excluded.pack_grams, changed_at = excluded.changed_at",
+            (food_key, given.amount, given.pack_grams, datetime.now(UTC).isoformat(timespec="seconds")),
+        )
