@@ -13,11 +13,11 @@ ROOT = Path(fresh_ladle.__file__).parent
 ALLOWED = {
     "core": {"core"},
     "data": {"core", "data"},
-    "store": {"core", "data", "store"},
+    "store": {"core", "data", "formats", "store"},
     "formats": {"core", "formats"},
     "report": {"core"},
     "web": {"core", "data", "store", "formats", "web"},
-    "cli": {"core", "data", "report", "web"},
+    "cli": {"core", "data", "formats", "report", "store", "web"},
     "__init__": set(),
 }
 IO_MODULES = {

@@ -7,7 +7,9 @@ from __future__ import annotations
 
 import argparse
 import json
+import sqlite3
 import sys
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -18,9 +20,14 @@ from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.formats.any_recipe import recipe_text_from_file
+from fresh_ladle.formats.composition import Release
+from fresh_ladle.formats.limits import MOST_BYTES, FileError
 from fresh_ladle.report import figures_report, reading_report
-
-MOST_BYTES = 1_000_000
+from fresh_ladle.store.bundle import everything, restore_everything
+from fresh_ladle.store.database import StoreError, backup, open_database
+from fresh_ladle.store.foods import load_shipped_foods
+from fresh_ladle.store.imported_foods import import_release
 
 
 class _NotUnderstood(Exception):
@@ -32,14 +39,10 @@ def _text_of(path: Path) -> str:
         data = path.read_bytes() if str(path) != "-" else sys.stdin.buffer.read(MOST_BYTES + 1)
     except OSError as error:
         raise _NotUnderstood(f"{path}: {error.strerror or error}") from None
-    if len(data) > MOST_BYTES:
-        raise _NotUnderstood(f"{path}: larger than {MOST_BYTES:,} bytes, which no recipe is")
     try:
-        return data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        if b"\x00" in data:
-            raise _NotUnderstood(f"{path}: this is not text") from None
-        return data.decode("cp1252", errors="replace")
+        return recipe_text_from_file(data, path.name)
+    except FileError as error:
+        raise _NotUnderstood(f"{path}: {error}") from None
 
 
 def _read(args: argparse.Namespace) -> RecipeReading:
@@ -102,6 +105,69 @@ def _serve_command(args: argparse.Namespace) -> int:
     return serve(args.port, args.database, with_demo=args.command == "demo")
 
 
+def _opened(path: Path) -> sqlite3.Connection:
+    try:
+        return open_database(path)
+    except StoreError as error:
+        raise _NotUnderstood(str(error)) from None
+
+
+def _import_command(args: argparse.Namespace) -> int:
+    """A composition release (zip), or everything of another workbench (JSON)."""
+    with closing(_opened(args.database)) as connection:
+        load_shipped_foods(connection, load_knowledge().pantry)
+        try:
+            if args.file.suffix.lower() == ".json":
+                print(
+                    f"{restore_everything(connection, args.file.read_text(encoding='utf-8'))} recipes are back on the shelf"
+                )
+                return 0
+            release = Release(args.file.read_bytes())
+            report = import_release(
+                connection, release, args.file.stem, lambda what, n: print(f"{n:,} {what}", end="\r", file=sys.stderr)
+            )
+        except (FileError, StoreError, OSError) as error:
+            raise _NotUnderstood(f"{args.file}: {error}") from None
+    print(
+        f"{report.foods:,} foods, {report.figures:,} figures, {report.portions:,} portions; {report.left_out_count:,} rows left out"
+    )
+    for reason in [*report.left_out, *report.flagged]:
+        print(f"  {reason}", file=sys.stderr)
+    return 0
+
+
+def _export_command(args: argparse.Namespace) -> int:
+    """Everything of the practice's own as one JSON file."""
+    with closing(_opened(args.database)) as connection:
+        args.file.write_text(everything(connection), encoding="utf-8")
+    print(f"Everything is in {args.file}")
+    return 0
+
+
+def _backup_command(args: argparse.Namespace) -> int:
+    with closing(_opened(args.database)) as connection:
+        backup(connection, args.file)
+    print(f"A copy of {args.database} is in {args.file}")
+    return 0
+
+
+def _restore_command(args: argparse.Namespace) -> int:
+    """Puts a copy back in the place of the database; what was there is kept beside it."""
+    with closing(_opened(args.file)):
+        pass
+    if args.database.exists():
+        aside = args.database.with_name(f"{args.database.name}.before-restore")
+        with closing(_opened(args.database)) as connection:
+            backup(connection, aside)
+        print(f"What was there is in {aside}")
+    with closing(_opened(args.file)) as connection:
+        for leftover in (args.database, Path(f"{args.database}-wal"), Path(f"{args.database}-shm")):
+            leftover.unlink(missing_ok=True)
+        backup(connection, args.database)
+    print(f"{args.database} is restored from {args.file}")
+    return 0
+
+
 def _positive(text: str) -> float:
     try:
         value = float(text)
@@ -127,6 +193,17 @@ def _parser() -> argparse.ArgumentParser:
         if name == "figures":
             command.add_argument("--servings", type=_positive, help="how many servings the batch makes")
         command.set_defaults(run=run)
+    tools = {
+        "import": _import_command,
+        "export": _export_command,
+        "backup": _backup_command,
+        "restore": _restore_command,
+    }
+    for name, run in tools.items():
+        command = commands.add_parser(name, help=(run.__doc__ or "a copy of the database").splitlines()[0])
+        command.add_argument("file", type=Path)
+        command.add_argument("--database", type=Path, default=Path("var/fresh-ladle.db"))
+        command.set_defaults(run=run)
     for name in ("serve", "demo"):
         command = commands.add_parser(name)
         command.add_argument("--port", type=int, default=8000)
@@ -142,6 +219,10 @@ def main(argv: list[str] | None = None) -> int:
     except _NotUnderstood as error:
         print(error, file=sys.stderr)
         return 1
+    except BrokenPipeError:
+        # The reader of our output has gone away; there is nobody left to tell.
+        sys.stderr.close()
+        return 0
 
 
 if __name__ == "__main__":

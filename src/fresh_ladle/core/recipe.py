@@ -66,7 +66,7 @@ class Batch:
 class Recipe:
     """A recipe. Served by count, unless `serving_grams` or `serving_ml` fixes the size of one serving.
 
-    `yield_grams` is the weight of the finished batch when somebody weighed it; it then stands for the sum of the bowl.
+    `method` holds the steps in the cook's words. `yield_grams` is the weight of the finished batch when somebody weighed it; it then stands for the sum of the bowl.
     Raises RecipeError for a count, weight or volume that cannot be, for too many lines, or for batches too deep.
     """
 
@@ -78,6 +78,7 @@ class Recipe:
     region: Region = Region.US
     yield_grams: float | None = None
     serving_ml: float | None = None
+    method: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         if not 0 < self.servings <= MOST_SERVINGS:

@@ -49,10 +49,12 @@ def read_recipe(
     title, lines = _title(lines)
     readings: list[LineReading] = []
     component, said_servings = "", None
-    for line in lines:
+    method: tuple[str, ...] = ()
+    for number, line in enumerate(lines, start=1):
         if match := _SERVINGS.match(line):
             said_servings = float(match[1] or match[2])
         elif _METHOD_WORD.match(line):
+            method = tuple(step[:600] for step in lines[number:][:60])
             break
         elif _LIST_WORD.match(line):
             continue
@@ -64,7 +66,8 @@ def read_recipe(
     if not readings:
         raise RecipeError("no ingredient lines were found: put the title first, then one ingredient to a line")
     numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(readings, start=1))
-    return _with_kind(title, numbered, reader, servings, said_servings, region, kind)
+    reading = _with_kind(title, numbered, reader, servings, said_servings, region, kind)
+    return replace(reading, recipe=replace(reading.recipe, method=method))
 
 
 def _text_lines(text: str) -> list[str]:

@@ -44,6 +44,7 @@ class _RecipeDocument(BaseModel):
     region: Region = Region.US
     yield_grams: float | None = None
     serving_ml: float | None = None
+    method: list[str] = Field(default_factory=list)
     lines: list[_LineDocument]
 
 
@@ -60,7 +61,7 @@ def from_document(text: str) -> Recipe:
 def _recipe_document(recipe: Recipe) -> _RecipeDocument:
     return _RecipeDocument(
         title=recipe.title, kind=recipe.kind, servings=recipe.servings, serving_grams=recipe.serving_grams,
-        region=recipe.region, yield_grams=recipe.yield_grams, serving_ml=recipe.serving_ml,
+        region=recipe.region, yield_grams=recipe.yield_grams, serving_ml=recipe.serving_ml, method=list(recipe.method),
         lines=[_line_document(line) for line in recipe.lines],
     )  # fmt: skip
 
@@ -79,6 +80,7 @@ def _recipe(document: _RecipeDocument) -> Recipe:
     return Recipe(
         document.title, tuple(_line(line) for line in document.lines), document.kind, document.servings,
         document.serving_grams, document.region, document.yield_grams, document.serving_ml,
+        tuple(document.method),
     )  # fmt: skip
 
 

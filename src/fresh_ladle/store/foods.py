@@ -39,8 +39,12 @@ def load_shipped_foods(connection: sqlite3.Connection, pantry: Pantry) -> bool:
         return False
     with writing(connection):
         connection.execute("DELETE FROM food_figure")
-        connection.execute("DELETE FROM food WHERE key NOT IN (SELECT key FROM own_food)")
-        connection.execute("DELETE FROM food_text WHERE key NOT IN (SELECT key FROM own_food)")
+        connection.execute(
+            "DELETE FROM food WHERE key NOT IN (SELECT key FROM own_food UNION SELECT key FROM imported_food)"
+        )
+        connection.execute(
+            "DELETE FROM food_text WHERE key NOT IN (SELECT key FROM own_food UNION SELECT key FROM imported_food)"
+        )
         foods = list(pantry)
         connection.executemany(
             "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, ?, ?, ?, ?)",

@@ -21,7 +21,9 @@ from fresh_ladle.web.routes import counter, papers, read_in, shelf, stores
 from fresh_ladle.web.routes.common import HERE, page
 from fresh_ladle.web.state import Workbench
 
-MOST_BODY_BYTES = 1_000_000
+MOST_BODY_BYTES = 10_000_000
+MOST_RELEASE_BYTES = 600_000_000
+"""A composition release is the one thing that may be large."""
 HOSTS = ["127.0.0.1", "localhost", "[::1]", "testserver"]
 _POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
 _HEADERS = {
@@ -49,7 +51,8 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
     if request.method not in ("GET", "HEAD", "OPTIONS"):
         if not _same_origin(request):
             return PlainTextResponse("This request came from another site and was refused.", status_code=403)
-        if int(request.headers.get("content-length") or 0) > MOST_BODY_BYTES:
+        most = MOST_RELEASE_BYTES if request.url.path == "/foods/import" else MOST_BODY_BYTES
+        if int(request.headers.get("content-length") or 0) > most:
             return _problem(
                 request,
                 413,

@@ -20,8 +20,10 @@ from fresh_ladle.core.recipe import Recipe
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
 from fresh_ladle.store.foods import load_shipped_foods
+from fresh_ladle.store.imported_foods import imported_foods
 from fresh_ladle.store.own_foods import as_food, own_foods
 from fresh_ladle.store.recipes import Version
+from fresh_ladle.web.jobs import Jobs
 
 
 @dataclass
@@ -31,6 +33,7 @@ class Workbench:
     database: Path
     knowledge: Knowledge = field(init=False)
     reader: Reader = field(init=False)
+    jobs: Jobs = field(default_factory=Jobs)
 
     def __post_init__(self) -> None:
         shipped = load_knowledge()
@@ -39,10 +42,11 @@ class Workbench:
             self.stock_own_foods(connection)
 
     def stock_own_foods(self, connection: sqlite3.Connection) -> None:
-        """Takes the practice's own foods in, after the start and whenever one was saved."""
+        """Takes own and imported foods in, after the start and whenever some were saved."""
         shipped = load_knowledge()
         own = [as_food(food, shipped.pantry) for food in own_foods(connection)]
-        pantry = shipped.pantry.with_foods(own) if own else shipped.pantry
+        imported = list(imported_foods(connection))
+        pantry = shipped.pantry.with_foods([*own, *imported]) if own or imported else shipped.pantry
         self.knowledge = replace(shipped, pantry=pantry)
         self.reader = Reader(pantry, shipped.preparations)
         self._appraise = lru_cache(maxsize=512)(lambda recipe: appraise(recipe, self.knowledge))

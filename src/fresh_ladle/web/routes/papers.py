@@ -2,14 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from fastapi import APIRouter, Request
-from fastapi.responses import HTMLResponse
+from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core import dishes
+from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
 from fresh_ladle.core.nutrients.labels import SALT_PER_SODIUM, eu_label, us_label
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Totals
+from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.data.load import slug
+from fresh_ladle.formats.json_ld import json_ld
+from fresh_ladle.formats.sheet import csv_of, xlsx_of
 from fresh_ladle.store.recipes import Version, version, versions
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import workbench
@@ -27,6 +34,13 @@ CARD_FIGURES = (
     "sugars_g",
     "protein_g",
 )
+
+
+_WRITERS: dict[str, tuple[str, Callable[[Appraisal], str | bytes]]] = {
+    "jsonld": ("application/ld+json", json_ld),
+    "csv": ("text/csv; charset=utf-8", csv_of),
+    "xlsx": ("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", xlsx_of),
+}
 
 
 def _chosen(kept: list[Version], number: int | None, otherwise: Version) -> Version:
@@ -53,6 +67,22 @@ def beside(request: Request, recipe_id: int, a: int | None = None, b: int | None
         place="beside", recipe_id=recipe_id, note=STANDING_NOTE,
         newer=[f.name for v in (first, second) if v for f in bench.newer_figures(v)], title=work.draft.recipe.title,
     )  # fmt: skip
+
+
+@router.get("/export/{form}")
+def export(request: Request, recipe_id: int, form: str) -> Response:
+    """The draft as schema.org JSON-LD, CSV or XLSX."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    now = bench.appraise(work.draft.recipe)
+    name = slug(work.draft.recipe.title) or "recipe"
+    if form not in _WRITERS:
+        raise RecipeError(f"a recipe cannot be written as {form!r}: choose jsonld, csv or xlsx")
+    kind, write = _WRITERS[form]
+    return Response(
+        write(now), media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}.{form}"'}
+    )
 
 
 @router.get("/card", response_class=HTMLResponse)

@@ -7,7 +7,7 @@ from typing import Any
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from starlette.datastructures import FormData
+from starlette.datastructures import FormData, UploadFile
 
 from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.bowl import Portion
@@ -15,6 +15,8 @@ from fresh_ladle.core.amounts.reading import LineReading, Reader
 from fresh_ladle.core.amounts.units import Region
 from fresh_ladle.core.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
+from fresh_ladle.formats.any_recipe import recipe_text_from_file, recipe_text_from_paste
+from fresh_ladle.formats.limits import MOST_BYTES, FileError
 from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import create_recipe
 from fresh_ladle.web.routes.common import page
@@ -64,8 +66,9 @@ async def look(request: Request) -> HTMLResponse:
     bench, sent = workbench(request), await request.form()
     text = str(sent.get("text", ""))
     try:
-        reading = read_recipe(text, bench.reader, region=_region(sent))
-    except RecipeError as error:
+        plain = await _plain_text(sent, text)
+        reading = read_recipe(plain, bench.reader, region=_region(sent))
+    except (RecipeError, FileError) as error:
         return page(request, "read_in.html", 422, text=text[:60_000], error=str(error), place="read-in")
     return _preview(request, bench, reading, [""] * len(reading.readings))
 
@@ -103,6 +106,14 @@ async def keep(request: Request) -> Response:
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
 
 
+async def _plain_text(sent: FormData, pasted: str) -> str:
+    """The recipe text of an uploaded file, or of what was pasted. Raises FileError."""
+    upload = sent.get("file")
+    if isinstance(upload, UploadFile) and upload.filename:
+        return recipe_text_from_file(await upload.read(MOST_BYTES + 1), upload.filename)
+    return recipe_text_from_paste(pasted)
+
+
 def _region(sent: FormData) -> Region:
     value = str(sent.get("region", "us"))
     return Region(value) if value in set(Region) else Region.US
@@ -135,7 +146,8 @@ def _from_form(sent: FormData, reader: Reader) -> tuple[RecipeReading, list[str]
     if kind not in dishes.BY_ID:
         raise RecipeError("choose a kind of dish from the list")
     title = str(sent.get("title", "")).strip()[:120] or "Untitled recipe"
-    recipe = Recipe(title, tuple(r.line for r in numbered), kind, servings, region=region)
+    method = tuple(s.strip()[:600] for s in str(sent.get("method", "")).splitlines() if s.strip())[:60]
+    recipe = Recipe(title, tuple(r.line for r in numbered), kind, servings, region=region, method=method)
     return RecipeReading(recipe, numbered, True), chosen
 
 

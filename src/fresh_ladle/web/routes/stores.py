@@ -8,7 +8,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from starlette.datastructures import FormData
+from starlette.datastructures import FormData, UploadFile
 
 from fresh_ladle.core.foods.label import Rounding, figures_from_label
 from fresh_ladle.core.nutrients.energy import energy_disagreement
@@ -17,10 +17,13 @@ from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.school import SCHOOLS
 from fresh_ladle.data.load import slug
+from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.foods import FoundFood, search_foods
+from fresh_ladle.store.imported_foods import import_release
 from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
 from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.recipes import recipes_using
+from fresh_ladle.web.jobs import Job, JobStopped
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.wording import amount_of
@@ -39,6 +42,43 @@ def foods(request: Request, q: str = "") -> HTMLResponse:
         found = [FoundFood(c.food.key, c.food.name, c.food.group, c.food.in_pantry, "nearest spelling") for c in near]
     name = "foods_found.html" if request.headers.get("HX-Request") else "foods.html"
     return page(request, name, q=q, found=found, total=len(bench.knowledge.pantry), place="stores")
+
+
+@router.post("/foods/import", response_class=HTMLResponse)
+async def start_import(request: Request) -> HTMLResponse:
+    """Starts bringing a composition release in; the answer shows its progress."""
+    bench, sent = workbench(request), await request.form()
+    upload = sent.get("file")
+    if not isinstance(upload, UploadFile) or not upload.filename:
+        return page(request, "import_job.html", job=None, error="Choose the zip of a release first.", place="stores")
+    data, name = await upload.read(), upload.filename[:80]
+
+    def work(job: Job) -> object:
+        def progress(what: str, count: int) -> None:
+            job.said = f"{count:,} {what} read"
+            if job.stop_asked.is_set():
+                raise JobStopped
+
+        with bench.store() as connection:
+            report = import_release(connection, Release(data), name.removesuffix(".zip"), progress)
+            bench.stock_own_foods(connection)
+        return report
+
+    return page(request, "import_job.html", job=bench.jobs.start(work), error="", place="stores")
+
+
+@router.get("/foods/import/{job_id}", response_class=HTMLResponse)
+def import_progress(request: Request, job_id: int) -> HTMLResponse:
+    job = workbench(request).jobs.get(job_id)
+    return page(request, "import_state.html", job=job, error="" if job else "That import is not running any more.")
+
+
+@router.post("/foods/import/{job_id}/stop", response_class=HTMLResponse)
+def stop_import(request: Request, job_id: int) -> HTMLResponse:
+    job = workbench(request).jobs.get(job_id)
+    if job is not None:
+        job.stop_asked.set()
+    return import_progress(request, job_id)
 
 
 @router.get("/foods/new", response_class=HTMLResponse)

@@ -1,0 +1,56 @@
+"""Long work off the request: one thread each, with progress that a page can ask for."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from itertools import count
+
+
+@dataclass
+class Job:
+    """Work under way. `done` turns True at the end, with a result or an `error` in words."""
+
+    id: int
+    said: str = "starting"
+    done: bool = False
+    error: str = ""
+    result: object = None
+    stop_asked: threading.Event = field(default_factory=threading.Event)
+
+
+class JobStopped(Exception):
+    """Raised inside the work when a person asked it to stop."""
+
+
+class Jobs:
+    """The jobs of one running workbench."""
+
+    def __init__(self) -> None:
+        self._jobs: dict[int, Job] = {}
+        self._ids = count(1)
+
+    def start(self, work: Callable[[Job], object]) -> Job:
+        """Runs `work` in a thread of its own. An error it raises becomes the words of the job."""
+        job = Job(next(self._ids))
+        self._jobs[job.id] = job
+
+        def run() -> None:
+            try:
+                job.result = work(job)
+            except JobStopped:
+                job.error = "Stopped. Nothing was changed."
+            except (ValueError, OSError) as error:
+                job.error = f"{str(error)[:1].upper()}{str(error)[1:]}. Nothing was changed."
+            except Exception:
+                job.error = "Something went wrong on our side. Nothing was changed."
+                raise
+            finally:
+                job.done = True
+
+        threading.Thread(target=run, daemon=True).start()
+        return job
+
+    def get(self, job_id: int) -> Job | None:
+        return self._jobs.get(job_id)
