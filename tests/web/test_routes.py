@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 
 from fresh_ladle.cli import main
 
-PAGES = ["/", "/read-in", "/read-in?sample=1", "/recipes/1", "/recipes/1/beside", "/recipes/1/card", "/recipes/1/card?label=eu", "/foods", "/foods?q=tahini", "/foods/tahini", "/targets", "/recipes/2/lines/l2/swaps", "/recipes/2/figures/sodium_mg", "/recipes/2/figures/savory"]  # fmt: skip
+PAGES = ["/", "/read-in", "/read-in?sample=1", "/recipes/1", "/recipes/1/beside", "/recipes/1/card", "/recipes/1/card?label=eu", "/foods", "/foods?q=tahini", "/foods/tahini", "/foods/new?like=feta", "/recipes/1/export/jsonld", "/targets", "/recipes/2/lines/l2/swaps", "/recipes/2/figures/sodium_mg", "/recipes/2/figures/savory"]  # fmt: skip
 RECIPE = "Lemon dip\nServes 6\n1 (15 oz) can chickpeas, drained\n3 Tbsp tahini\njuice of 1 lemon\n1/2 tsp salt\n"
 
 
@@ -216,3 +216,111 @@ def test_targets_are_checked_before_they_are_saved(client: TestClient) -> None:
     assert "not a number" in client.post("/targets", data={**good, "name": "Other", "sodium_mg": "few"}).text
     assert "at least one limit" in client.post("/targets", data={**good, "name": "Other", "sodium_mg": ""}).text
     assert "Other" not in client.get("/targets").text
+
+
+HTMX = {"HX-Request": "true"}
+
+
+def test_a_question_is_answered_in_one_tap_or_set_aside(client: TestClient) -> None:
+    shown = client.get("/recipes/9").text
+    assert "Regular soy sauce, or reduced-sodium?" in shown
+    answer = {"about": "food", "answer": "reduced-sodium", "revision": revision_of(client, 9)}
+    after = client.post("/recipes/9/lines/l3/answer", data=answer, headers=HTMX).text
+    assert "Regular soy sauce" not in after
+    assert "Soy sauce, reduced sodium" in after
+    client.post("/recipes/9/undo", headers=HTMX)
+    skipped = client.post(
+        "/recipes/9/lines/l3/answer",
+        data={"about": "food", "answer": "", "revision": revision_of(client, 9)},
+        headers=HTMX,
+    ).text
+    assert "Regular soy sauce" not in skipped
+    assert 'title="Soy sauce (wheat and soy)"' in skipped
+    wrong = client.post(
+        "/recipes/9/lines/l3/answer",
+        data={"about": "food", "answer": "nonsense", "revision": revision_of(client, 9)},
+        headers=HTMX,
+    )
+    assert "Nothing was changed" in wrong.text
+
+
+def test_part_of_a_batch_goes_into_another_recipe(client: TestClient) -> None:
+    put = client.post(
+        "/recipes/13/batches", data={"source": "1", "part": "1/4", "revision": revision_of(client, 13)}, headers=HTMX
+    ).text
+    assert "of Tarragon-buttermilk dressing" in put
+    more = client.post(
+        "/recipes/13/lines/l9/nudge", data={"steps": "1", "revision": revision_of(client, 13)}, headers=HTMX
+    ).text
+    assert 'value="½ batch"' in more
+    loop = client.post(
+        "/recipes/13/batches", data={"source": "13", "part": "1", "revision": revision_of(client, 13)}, headers=HTMX
+    ).text
+    assert "cannot hold itself" in loop
+    assert client.get("/recipes/13/card").status_code == 200
+    assert client.get("/recipes/13/beside?a=1").status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("by", "size", "says"),
+    [
+        ("grams", "30", "of 30 g"),
+        ("ml", "30", "servings of"),
+        ("count", "0", "Nothing was changed"),
+        ("grams", "-3", "Nothing was changed"),
+    ],
+)
+def test_servings_by_count_weight_or_volume(by: str, size: str, says: str, client: TestClient) -> None:
+    form = {"by": by, "size": size, "kind": "vegetable-dip", "batch_yield": "", "revision": revision_of(client, 2)}
+    assert says in client.post("/recipes/2/serving", data=form, headers=HTMX).text
+
+
+LABEL = {
+    "name": "House tahini",
+    "like": "tahini",
+    "serving": "30",
+    "rounding": "us",
+    "energy_kcal": "180",
+    "sodium_mg": "5",
+    "fat_g": "16",
+    "fiber_g": "3",
+    "protein_g": "6",
+}
+
+
+def test_an_own_food_from_a_label(client: TestClient) -> None:
+    shown = client.post("/foods/new", data=LABEL).text
+    assert "600 kcal" in shown
+    assert "House tahini" in client.get("/foods?q=house").text
+    assert (
+        "1.50 per 100 g"
+        in client.post("/foods/own-house-tahini/price", data={"amount": "4,50", "pack_grams": "300"}).text
+    )
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [({"fat_g": "-1"}, "cannot be negative"), ({"sodium_mg": ""}, "sodium must be given"), ({"fat_g": "lots"}, "not a number"), ({"serving": "0"}, "more than 0 g"), ({"like": "wumpus"}, "no measures and taste"), ({"name": " "}, "give the food a name"), ({"protein_g": "nan"}, "not a number")],
+)  # fmt: skip
+def test_a_wrong_label_is_refused_whole(change: dict[str, str], says: str, client: TestClient) -> None:
+    assert says in client.post("/foods/new", data={**LABEL, **change}).text
+    assert client.get("/foods/own-house-tahini").status_code == 404
+
+
+def test_a_file_is_read_in(client: TestClient) -> None:
+    csv_file = {"file": ("bean dip.csv", b"amount,unit,food\n1,cup,tahini\n2,tbsp,lemon juice\n", "text/csv")}
+    assert "2 tbsp lemon juice" in client.post("/read-in", data={"text": ""}, files=csv_file).text
+    broken = client.post(
+        "/read-in", data={"text": ""}, files={"file": ("x.xlsx", b"PK\x03\x04junk", "application/zip")}
+    )
+    assert broken.status_code == 422
+    assert "not a readable archive" in broken.text.lower()
+
+
+def test_a_release_that_is_none_is_reported_by_its_job(client: TestClient) -> None:
+    page = client.post("/foods/import", files={"file": ("r.zip", b"junk", "application/zip")}).text
+    for _ in range(200):
+        if "Nothing was changed" in page:
+            break
+        page = client.get("/foods/import/1").text
+    assert "not a readable archive" in page

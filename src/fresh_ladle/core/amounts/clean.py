@@ -24,6 +24,13 @@ def plain_line(text: str) -> str:
     text = unicodedata.normalize("NFKC", text).translate(_DASHES)
     text = "".join(c for c in text if c.isprintable() or c.isspace())
     text = _BULLET.sub("", text)
+    # What was not done must not be read as done.
+    text = re.sub(
+        r"\b(?:but )?(?:not|never|don't|do not|without being) (rinsed?|drained?|cooked|peeled|trimmed|salted)\b",
+        r"un\1",
+        text,
+        flags=re.I,
+    )
     return re.sub(r"\s+", " ", text).strip()
 
 

@@ -123,6 +123,10 @@ def _weight_from_remarks(amount: Amount, brackets: list[str]) -> Amount:
     """A weight in brackets after the food (`2 onions (about 300 g)`) wins over the count."""
     for bracket in brackets:
         inner, after = read_amount(bracket)
-        if inner.unit in ("g", "kg", "oz", "lb") and not after and inner.count and amount.unit not in ("can", "jar"):
-            return replace(amount, weight=Stated(inner.count.count, inner.unit))
+        if inner.unit not in ("g", "kg", "oz", "lb") or after or not inner.count:
+            continue
+        if amount.unit in ("can", "jar"):
+            return replace(amount, package=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({bracket})")
+        if inner.count:
+            return replace(amount, weight=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({bracket})")
     return amount

@@ -33,6 +33,7 @@ _JOIN = (
 )  # fmt: skip
 _JOINED = tuple((re.compile(pattern), word) for pattern, word in _JOIN)
 _SYNONYMS = {
+    "lite": "light",
     "veggie": "vegetable",
     "yog": "yogurt",
     "veg": "vegetable",
@@ -100,7 +101,6 @@ _STOP = frozenset(
         "lightly",
         "tightly",
         "ripe",
-        "fresh",
         "freshly",
         "large",
         "small",
@@ -108,10 +108,8 @@ _STOP = frozenset(
         "big",
         "young",
         "tender",
-        "crisp",
         "cold",
         "warm",
-        "hot",
         "room",
         "temperature",
         "lightly",
@@ -137,6 +135,13 @@ _PIECES = frozenset(
         "chunk",
         "frond",
         "baby",
+        "heart",
+        "jar",
+        "bottle",
+        "bag",
+        "box",
+        "whole",
+        "fresh",
     ]
 )
 """Words for a piece of a food: they may stand beside its name without telling one food from another."""
@@ -288,8 +293,10 @@ class NameIndex:
         covered = self._sum(wanted & name) / asked if asked else 0.0
         specific = self._sum(name & (wanted | around)) / self._sum(name)
         exact = 0.15 if wanted == name else 0.08 if wanted - explained == name else 0.0
-        headed = 0.06 if last in name or head in wanted else -0.12
-        return 0.62 * covered + 0.38 * specific + exact + headed
+        headed = 0.06 if head in wanted else -0.06 if last in name else -0.12
+        # A word that a preparation could account for, but that belongs to this food's name, speaks for it.
+        named = 0.06 * len(wanted & explained & name - _PIECES)
+        return 0.62 * covered + 0.38 * specific + exact + headed + named
 
     def _form_score(self, food: Food, said: set[str], exact: bool) -> float:
         """Prefers the form the line speaks of; distrusts one it does not mention, unless the alias is exact."""

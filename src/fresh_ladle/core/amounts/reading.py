@@ -176,10 +176,14 @@ class Reader:
             found = sorted([*found[:8], *table[:8]], key=lambda c: -c.score)
         if not found:
             return None
-        best = found[0]
+        best = self._weighable(found, parts)
         food, sure = self._form_meant(best.food, phrase, parts)
-        rival = next((c for c in found[1:] if c.food.family != best.food.family or not c.food.family), None)
-        twin = next((c for c in found[1:4] if best.score - c.score < 0.06 and _tells(best.food, c.food)), None)
+        rival = next(
+            (c for c in found if c is not best and (c.food.family != best.food.family or not c.food.family)), None
+        )
+        twin = next(
+            (c for c in found[:4] if c is not best and best.score - c.score < 0.06 and _tells(best.food, c.food)), None
+        )
         confidence = _confidence(best, rival, twin) * sure
         others = [c.food for c in found[1:6]] + self.pantry.relatives(food)
         scores = {c.food.key: c.score for c in found}
@@ -189,6 +193,21 @@ class Reader:
             if f.key != food.key
         }
         return _FoodReading(food, confidence, tuple(unique.values())[:6])
+
+    @staticmethod
+    def _weighable(found: list[Candidate], parts: LineParts) -> Candidate:
+        """The best candidate; among near equals the one the amount goes with ("3 peppers" are not ground pepper)."""
+        if not parts.amount.given:
+            return found[0]
+        for candidate in found[:4]:
+            if candidate.score < found[0].score - 0.08:
+                break
+            try:
+                weigh(parts.amount, candidate.food, (parts.food, *parts.said))
+            except UnitMisfit:
+                continue
+            return candidate
+        return found[0]
 
     def _form_meant(self, food: Food, phrase: str, parts: LineParts) -> tuple[Food, float]:
         """The form of the food the line speaks of (dry, cooked, canned, rinsed), and how sure that is."""

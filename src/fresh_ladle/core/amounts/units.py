@@ -78,7 +78,7 @@ SPELLINGS: dict[str, tuple[str, ...]] = {
                 "punnet", "punnets", "sachet", "sachets"),
     "inch piece": ("inch piece", "inch pieces", "inch knob", "inch chunk", "inch", "inches", '"'),
     "cm piece": ("cm piece", "cm pieces", "cm knob", "cm chunk", "cm"),
-    "each": ("each", "whole"),
+    "each": ("each",),
 }  # fmt: skip
 CONTAINERS = frozenset({"can", "jar", "package", "block"})
 SIZES = {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.amount import Amount, Stated
@@ -82,7 +83,7 @@ def _weigh_one(amount: Amount, food: Food, said: tuple[str, ...], region: Region
     if amount.unit and millilitres(amount.unit, region):
         return _by_volume(amount, food, said, region)
     if amount.unit in CONTAINERS or amount.package:
-        return _by_container(amount, food, region)
+        return _by_container(amount, food, said, region)
     return _by_piece(amount, food)
 
 
@@ -180,7 +181,7 @@ def _by_fruit(amount: Amount, food: Food) -> Weighing:
     )
 
 
-def _by_container(amount: Amount, food: Food, region: Region) -> Weighing:
+def _by_container(amount: Amount, food: Food, said: tuple[str, ...], region: Region) -> Weighing:
     """Cans, jars and packs: the drained weight where the food is one that is drained, else the net weight."""
     count = _count(amount)
     sold = [
@@ -193,12 +194,12 @@ def _by_container(amount: Amount, food: Food, region: Region) -> Weighing:
     drained = [m for m in sold if "drained" in m.unit and "undrained" not in m.unit]
     if amount.unit in ("can", "jar", None) and drained:
         return _by_nearest_can(count, wanted.value if wanted else UNSIZED_CAN[region], wanted is None, drained)
+    if (exact := _sold_in_this_size(amount, sold)) is not None:
+        return Weighing(_of(exact).times(count), f"{exact.unit}, {exact.grams:g} g", exact.grade, 0.97)
     if wanted is not None:
         grams = wanted.times(count).times(Range.around(1.0, STATED_DOUBT))
-        if food.form in ("brined", "canned-drained", "canned-rinsed", "canned-no-salt", "rinsed") and amount.unit in (
-            "can",
-            "jar",
-        ):
+        in_liquid = food.form in _KEPT_IN_LIQUID or re.search(r"\bdrained\b", " ".join(said))
+        if in_liquid and amount.unit in ("can", "jar"):
             return Weighing(grams.times(DRAINED_SHARE), "net weight, less the liquid (estimate)", Grade.C, 0.8)
         return Weighing(grams, "net weight on the pack", Grade.A, 1.0)
     if amount.package is not None:
@@ -212,6 +213,17 @@ def _by_container(amount: Amount, food: Food, region: Region) -> Weighing:
     raise UnitMisfit(
         f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its weight, as in 1 (8 oz) {amount.unit or 'pack'}"
     )
+
+
+_KEPT_IN_LIQUID = frozenset({"brined", "canned-drained", "canned-rinsed", "canned-no-salt", "rinsed"})
+
+
+def _sold_in_this_size(amount: Amount, sold: list[Measure]) -> Measure | None:
+    """A measure for just this pack, such as the squeezed weight of a 10 oz box of frozen spinach."""
+    if amount.package is None or amount.unit in ("can", "jar"):
+        return None
+    size = f"{amount.package.size.value:g} {amount.package.unit}"
+    return next((m for m in sold if m.unit.startswith(f"{amount.unit} {size} ")), None)
 
 
 def _by_nearest_can(count: Range, net: float, unsized: bool, drained: list[Measure]) -> Weighing:
@@ -235,7 +247,7 @@ _PIECE_FALLBACKS = {
 }  # fmt: skip
 _IN_TEASPOONS = {
     "pinch": Range(1 / 16, 1 / 32, 1 / 9), "dash": Range(1 / 8, 1 / 16, 1 / 4), "drizzle": Range(1.5, 0.7, 3.0),
-    "splash": Range(1.0, 0.5, 2.0), "squeeze": Range(1.0, 0.4, 2.0), "dollop": Range(4.5, 2.5, 7.0), "drop": Range(1 / 90, 1 / 120, 1 / 60),
+    "splash": Range(1.3, 0.5, 3.0), "squeeze": Range(1.0, 0.4, 2.0), "dollop": Range(4.5, 2.5, 7.0), "drop": Range(1 / 90, 1 / 120, 1 / 60),
 }  # fmt: skip
 """Loose measures in teaspoons, for foods without a measure of their own (kitchen estimate)."""
 _PIECE_SCALE = {"knob": 1.5, "cm piece": 0.394}

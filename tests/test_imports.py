@@ -1,0 +1,244 @@
+"""Composition releases, own foods, prices, pinned figures, and everything as one file."""
+
+from __future__ import annotations
+
+import io
+import json
+import sqlite3
+import tracemalloc
+import zipfile
+from contextlib import closing
+from pathlib import Path
+
+import pytest
+
+from fresh_ladle.cli import main
+from fresh_ladle.core.foods.label import LabelError, Rounding, figures_from_label
+from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.formats.composition import Release
+from fresh_ladle.formats.limits import FileError
+from fresh_ladle.store.bundle import everything, restore_everything
+from fresh_ladle.store.database import StoreError, open_database
+from fresh_ladle.store.foods import search_foods
+from fresh_ladle.store.imported_foods import import_release, imported_foods
+from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
+from fresh_ladle.store.recipes import create_recipe, draft, edit, keep_version, recipes_using, version
+from fresh_ladle.web.state import Workbench
+from tests.conftest import Kitchen
+
+NUTRIENT = "id,name,unit_name,nutrient_nbr\n1,Energy,KCAL,208\n2,Protein,G,203\n3,Fat,G,204\n4,Carbohydrate,G,205\n5,Sodium,MG,307\n6,Ash,G,207\n7,Fiber,G,291\n8,Energy,kJ,268\n"
+
+
+def release(food: str, figures: str, portions: str = "", **without: str) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("release/food.csv", "fdc_id,data_type,description,food_category_id\n" + food)
+        archive.writestr("release/nutrient.csv", without.get("nutrient", NUTRIENT))
+        archive.writestr("release/food_nutrient.csv", "id,fdc_id,nutrient_id,amount\n" + figures)
+        archive.writestr("release/food_portion.csv", "id,fdc_id,amount,modifier,gram_weight\n" + portions)
+    return out.getvalue()
+
+
+GOOD = "10,sr,Moon beans,x\n11,sr,Odd beans,x\n12,sr,Moon beans,x\n13,sr,Bare beans,x\n,sr,,\n"
+FIGURES = "1,10,1,120\n2,10,2,8\n3,10,3,1\n4,10,4,20\n5,10,5,3\n6,11,1,900\n7,11,2,1\n8,11,3,1\n9,11,4,1\n10,13,1,50\n11,10,7,-4\n12,10,5,many\n13,99,1,5\n"
+PORTIONS = '1,10,1,"cup, mashed",200\n2,10,2,tbsp,25\n3,10,1,tsp,-4\n4,10,1,package,300\n'
+
+
+@pytest.fixture
+def database(tmp_path: Path) -> sqlite3.Connection:
+    return open_database(tmp_path / "i.db")
+
+
+def test_good_rows_come_in_and_bad_rows_are_reported(database: sqlite3.Connection) -> None:
+    report = import_release(database, Release(release(GOOD, FIGURES, PORTIONS)), "test release")
+    (moon, odd) = imported_foods(database)
+    assert (moon.name, moon.per_100_g["energy_kcal"], moon.per_100_g["vitamin_k_ug"]) == ("Moon beans", 120, None)
+    assert {m.unit: m.grams for m in moon.measures} == {"cup mashed": 200, "tbsp": 12.5}
+    assert odd.name == "Odd beans"
+    said = "\n".join(report.left_out)
+    for reason in (
+        "stands twice",
+        "no id or no description",
+        "fiber_g of -4",
+        "'many' is not a number",
+        "a portion of -4 g",
+        "Bare beans: no energy",
+    ):
+        assert reason in said
+    assert "Odd beans: energy 900 kcal" in report.flagged[0]
+    assert report.foods == 2
+    assert search_foods(database, "moon be")[0].key == moon.key
+    import_release(database, Release(release(GOOD, FIGURES, PORTIONS)), "test release")
+    assert len(search_foods(database, "moon")) == 1, "the same release again replaces itself"
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"junk", "not a readable archive"),
+        (release(GOOD, FIGURES, nutrient="id,name\n1,Energy\n"), "nutrient.csv has no column nutrient_nbr"),
+    ],
+)
+def test_a_release_that_is_none_is_refused(data: bytes, says: str) -> None:
+    with pytest.raises(FileError, match=says):
+        Release(data)
+
+
+def test_a_release_without_a_file_is_refused() -> None:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        archive.writestr("food.csv", "fdc_id,description\n")
+    with pytest.raises(FileError, match=r"nutrient\.csv is missing"):
+        Release(out.getvalue())
+
+
+def test_a_stopped_import_leaves_nothing(database: sqlite3.Connection) -> None:
+    def stop(what: str, count: int) -> None:
+        if what == "figures":
+            raise InterruptedError
+
+    with pytest.raises(InterruptedError):
+        import_release(database, Release(release(GOOD, FIGURES)), "test", stop)
+    assert list(imported_foods(database)) == []
+
+
+@pytest.mark.slow
+def test_memory_stays_flat_for_four_thousand_foods(database: sqlite3.Connection) -> None:
+    def peak_mb(foods: int) -> float:
+        names = "".join(f"{n},sr,Food {n},x\n" for n in range(foods))
+        figures = "".join(f"{n},{n},{k},{k}\n" for n in range(foods) for k in range(1, 8))
+        data = Release(release(names, figures))
+        tracemalloc.start()
+        import_release(database, data, f"r{foods}")
+        peak = tracemalloc.get_traced_memory()[1]
+        tracemalloc.stop()
+        return peak / 1e6
+
+    assert peak_mb(4000) < 40
+
+
+def test_label_rounding_is_undone_into_a_range() -> None:
+    found = figures_from_label({"energy_kcal": 180, "sodium_mg": 35, "fat_g": 16, "fiber_g": 0}, 30, Rounding.US)
+    assert found.per_100_g["energy_kcal"] == pytest.approx(600)
+    assert found.ranges["energy_kcal"] == pytest.approx((175 / 0.3, 185 / 0.3))
+    assert found.ranges["sodium_mg"] == pytest.approx((32.5 / 0.3, 37.5 / 0.3))
+    assert found.ranges["fiber_g"] == pytest.approx((0, 0.5 / 0.3))
+    assert found.per_100_g["vitamin_k_ug"] is None
+    assert figures_from_label({"fat_g": 16}, 100, Rounding.EXACT).ranges == {}
+
+
+@pytest.mark.parametrize(
+    ("printed", "serving"), [({"fat_g": -1}, 30), ({"fat_g": 40}, 30), ({"fat_g": 1}, 0), ({"energy_kcal": 500}, 30)]
+)
+def test_a_label_that_cannot_be_is_refused(printed: dict[str, float], serving: float) -> None:
+    with pytest.raises(LabelError):
+        figures_from_label(printed, serving, Rounding.US)
+
+
+def own(sodium: float) -> OwnFood:
+    figures = {
+        **dict.fromkeys(NUTRIENT_IDS),
+        "energy_kcal": 600.0,
+        "sodium_mg": sodium,
+        "fat_g": 53.0,
+        "fiber_g": 10.0,
+        "protein_g": 20.0,
+    }
+    return OwnFood(
+        key="own-house-tahini",
+        name="House tahini",
+        like="tahini",
+        per_100_g=figures,
+        ranges={"sodium_mg": (80, 120)},
+        source="label",
+    )
+
+
+def test_an_own_food_is_read_searched_priced_and_pinned(tmp_path: Path, kitchen: Kitchen) -> None:
+    bench = Workbench(tmp_path / "b.db")
+    with bench.store() as connection:
+        save_own_food(connection, own(100))
+        bench.stock_own_foods(connection)
+        (reading,) = bench.reader.read_line("2 tbsp house tahini")
+        assert reading.line.food == "own-house-tahini"
+        assert search_foods(connection, "house tah")[0].key == "own-house-tahini"
+        save_price(connection, "own-house-tahini", Price(4.5, 300))
+        found = price(connection, "own-house-tahini")
+        assert found is not None
+        assert found.per_100_g == pytest.approx(1.5)
+
+        recipe = kitchen.recipe({"own-house-tahini": "100 g"}, "nut-dressing", 1)
+        recipe_id = create_recipe(connection, recipe, None, pinned=bench.pin(recipe))
+        assert recipes_using(connection, "own-house-tahini") == [(recipe_id, "Test dish")]
+        save_own_food(connection, own(400))
+        bench.stock_own_foods(connection)
+        kept = version(connection, recipe_id, 1)
+        assert bench.appraise_version(kept).totals.serving["sodium_mg"].value == pytest.approx(100)
+        assert bench.appraise(recipe).totals.serving["sodium_mg"].value == pytest.approx(400)
+        assert [f.name for f in bench.newer_figures(kept)] == ["House tahini"]
+
+
+def test_a_rounded_label_widens_the_range(tmp_path: Path, kitchen: Kitchen) -> None:
+    bench = Workbench(tmp_path / "b.db")
+    with bench.store() as connection:
+        save_own_food(connection, own(100))
+        bench.stock_own_foods(connection)
+    figure = bench.appraise(kitchen.recipe({"own-house-tahini": "100 g"}, "nut-dressing", 1)).totals.serving[
+        "sodium_mg"
+    ]
+    assert figure.low < 82
+    assert figure.high > 118
+
+
+def test_everything_goes_out_and_comes_back_without_loss(tmp_path: Path, kitchen: Kitchen) -> None:
+    with closing(open_database(tmp_path / "a.db")) as first:
+        recipe_id = create_recipe(first, kitchen.recipe({"tahini": "100 g"}), None)
+        now = edit(first, recipe_id, 1, "halve", lambda r: kitchen.recipe({"tahini": "50 g"}))
+        keep_version(first, recipe_id, now.revision, "half", "less")
+        save_own_food(first, own(1))
+        save_price(first, "tahini", Price(3, 250))
+        text = everything(first)
+    with closing(open_database(tmp_path / "b.db")) as second:
+        assert restore_everything(second, text) == 1
+        assert everything(second) == text
+        assert draft(second, recipe_id).recipe.lines[0].amount == "50 g"
+        with pytest.raises(StoreError, match="already"):
+            restore_everything(second, text)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "{}",
+        "nonsense",
+        '{"form": "fresh-ladle everything", "schema": 99}',
+        '{"form": "fresh-ladle everything", "schema": 1}',
+    ],
+)
+def test_a_file_that_is_not_everything_changes_nothing(text: str, database: sqlite3.Connection) -> None:
+    with pytest.raises(StoreError):
+        restore_everything(database, text)
+
+
+def test_backup_and_restore_by_command(tmp_path: Path, kitchen: Kitchen) -> None:
+    live, copy = tmp_path / "live.db", tmp_path / "copy.db"
+    with closing(open_database(live)) as connection:
+        recipe_id = create_recipe(connection, kitchen.recipe({"tahini": "100 g"}), None)
+    assert main(["backup", str(copy), "--database", str(live)]) == 0
+    with closing(open_database(live)) as connection:
+        edit(connection, recipe_id, 1, "oops", lambda r: kitchen.recipe({"honey": "1 kg"}))
+    assert main(["restore", str(copy), "--database", str(live)]) == 0
+    with closing(open_database(live)) as connection:
+        assert draft(connection, recipe_id).recipe.lines[0].food == "tahini"
+    (tmp_path / "junk").write_text("junk" * 999)
+    assert main(["restore", str(tmp_path / "junk"), "--database", str(live)]) == 1
+
+
+def test_export_and_import_by_command(tmp_path: Path, kitchen: Kitchen) -> None:
+    with closing(open_database(tmp_path / "a.db")) as connection:
+        create_recipe(connection, kitchen.recipe({"tahini": "100 g"}), None)
+    assert main(["export", str(tmp_path / "all.json"), "--database", str(tmp_path / "a.db")]) == 0
+    assert json.loads((tmp_path / "all.json").read_text())["recipe"]
+    assert main(["import", str(tmp_path / "all.json"), "--database", str(tmp_path / "b.db")]) == 0
+    (tmp_path / "r.zip").write_bytes(release(GOOD, FIGURES, PORTIONS))
+    assert main(["import", str(tmp_path / "r.zip"), "--database", str(tmp_path / "b.db")]) == 0
