@@ -33,11 +33,18 @@ def measure(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, fl
             found = portions(recipe, knowledge.pantry, knowledge.preparations)[0]
             weighed += 1
             edible = found.counted
-            held = found.known and (found.measured.low <= float(grams) <= found.measured.high or edible.low <= float(grams) <= edible.high)
+            held = found.known and (
+                found.measured.low <= float(grams) <= found.measured.high or edible.low <= float(grams) <= edible.high
+            )
             inside += held
             if not held:
-                print(f"grams   {text!r}: {found.measured if found.known else found.problem}, weighed {grams}", file=sys.stderr)
-    print(f"{path.name}: {right} of {total} foods right ({right / total:.1%}); {inside} of {weighed} ranges hold the weighed value ({inside / weighed:.1%}); {overconfident} wrong above 0.9")
+                print(
+                    f"grams   {text!r}: {found.measured if found.known else found.problem}, weighed {grams}",
+                    file=sys.stderr,
+                )
+    print(
+        f"{path.name}: {right} of {total} foods right ({right / total:.1%}); {inside} of {weighed} ranges hold the weighed value ({inside / weighed:.1%}); {overconfident} wrong above 0.9"
+    )
     return right / total, inside / weighed, overconfident
 
 

@@ -41,11 +41,14 @@ def questions(
     weighed: Sequence[Portion], figures: Totals, nutrient: str, pantry: Pantry, doubts: Sequence[CouldBe]
 ) -> list[Question]:
     """Open questions about food and amount, the one that moves the figure furthest first. Skipped ones stay out."""
+    # Wording the answers takes far longer than weighing the stake, so what is not worth asking is dropped first.
+    least = LEAST_SHARE * figures.serving[nutrient].value
     found = []
     for portion in weighed:
         if portion.known and portion.food is not None and portion.batch_line is None:
-            found += _about_food(portion, figures, nutrient, pantry, doubts) + _about_amount(portion, figures, nutrient)
-    least = LEAST_SHARE * figures.serving[nutrient].value
+            found += _about_food(portion, figures, nutrient, pantry, doubts) + _about_amount(
+                portion, figures, nutrient, least
+            )
     return sorted((q for q in found if q.stake > least), key=lambda q: (-q.stake, q.line_id, q.about))
 
 
@@ -80,7 +83,7 @@ def _about_food(
     ]
 
 
-def _about_amount(portion: Portion, figures: Totals, nutrient: str) -> list[Question]:
+def _about_amount(portion: Portion, figures: Totals, nutrient: str, least: float) -> list[Question]:
     line, food, grams = portion.line, portion.food, portion.counted
     if food is None or grams.value <= 0 or {"amount", "amount skipped"} & line.settled:
         return []
@@ -88,6 +91,8 @@ def _about_amount(portion: Portion, figures: Totals, nutrient: str) -> list[Ques
         return []
     value = figures.per_line[line.id][nutrient] or 0.0
     stake = value * (grams.high - grams.low) / 2 / grams.value / figures.servings
+    if stake <= least:
+        return []
     measured = portion.measured
     wordings = dict.fromkeys(
         kitchen_amount(food, g, line.said) for g in _likely(measured.low, measured.value, measured.high)

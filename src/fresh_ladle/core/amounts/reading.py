@@ -222,7 +222,9 @@ class Reader:
             # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
             done = next((relatives[f] for f in ("cooked", "roasted") if f in named and f in relatives), food)
             return (food if food.form == done.form else done), 1.0
-        if "canned-drained" in relatives and ("canned" in either or parts.amount.unit == "can" or _drained(either)):
+        if "canned-drained" in relatives and (
+            "canned" in either or parts.amount.unit == "can" or (_drained(either) and "cooked" not in either)
+        ):
             sure = 1.0 if "canned" in either or parts.amount.unit == "can" else 0.85
             if "unsalted" in either:
                 return relatives.get("canned-no-salt", food), sure

@@ -114,6 +114,7 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
             groups[line.component].append(_batch_view(line, sum(p.in_bowl.value for p in mine)))
         groups[line.component] += [_line_view(p, bench, now, marks[p.line.id]) for p in mine]
     targets = profile.targets if profile else ()
+    asked = _question_views(bench, now, lens)
     return CounterView(
         recipe_id=work.recipe_id, title=recipe.title, kind=dishes.BY_ID[recipe.kind].name, kind_id=recipe.kind,
         servings=f"{now.totals.servings:.3g}", serving_grams=f"{now.totals.serving_grams:,.0f} g",
@@ -122,7 +123,8 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
         lens=lens, lens_name=lens_name(lens), lens_unit=lens_unit(lens), lenses=lens_choices(),
         components=list(groups.items()),
         rungs=rung_views(now, original, targets), tilt=tilt_view(now, original),
-        questions=_question_views(bench, now, lens)[:3], more_questions=max(0, len(_question_views(bench, now, lens)) - 3), weighing=_weighing(now, lens), allergens=now.allergens, cautions=now.cautions, standing_note=STANDING_NOTE,
+        questions=asked[:3],
+        more_questions=max(0, len(asked) - 3), weighing=_weighing(now, lens), allergens=now.allergens, cautions=now.cautions, standing_note=STANDING_NOTE,
         profile=profile, school=SCHOOLS[profile.school].name if profile else "", kinds=list(dishes.KINDS),
         unknown_lines=len(now.problems), serving_by=_serving_by(recipe)[0], serving_value=_serving_by(recipe)[1],
         yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
