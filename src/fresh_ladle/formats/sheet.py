@@ -30,7 +30,11 @@ def recipe_text_from_csv(data: bytes, title: str) -> str:
         dialect: type[csv.Dialect] | csv.Dialect = csv.Sniffer().sniff(text[:4000], delimiters=",;\t|")
     except csv.Error:
         dialect = csv.excel
-    return _as_text(list(csv.reader(io.StringIO(text), dialect)), title)
+    try:
+        rows = list(csv.reader(io.StringIO(text), dialect))
+    except csv.Error as error:
+        raise FileError(f"this CSV is damaged ({error}): save it again") from None
+    return _as_text(rows, title)
 
 
 def recipe_text_from_xlsx(data: bytes, title: str) -> str:

@@ -242,7 +242,7 @@ class NameIndex:
         if token in self._weight or len(token) < 4 or token.isdigit():
             return None
         found = process.extractOne(
-            token, self._vocabulary, scorer=fuzz.ratio, score_cutoff=88 if len(token) < 6 else 80
+            token, self._vocabulary, scorer=fuzz.ratio, score_cutoff=88 if len(token) < 5 else 80
         )
         return found[0] if found else None
 
