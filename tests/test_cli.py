@@ -97,3 +97,22 @@ def test_bad_usage_exits_with_two(args: list[str], capsys: pytest.CaptureFixture
 def test_a_missing_file_is_named(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["read", "/no/such/file"]) == 1
     assert "/no/such/file" in capsys.readouterr().err
+
+
+def test_compare_counts_steps_whatever_the_size_of_the_batch(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    a, b, double = tmp_path / "a.txt", tmp_path / "b.txt", tmp_path / "c.txt"
+    a.write_text("Plain dressing\nServes 4\n60 g olive oil\n20 g white vinegar\n1 g salt\n")
+    b.write_text("Gentle dressing\nServes 4\n60 g olive oil\n20 g white vinegar\n0.5 g salt\n")
+    double.write_text("Plain dressing\nServes 4\n120 g olive oil\n40 g white vinegar\n2 g salt\n")
+    assert main(["compare", str(a), str(b), "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert set(report["steps"]) == {"salt", "sour", "sweet", "rich", "savory", "bitter", "hot", "aroma", "body"}
+    assert report["steps"]["salt"] < -3
+    assert report["figures"]["sodium_mg"]["difference"] < 0
+    assert any("flatter" in word for word in report["words"])
+    assert main(["compare", str(a), str(double), "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert report["total"] == pytest.approx(0, abs=1e-9)
+    assert report["words"] == ["tasters may not notice a difference"]

@@ -23,7 +23,7 @@ from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.any_recipe import recipe_text_from_file
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import MOST_BYTES, FileError
-from fresh_ladle.report import figures_report, reading_report
+from fresh_ladle.report import comparison_report, figures_report, reading_report
 from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import StoreError, backup, open_database
 from fresh_ladle.store.foods import load_shipped_foods
@@ -97,6 +97,25 @@ def _figures_command(args: argparse.Namespace) -> int:
                 f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to {figure.high:.{digits}f})"
             )
     return _complain_of(reading_report(reading, knowledge))
+
+
+def _compare_command(args: argparse.Namespace) -> int:
+    """Noticeable steps and differences of the second recipe against the first."""
+    knowledge, worked = load_knowledge(), []
+    problems = 0
+    for path in (args.file, args.other):
+        reading = _read(argparse.Namespace(**{**vars(args), "file": path}))
+        problems |= _complain_of(reading_report(reading, knowledge))
+        worked.append(appraise(reading.recipe, knowledge))
+    report = comparison_report(*worked)
+    if args.json:
+        _print_json(report)
+    else:
+        print(f"{report['b']} against {report['a']}: {', '.join(report['words'])}")
+        for axis, step in report["steps"].items():
+            print(f"  {axis:8} {step:+.1f}")
+        print(f"  in all   {report['total']:.1f} noticeable steps, side by side")
+    return problems
 
 
 def _serve_command(args: argparse.Namespace) -> int:
@@ -193,6 +212,13 @@ def _parser() -> argparse.ArgumentParser:
         if name == "figures":
             command.add_argument("--servings", type=_positive, help="how many servings the batch makes")
         command.set_defaults(run=run)
+    compare = commands.add_parser("compare", help="two recipes: figures and noticeable steps of taste")
+    compare.add_argument("file", type=Path)
+    compare.add_argument("other", type=Path)
+    compare.add_argument("--json", action="store_true")
+    compare.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
+    compare.add_argument("--servings", type=_positive)
+    compare.set_defaults(run=_compare_command)
     tools = {
         "import": _import_command,
         "export": _export_command,

@@ -6,7 +6,9 @@ from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
-from fresh_ladle.core.flavor.parameters import BY_ID
+from fresh_ladle.core.flavor.drift import drift, step_words
+from fresh_ladle.core.flavor.parameters import BY_ID, Setting
+from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipe_text import RecipeReading
@@ -70,3 +72,30 @@ def figures_report(appraisal: Appraisal) -> dict[str, Any]:
         "allergens": [a.name for a in appraisal.allergens],
         "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in appraisal.cautions],
     }
+
+
+def comparison_report(a: Appraisal, b: Appraisal) -> dict[str, Any]:
+    """B against A: figures per serving and per 100 g, and taste in noticeable steps.
+
+    Steps are on concentration in the finished mix, so the size of the batch does not matter; cups in hand.
+    """
+    change = drift(b.flavor, a.flavor, Setting.SIDE_BY_SIDE)
+    figures = {}
+    for nutrient in NUTRIENT_IDS:
+        first, second = a.totals.serving[nutrient], b.totals.serving[nutrient]
+        figures[nutrient] = {"a": _figure(first), "b": _figure(second), "difference": second.value - first.value}
+    per_100_g = {
+        n: {"a": x, "b": y, "difference": y - x}
+        for n in NUTRIENT_IDS
+        for x, y in ((_per_100_g(a, n), _per_100_g(b, n)),)
+    }
+    words = [step_words(axis, step) for axis, step in change.steps.items() if abs(step) >= 0.7]
+    return {
+        "a": a.recipe.title, "b": b.recipe.title, "figures": figures, "per_100_g": per_100_g,
+        "steps": dict(change.steps), "total": change.total, "words": words or ["tasters may not notice a difference"],
+    }  # fmt: skip
+
+
+def _per_100_g(appraisal: Appraisal, nutrient: str) -> float:
+    mass = appraisal.totals.batch_grams.value
+    return appraisal.totals.batch[nutrient].value / mass * 100 if mass else 0.0

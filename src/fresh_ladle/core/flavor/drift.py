@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from math import log, sqrt
 
-from fresh_ladle.core.flavor.parameters import AXES, BY_ID, MAY_NOT_NOTICE, Setting, weber
+from fresh_ladle.core.flavor.parameters import AXES, BY_ID, MAY_NOT_NOTICE, USUAL_CELSIUS, Setting, weber
+from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import Stimulus
 
 
@@ -28,9 +29,15 @@ def steps_between(now: float, before: float, axis_id: str, setting: Setting = Se
     return log((now + axis.floor) / (before + axis.floor)) / log(1 + weber(axis, setting))
 
 
-def drift(now: Mapping[str, Stimulus], before: Mapping[str, Stimulus], setting: Setting = Setting.FROM_MEMORY) -> Drift:
-    """Steps on every axis from one mix to another."""
-    steps = {axis.id: steps_between(now[axis.id].value, before[axis.id].value, axis.id, setting) for axis in AXES}
+def drift(
+    now: Mapping[str, Stimulus],
+    before: Mapping[str, Stimulus],
+    setting: Setting = Setting.FROM_MEMORY,
+    celsius: tuple[float, float] = (USUAL_CELSIUS, USUAL_CELSIUS),
+) -> Drift:
+    """Steps on every axis from one mix to another, as they are perceived; `celsius` of now and of before."""
+    tasted, known = effective(now, celsius[0]), effective(before, celsius[1])
+    steps = {axis.id: steps_between(tasted[axis.id], known[axis.id], axis.id, setting) for axis in AXES}
     weights = sum(axis.weight for axis in AXES) / len(AXES)
     total = sqrt(sum(axis.weight / weights * steps[axis.id] ** 2 for axis in AXES))
     return Drift(steps, total)

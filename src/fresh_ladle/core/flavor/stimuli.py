@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.flavor.parameters import (
     AXIS_IDS,
     MSG_PER_GLUTAMATE,
@@ -14,6 +16,7 @@ from fresh_ladle.core.flavor.parameters import (
     POTENCY_BASE,
     SAVORY_CEILING_MG,
     SODIUM_SHARE_OF_SALT,
+    SURFACE_SALT,
     SYNERGY,
 )
 from fresh_ladle.core.foods.food import Food
@@ -29,9 +32,9 @@ class Stimulus:
     unknown: tuple[str, ...] = ()
 
 
-def potency(rank: float) -> float:
-    """Potency of a 0 to 10 rank: about twice as much with each point, nothing at 0."""
-    return float(POTENCY_BASE**rank) - 1.0
+def potency(axis: str, rank: float) -> float:
+    """Potency of a 0 to 10 rank on an axis: two to two and a half times as much with each point, nothing at 0."""
+    return float(POTENCY_BASE[axis] ** rank) - 1.0
 
 
 def _salt_per_100_g(food: Food) -> float | None:
@@ -62,13 +65,13 @@ def per_100_g_of_food(food: Food, axis: str) -> float | None:
         case "savory":
             return taste.glutamate_mg * MSG_PER_GLUTAMATE
         case "bitter":
-            return potency(taste.bitter)
+            return potency("bitter", taste.bitter)
         case "hot":
-            return potency(taste.heat)
+            return potency("hot", taste.heat)
         case "aroma":
-            return potency(taste.aroma)
+            return potency("aroma", taste.aroma)
         case "body":
-            return potency(taste.body)
+            return potency("body", taste.body)
     raise KeyError(axis)
 
 
@@ -83,6 +86,7 @@ def stimuli(portions: Sequence[Portion], yield_grams: float | None = None) -> di
     if mass <= 0:
         return {axis: Stimulus(axis, 0.0) for axis in AXIS_IDS}
     found = {axis: _linear(portions, axis, mass) for axis in AXIS_IDS}
+    found["body"] = _less_free_water(portions, found["body"], mass)
     found["savory"] = _with_synergy(portions, found["savory"], mass)
     return found
 
@@ -97,9 +101,36 @@ def _linear(portions: Sequence[Portion], axis: str, mass: float) -> Stimulus:
         if brought is None:
             unknown.append(portion.food.name)
             continue
-        factor = portion.factors.get("sodium_mg", 1.0) if axis == "salt" else 1.0
+        factor = portion.factors.get("sodium_mg", 1.0) * _surface(portion) if axis == "salt" else 1.0
         by_line[portion.line.id] = brought * portion.counted.value * factor / mass
     return Stimulus(axis, sum(by_line.values()), by_line, tuple(unknown))
+
+
+def _surface(portion: Portion) -> float:
+    """How much harder the salt of a line works for lying on top."""
+    on_top = Aside.GARNISH in portion.line.asides or re.search(
+        r"\bon top\b|\bsurface\b|\bfinishing\b", " ".join(portion.line.said), re.I
+    )
+    return SURFACE_SALT if on_top else 1.0
+
+
+def water_share(food: Food) -> float:
+    """Grams of water in a gram of food: what its protein, fat and carbohydrate leave; ash is counted as a hundredth."""
+    figures = food.per_100_g
+    solids = sum(figures[n] or 0.0 for n in ("protein_g", "fat_g", "carbohydrate_g")) + 1.0
+    return max(0.0, 1.0 - min(solids, 100.0) / 100) if food.key != "water" else 1.0
+
+
+def _less_free_water(portions: Sequence[Portion], body: Stimulus, mass: float) -> Stimulus:
+    """Body falls as the solids do, to the power 0.8: the same thickener holds less in a wetter mix (model choice, C)."""
+    water = sum(
+        water_share(p.food) * p.counted.value + (p.in_bowl.value - p.counted.value)
+        for p in portions
+        if p.food is not None
+    )
+    solids = max(0.01, 1.0 - max(0.0, water) / mass)
+    held = solids**0.8
+    return Stimulus("body", body.value * held, {k: v * held for k, v in body.by_line.items()}, body.unknown)
 
 
 def _with_synergy(portions: Sequence[Portion], glutamate: Stimulus, mass: float) -> Stimulus:
