@@ -45,7 +45,10 @@ class Kitchen:
         return Recipe("Test dish", lines, kind, servings)
 
     def appraise(self, grams: dict[str, str], kind: str = "vinaigrette", servings: float = 4) -> Appraisal:
-        return appraise(self.recipe(grams, kind, servings), self.knowledge)
+        return self.work_out(self.recipe(grams, kind, servings))
+
+    def work_out(self, recipe: Recipe) -> Appraisal:
+        return appraise(recipe, self.knowledge)
 
 
 @pytest.fixture(scope="session")

@@ -116,3 +116,18 @@ def test_compare_counts_steps_whatever_the_size_of_the_batch(
     report = json.loads(capsys.readouterr().out)
     assert report["total"] == pytest.approx(0, abs=1e-9)
     assert report["words"] == ["tasters may not notice a difference"]
+
+
+def test_compare_in_words_names_what_changed_and_complains_of_a_line(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    a, b = tmp_path / "a.txt", tmp_path / "b.txt"
+    a.write_text("Plain dressing\n60 g olive oil\n20 g white vinegar\n1 g salt\n")
+    b.write_text("Odd dressing\n60 g olive oil\n40 g white vinegar\n1 g salt\n2 tbsp wumpus juise\n")
+    assert main(["compare", str(a), str(b)]) == 1
+    out, err = capsys.readouterr()
+    assert out.startswith("Odd dressing against Plain dressing: ")
+    assert "sharper" in out.splitlines()[0]
+    assert "wumpus juise" in err
+    assert main(["compare", str(a), str(tmp_path / "none.txt")]) == 1
+    assert "none.txt" in capsys.readouterr().err

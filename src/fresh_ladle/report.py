@@ -6,7 +6,7 @@ from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
-from fresh_ladle.core.flavor.drift import drift, step_words
+from fresh_ladle.core.flavor.drift import drift, noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
@@ -89,10 +89,9 @@ def comparison_report(a: Appraisal, b: Appraisal) -> dict[str, Any]:
         for n in NUTRIENT_IDS
         for x, y in ((_per_100_g(a, n), _per_100_g(b, n)),)
     }
-    words = [step_words(axis, step) for axis, step in change.steps.items() if abs(step) >= 0.7]
     return {
         "a": a.recipe.title, "b": b.recipe.title, "figures": figures, "per_100_g": per_100_g,
-        "steps": dict(change.steps), "total": change.total, "words": words or ["tasters may not notice a difference"],
+        "steps": dict(change.steps), "total": change.total, "words": noticed_words(change) or ["tasters may not notice a difference"],
     }  # fmt: skip
 
 

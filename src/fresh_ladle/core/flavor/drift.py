@@ -18,10 +18,6 @@ class Drift:
     steps: Mapping[str, float]
     total: float
 
-    @property
-    def may_pass_unnoticed(self) -> bool:
-        return all(abs(step) < MAY_NOT_NOTICE for step in self.steps.values())
-
 
 def steps_between(now: float, before: float, axis_id: str, setting: Setting = Setting.FROM_MEMORY) -> float:
     """Noticeable steps from `before` to `now`: ln(now/before) / ln(1 + Weber fraction), floored near the threshold."""
@@ -44,9 +40,9 @@ def drift(
 
 
 def step_words(axis_id: str, step: float) -> str:
-    """`same`, `a little saltier`, `saltier`, `much flatter`: what a taster would say."""
+    """`same`, `a little saltier`, `saltier`, `plainly flatter`: what a taster would say."""
     size = abs(step)
-    if size < 0.7:
+    if size < MAY_NOT_NOTICE:
         return "same"
     axis = BY_ID[axis_id]
     word = axis.more if step > 0 else axis.less
@@ -55,11 +51,21 @@ def step_words(axis_id: str, step: float) -> str:
     return word if size < 3 else f"plainly {word}"
 
 
+def noticed_axes(change: Drift) -> list[str]:
+    """The axes on which tasters would notice a change, the largest first."""
+    noticed = (axis for axis, step in change.steps.items() if abs(step) >= MAY_NOT_NOTICE)
+    return sorted(noticed, key=lambda axis: -abs(change.steps[axis]))
+
+
+def noticed_words(change: Drift) -> list[str]:
+    """What tasters would say, one entry for each axis they would notice, the largest change first."""
+    return [step_words(axis, change.steps[axis]) for axis in noticed_axes(change)]
+
+
 def drift_sentence(change: Drift) -> str:
     """One sentence on what tasters would say of the whole, the largest change first."""
-    noticed = sorted((a for a in change.steps if abs(change.steps[a]) >= 0.7), key=lambda a: -abs(change.steps[a]))
-    if not noticed:
+    said = noticed_words(change)
+    if not said:
         return "Tasters may not notice a difference."
-    said = [step_words(a, change.steps[a]) for a in noticed]
     listed = said[0] if len(said) == 1 else ", ".join(said[:-1]) + " and " + said[-1]
     return f"{listed[0].upper()}{listed[1:]} than the original."

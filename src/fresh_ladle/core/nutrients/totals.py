@@ -121,7 +121,8 @@ def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
         missing = tuple(_line_name(p) for p in weighed if per_line[p.line.id][nutrient] is None and _counts(p))
         down, up = _deviations(weighed, per_line, nutrient, mass, value, by_weight=False)
         batch[nutrient] = Figure(value, max(0.0, value - Z90 * sqrt(sum(down))), value + Z90 * sqrt(sum(up)), missing)
-        down, up = _deviations(weighed, per_line, nutrient, mass, value, by_weight)
+        if by_weight:
+            down, up = _deviations(weighed, per_line, nutrient, mass, value, by_weight)
         each = value / servings if servings else 0.0
         low, high = each - Z90 * sqrt(sum(down)) / servings, each + Z90 * sqrt(sum(up)) / servings
         serving[nutrient] = Figure(each, max(0.0, low), high, missing)

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
+from fresh_ladle.core.flavor.parameters import INTERACTIONS
+from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import is_derived, per_100_g_of_food
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
@@ -104,5 +106,18 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str) -> Account:
     how = (
         f"{axis.unit} in the finished mix; the original had {before.value:.3g}. One noticeable step is a change of "
         f"{axis.weber_from_memory * 100:.0f}% from memory, {axis.weber_side_by_side * 100:.0f}% side by side. {axis.source} (grade {axis.grade})."
+        f"{_company_sentence(axis_id, now, original)}"
     )
     return Account(axis.name.capitalize(), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown)
+
+
+def _company_sentence(axis_id: str, now: Appraisal, original: Appraisal) -> str:
+    """Why steps may differ from what the amounts alone say: what the rest of the dish does to this taste."""
+    effects = [effect for effect in INTERACTIONS if effect.on == axis_id]
+    if not effects:
+        return ""
+    tasted, known = effective(now.flavor)[axis_id], effective(original.flavor)[axis_id]
+    said = "; ".join(
+        f"{AXIS[e.by].name} {'lifts' if e.size > 0 else 'hides'} it: {e.source} (grade {e.grade})" for e in effects
+    )
+    return f" In company with the rest it tastes like {tasted:.3g}, in the original like {known:.3g}. {said}."

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.flavor.drift import Drift, drift, drift_sentence, step_words
+from fresh_ladle.core.flavor.drift import drift, drift_sentence, step_words
 from fresh_ladle.core.flavor.parameters import AXES, Setting
 from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Standing, Target, verdict
@@ -49,7 +49,6 @@ class Tilt:
     stems: list[Stem]
     sentence: str
     total: str
-    drift: Drift
 
 
 _TONES = {Standing.MEETS: "meets", Standing.MISSES: "misses", Standing.TOO_CLOSE: "close", Standing.UNKNOWN: "close"}
@@ -95,4 +94,4 @@ def tilt_view(now: Appraisal, original: Appraisal, setting: Setting = Setting.FR
                 step,
             )
         )
-    return Tilt(stems, drift_sentence(change), f"{change.total:.1f}", change)
+    return Tilt(stems, drift_sentence(change), f"{change.total:.1f}")

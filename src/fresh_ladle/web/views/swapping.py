@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.flavor.drift import noticed_axes
 from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, verdict
 from fresh_ladle.core.recipe import RecipeError
@@ -69,12 +70,13 @@ def swap_views(
 def _view(effect: SwapEffect, original: Appraisal, targets: tuple[Target, ...], school: str | None) -> SwapView:
     swap = effect.swap
     tilt = tilt_view(effect.after, original)
+    stems = {stem.axis: stem for stem in tilt.stems}
     part = f"{swap.noticed_at * 100:.0f}%"
     return SwapView(
         id=swap.id, title=swap.title, reason=swap.reason, schools=[SCHOOLS[s].name for s in swap.schools],
         fits_school=school is None or school in swap.schools, steps=effect.steps,
         figures=[_change(effect, n, targets) for n in HEADLINE], sentence=tilt.sentence,
-        moved=sorted((s for s in tilt.stems if abs(s.step) >= 0.7), key=lambda s: -abs(s.step))[:4], total=tilt.total,
+        moved=[stems[axis] for axis in noticed_axes(effect.drift)[:4]], total=tilt.total,
         brings=[a.name for a in effect.brings], cautions=[c.caution.text for c in effect.new_cautions], repairs=swap.repairs,
         limits=f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's judgement: taste it).",
         share=effect.share,

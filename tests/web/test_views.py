@@ -1,0 +1,126 @@
+"""What the screens say, checked against the figures behind it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from fresh_ladle.core.flavor.parameters import AXES, INTERACTIONS
+from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.ranges import Range
+from fresh_ladle.web.views.beside import beside_view
+from fresh_ladle.web.views.explain import axis_account, figure_account
+from fresh_ladle.web.views.standing import rung_views, tilt_view
+from fresh_ladle.web.wording import amount_of, display_amount, grams_text, signed, step_text
+from tests.conftest import Kitchen
+
+DRESSING = {
+    "olive-oil-extra-virgin": "60 g", "vinegar-white-wine": "30 g", "table-salt": "2 g", "honey": "10 g",
+    "garlic": "3 g", "dijon-mustard": "6 g", "arugula": "80 g",
+}  # fmt: skip
+
+
+@pytest.fixture
+def now(kitchen: Kitchen):  # type: ignore[no-untyped-def]
+    return kitchen.appraise(DRESSING)
+
+
+@pytest.fixture
+def saltier(kitchen: Kitchen):  # type: ignore[no-untyped-def]
+    return kitchen.appraise({**DRESSING, "table-salt": "4 g"})
+
+
+@pytest.mark.parametrize("axis", AXES, ids=lambda a: a.id)
+def test_a_taste_is_the_sum_of_the_parts_its_account_shows(axis, now) -> None:  # type: ignore[no-untyped-def]
+    account = axis_account(now, now, axis.id)
+    parts = sum(float(o.part) for o in account.origins if o.part != "unknown")
+    assert parts == pytest.approx(float(account.value), rel=0.03, abs=1e-6)
+    assert all(o.grade and o.source for o in account.origins)
+
+
+@pytest.mark.parametrize("axis", AXES, ids=lambda a: a.id)
+def test_an_account_names_every_taste_that_works_on_it_with_its_source(axis, now, saltier) -> None:  # type: ignore[no-untyped-def]
+    """The steps count what is perceived, so an account of the amounts alone would not add up to them."""
+    how = axis_account(now, saltier, axis.id).how
+    at_work = [e for e in INTERACTIONS if e.on == axis.id]
+    assert ("In company with the rest" in how) == bool(at_work)
+    for effect in at_work:
+        assert effect.source in how
+
+
+@pytest.mark.parametrize("nutrient", NUTRIENTS, ids=lambda n: n.id)
+def test_a_figure_is_the_sum_of_the_parts_its_account_shows(nutrient, now) -> None:  # type: ignore[no-untyped-def]
+    account = figure_account(now, nutrient.id)
+    assert len(account.origins) == len(now.portions)
+    assert all(o.source for o in account.origins if o.part != "unknown")
+    assert amount_of(nutrient.id, now.totals.serving[nutrient.id].value) in account.value
+
+
+def test_side_by_side_says_what_went_what_came_and_what_changed(kitchen: Kitchen) -> None:
+    before = kitchen.appraise({"tahini": "30 g", "table-salt": "3 g", "lemon-juice-fresh": "20 g"})
+    recipe = before.recipe.without_line("l1")
+    recipe = recipe.with_line(replace(recipe.line("l2"), amount="1 g"))
+    peanut = kitchen.recipe({"peanut-butter-no-salt": "30 g"}).lines[0]
+    recipe = recipe.with_added([replace(peanut, id="l9")])
+    view = beside_view(before, kitchen.work_out(recipe), ())
+    assert [row.kind for row in view.lines] == ["gone", "changed", "same", "new"]
+    assert (view.lost, view.gained) == (["sesame"], ["peanut"])
+    sodium = next(f for f in view.figures if f.name == "Sodium")
+    assert sodium.change.startswith("−")
+    assert sodium.percent.startswith("−")
+
+
+def test_a_line_whose_food_changed_is_gone_and_new_and_not_changed(kitchen: Kitchen) -> None:
+    before = kitchen.appraise({"sour-cream": "30 g"})
+    other = replace(before.recipe.line("l1"), food="greek-yogurt-nonfat", named="Greek yogurt")
+    view = beside_view(before, kitchen.work_out(before.recipe.with_line(other)), ())
+    assert [row.kind for row in view.lines] == ["gone", "new"]
+
+
+def test_rungs_are_drawn_for_the_five_figures_and_say_the_limit(now) -> None:  # type: ignore[no-untyped-def]
+    targets = [Target("sodium_mg", Side.AT_MOST, 140.0)]
+    rungs = rung_views(now, now, targets)
+    assert [r.nutrient for r in rungs] == list(HEADLINE)
+    sodium = next(r for r in rungs if r.nutrient == "sodium_mg")
+    assert sodium.limit == "at most 140 mg"
+    assert sodium.verdict.endswith("mg over")
+    assert sodium.tone == "misses"
+    assert next(r for r in rungs if r.nutrient == "fat_g").verdict == "no target"
+    assert [r.nutrient for r in rung_views(now, now, targets, small=True)] == ["sodium_mg"]
+
+
+def test_the_tilt_stands_straight_against_itself_and_leans_with_the_salt(now, saltier) -> None:  # type: ignore[no-untyped-def]
+    still = tilt_view(now, now)
+    assert all(stem.step == 0 and stem.text == "same" for stem in still.stems)
+    assert still.sentence == "Tasters may not notice a difference."
+    leaning = {stem.axis: stem for stem in tilt_view(saltier, now).stems}
+    assert leaning["salt"].step > 1
+    assert "saltier" in leaning["salt"].words
+    assert leaning["bitter"].step < 0, "salt hides bitterness"
+
+
+@pytest.mark.parametrize(
+    ("text", "drawn"),
+    [("1 1/2 tbsp", "1½ tbsp"), ("3/4 tsp", "¾ tsp"), ("2 (15 oz) cans", "2 (15 oz) cans"), ("", "")],
+)
+def test_amounts_are_shown_as_a_cook_writes_them(text: str, drawn: str) -> None:
+    assert display_amount(text) == drawn
+
+
+@pytest.mark.parametrize(("change", "said"), [(12.4, "+12 mg"), (-3.0, "−3 mg"), (0.2, "0 mg"), (-0.2, "0 mg")])
+def test_changes_carry_a_true_sign_and_nothing_is_never_minus_nothing(change: float, said: str) -> None:
+    assert signed("sodium_mg", change) == said
+
+
+@pytest.mark.parametrize(
+    ("grams", "said"), [(0.0, "0 g"), (0.468, "0.47 g"), (2.08, "2.1 g"), (53.6, "54 g"), (1240.0, "1,240 g")]
+)
+def test_grams_have_the_digits_a_scale_can_show(grams: float, said: str) -> None:
+    assert grams_text(Range(grams, grams, grams)) == said
+
+
+@pytest.mark.parametrize(("step", "said"), [(0.1, "same"), (-0.3, "0.3 less"), (2.14, "2.1 more")])
+def test_steps_in_words(step: float, said: str) -> None:
+    assert step_text(step) == said
