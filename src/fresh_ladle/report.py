@@ -70,6 +70,7 @@ def figures_report(appraisal: Appraisal) -> dict[str, Any]:
             for axis, s in appraisal.flavor.items()
         },
         "allergens": [a.name for a in appraisal.allergens],
+        "allergens_unchecked": appraisal.allergens_unchecked,
         "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in appraisal.cautions],
     }
 

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Knowledge, appraise
 from fresh_ladle.core.recipe_text import read_recipe
 from fresh_ladle.data.load import load_cautions
+from tests.conftest import Kitchen
 
 
 def raised_by(text: str, reader: Reader, knowledge: Knowledge) -> set[str]:
@@ -69,3 +72,30 @@ def test_allergens_name_the_nut_and_where_it_comes_from(reader: Reader, knowledg
     assert "mustard" in names
     assert not next(a for a in found if a.id == "mustard").us
     assert next(a for a in found if a.id == "sesame").foods == ("Tahini, unsalted",)
+
+
+def test_allergens_of_a_row_of_the_table_are_not_known_rather_than_none(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    row = next(f for f in knowledge.pantry if not f.in_pantry and f.name.lower().startswith("peanut butter"))
+    found = kitchen.appraise({row.key: "30 g", "tahini": "10 g"})
+    assert [a.id for a in found.allergens] == ["sesame"]
+    assert found.allergens_unchecked == [row.name]
+    assert kitchen.appraise({"tahini": "10 g"}).allergens_unchecked == []
+
+
+def test_a_line_not_understood_may_bring_anything(kitchen: Kitchen) -> None:
+    recipe = kitchen.recipe({"tahini": "10 g", "salt": "1 g"})
+    lost = replace(recipe.line("l2"), food=None, text="2 tbsp wumpus juise")
+    assert kitchen.work_out(recipe.with_line(lost)).allergens_unchecked == ["2 tbsp wumpus juise"]
+
+
+def test_a_food_that_cannot_be_weighed_still_brings_its_allergens(kitchen: Kitchen) -> None:
+    found = kitchen.appraise({"tahini": "3 heads", "water": "50 g"})
+    assert [p.line.food for p in found.problems] == ["tahini"]
+    assert "sesame" in [a.id for a in found.allergens]
+
+
+def test_what_a_bare_word_leaves_open_never_hides_an_allergen(knowledge: Knowledge) -> None:
+    for doubt in knowledge.doubts:
+        for food in (f for f in knowledge.pantry if f.in_pantry):
+            for key in doubt.options(food, knowledge.pantry):
+                assert knowledge.pantry[key].traits.allergens == food.traits.allergens, (food.key, key)

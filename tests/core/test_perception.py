@@ -16,7 +16,9 @@ def mix(**values: float) -> dict[str, Stimulus]:
     return {axis: Stimulus(axis, values.get(axis, 0.0)) for axis in AXIS_IDS}
 
 
-MIXES = st.fixed_dictionaries({axis: st.floats(0, 500) for axis in AXIS_IDS}).map(lambda values: mix(**values))
+MIXES = st.fixed_dictionaries({axis: st.just(0.0) | st.floats(1e-6, 500) for axis in AXIS_IDS}).map(
+    lambda values: mix(**values)
+)
 
 
 def test_one_taste_alone_is_tasted_as_it_is() -> None:

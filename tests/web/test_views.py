@@ -62,7 +62,7 @@ def test_side_by_side_says_what_went_what_came_and_what_changed(kitchen: Kitchen
     before = kitchen.appraise({"tahini": "30 g", "table-salt": "3 g", "lemon-juice-fresh": "20 g"})
     recipe = before.recipe.without_line("l1")
     recipe = recipe.with_line(replace(recipe.line("l2"), amount="1 g"))
-    peanut = kitchen.recipe({"peanut-butter-no-salt": "30 g"}).lines[0]
+    peanut = kitchen.recipe({"peanut-butter-unsalted": "30 g"}).lines[0]
     recipe = recipe.with_added([replace(peanut, id="l9")])
     view = beside_view(before, kitchen.work_out(recipe), ())
     assert [row.kind for row in view.lines] == ["gone", "changed", "same", "new"]

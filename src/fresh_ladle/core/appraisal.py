@@ -45,6 +45,14 @@ class Appraisal:
         return what_to_weigh(self.recipe, self.portions, self.totals, nutrient)
 
     @property
+    def allergens_unchecked(self) -> list[str]:
+        """Names of what may bring allergens nobody knows of: rows of the composition table, and lines not understood."""
+        names = (
+            p.food.name if p.food else p.line.text for p in self.portions if p.food is None or not p.food.in_pantry
+        )
+        return list(dict.fromkeys(names))
+
+    @property
     def problems(self) -> list[Portion]:
         """Lines that could not be weighed and are missing from every figure."""
         return [p for p in self.portions if not p.known]
@@ -57,6 +65,7 @@ def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
     return Appraisal(
         recipe, weighed, figures, stimuli(weighed, recipe.yield_grams),
-        allergens(p.food for p in weighed if p.food is not None and p.known),
+        # A food that could not be weighed still brings its allergens.
+        allergens(p.food for p in weighed if p.food is not None),
         raised(knowledge.cautions, weighed, per_serving),
     )  # fmt: skip

@@ -100,7 +100,7 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
     return page(
         request, "card.html", recipe=chosen.recipe, version=chosen, kept=kept, kind=dishes.BY_ID[chosen.recipe.kind].name,
         groups=groups, figures=_card_figures(now.totals, label), label=label, servings=f"{now.totals.servings:.3g}",
-        serving_grams=f"{now.totals.serving_grams:,.0f} g", allergens=now.allergens, cautions=[c for c in now.cautions if c.caution.on_card],
+        serving_grams=f"{now.totals.serving_grams:,.0f} g", allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=[c for c in now.cautions if c.caution.on_card],
         newer=[f.name for f in bench.newer_figures(chosen)], parts=parts, note=STANDING_NOTE, place="card", recipe_id=recipe_id, display_amount=display_amount, changed=work.draft.changed,
         missing=[p.line.text for p in now.problems],
     )  # fmt: skip

@@ -45,6 +45,7 @@ class BesideView:
     tilt: Tilt
     gained: list[str]
     lost: list[str]
+    unchecked: list[str]
     new_cautions: list[str]
 
 
@@ -57,6 +58,7 @@ def beside_view(before: Appraisal, after: Appraisal, targets: tuple[Target, ...]
         tilt_view(after, before, Setting.SIDE_BY_SIDE),
         sorted(has - had),
         sorted(had - has),
+        after.allergens_unchecked,
         [c.caution.text for c in after.cautions if c.caution.id not in warned],
     )
 

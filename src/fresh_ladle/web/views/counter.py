@@ -92,6 +92,7 @@ class CounterView:
     more_questions: int
     weighing: Weighing | None
     allergens: list[Allergen]
+    allergens_unchecked: list[str]
     cautions: list[RaisedCaution]
     standing_note: str
     profile: Profile | None
@@ -124,7 +125,7 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
         components=list(groups.items()),
         rungs=rung_views(now, original, targets), tilt=tilt_view(now, original),
         questions=asked[:3],
-        more_questions=max(0, len(asked) - 3), weighing=_weighing(now, lens), allergens=now.allergens, cautions=now.cautions, standing_note=STANDING_NOTE,
+        more_questions=max(0, len(asked) - 3), weighing=_weighing(now, lens), allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=now.cautions, standing_note=STANDING_NOTE,
         profile=profile, school=SCHOOLS[profile.school].name if profile else "", kinds=list(dishes.KINDS),
         unknown_lines=len(now.problems), serving_by=_serving_by(recipe)[0], serving_value=_serving_by(recipe)[1],
         yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
