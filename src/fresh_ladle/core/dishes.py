@@ -80,15 +80,21 @@ KINDS: tuple[DishKind, ...] = (
     ),
 )
 BY_ID: dict[str, DishKind] = {kind.id: kind for kind in KINDS}
+SALADS = frozenset({"leafy-salad", "grain-salad", "slaw", "bean-salad", "pasta-potato-salad"})
 DEFAULT = BY_ID["vinaigrette"]
 
 
 def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
     """The kind the title speaks of, else the one that fits what is in the bowl (`bowl`: grams by food group)."""
     text = title.lower().replace("-", " ")
+    dip = re.search(r"\b(dip|spread|mash|paste)\b", text)
+    dressing = re.search(r"\b(dressing|sauce|drizzle)\b", text)
+    # A lentil dip is no lentil salad: in such a title the words of salads only say what is in it or goes under it.
+    no_salad = (dip or dressing) and not re.search(r"\b(salad|\w*slaw|tabbouleh)\b", text)
     hits = [
         (len(word), kind)
         for kind in KINDS
+        if not (no_salad and kind.id in SALADS)
         for word in kind.words
         if re.search(rf"\b{re.escape(word.replace('-', ' '))}", text)
     ]
@@ -96,8 +102,6 @@ def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
         return max(hits, key=lambda hit: hit[0])[1]
     total = sum(bowl.values()) or 1.0
     share = {group: grams / total for group, grams in bowl.items()}
-    dip = re.search(r"\b(dip|spread|mash|paste)\b", text)
-    dressing = re.search(r"\b(dressing|sauce|drizzle)\b", text)
     if dip or (not dressing and share.get("legume", 0) > 0.5 and share.get("nut-seed-butter", 0) > 0.02):
         by_share = {
             "legume-dip": share.get("legume", 0) + share.get("soy", 0), "dairy-dip": share.get("dairy", 0) + share.get("cheese", 0),

@@ -47,9 +47,9 @@ _METRIC_VOLUMES = {
 _WEIGHTS = {"g": "gram", "kg": "kilogram", "mg": "milligram", "oz": "ounce", "lb": "pound"}
 
 SPELLINGS: dict[str, tuple[str, ...]] = {
-    "tsp": ("tsp", "tsps", "teaspoon", "teaspoons", "teasp", "teaspoonful", "teaspoonfuls", "tspn"),
+    "tsp": ("tsp", "tsps", "teaspoon", "teaspoons", "teasp", "teaspoonful", "teaspoonfuls", "tspn", "tps"),
     "tbsp": ("tbsp", "tbsps", "tablespoon", "tablespoons", "tbs", "tb", "tblsp", "tbl", "tablesp", "tablespoonful",
-             "tablespoonfuls", "tbspn", "tbspns"),
+             "tablespoonfuls", "tbspn", "tbspns", "tbps", "tpbs"),
     "dessertspoon": ("dessertspoon", "dessertspoons", "dsp", "dstspn"),
     "cup": ("cup", "cups", "cupful", "cupfuls"),
     "fl oz": ("fl oz", "fluid ounce", "fluid ounces", "floz", "fl ounce", "fl ounces"),
