@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
+from fastapi.testclient import TestClient
 
 from fresh_ladle.core.flavor.parameters import AXES, INTERACTIONS
 from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
@@ -15,6 +16,7 @@ from fresh_ladle.web.views.explain import axis_account, figure_account
 from fresh_ladle.web.views.standing import rung_views, tilt_view
 from fresh_ladle.web.wording import amount_of, display_amount, grams_text, signed, step_text
 from tests.conftest import Kitchen
+from tests.web.test_routes import read_in
 
 DRESSING = {
     "olive-oil-extra-virgin": "60 g", "vinegar-white-wine": "30 g", "table-salt": "2 g", "honey": "10 g",
@@ -43,11 +45,31 @@ def test_a_taste_is_the_sum_of_the_parts_its_account_shows(axis, now) -> None:  
 @pytest.mark.parametrize("axis", AXES, ids=lambda a: a.id)
 def test_an_account_names_every_taste_that_works_on_it_with_its_source(axis, now, saltier) -> None:  # type: ignore[no-untyped-def]
     """The steps count what is perceived, so an account of the amounts alone would not add up to them."""
-    how = axis_account(now, saltier, axis.id).how
-    at_work = [e for e in INTERACTIONS if e.on == axis.id]
-    assert ("In company with the rest" in how) == bool(at_work)
+    said = axis_account(now, saltier, axis.id).company
+    at_work = [e for e in INTERACTIONS if e.on == axis.id and abs(e.factor(now.flavor[e.by].value) - 1) >= 0.01]
+    assert len(said) == (len(at_work) + 1 if at_work else 0)
     for effect in at_work:
-        assert effect.source in how
+        assert any(effect.source in line and effect.by in line.lower() for line in said)
+
+
+def test_the_drawer_shows_what_the_rest_of_the_dish_does(client: TestClient) -> None:
+    shown = client.get("/recipes/1/figures/salt").text
+    assert "What the rest of the dish does to it" in shown
+    assert "Savory lifts it by about" in shown
+
+
+def test_a_card_with_a_lost_line_says_at_least_and_whose_allergens_nobody_knows(client: TestClient) -> None:
+    recipe = read_in(client, "Lemon dip\nServes 6\n1 1/2 tsp sugar\n2 tbsp zorblax")
+    card = client.get(f"/recipes/{recipe}/card").text
+    assert "at least 0 g" in card
+    assert "at least less" not in card
+    assert "Allergens not known, read the pack:" in card
+    assert "2 tbsp zorblax" in card
+
+
+def test_a_doubtful_reading_says_what_it_is_counted_as(client: TestClient) -> None:
+    recipe = read_in(client, "Lemon dip\nServes 6\n1 cup yogurt\n30 g granola bar")
+    assert "counted as parmesan, hard, freshly grated: check" in client.get(f"/recipes/{recipe}").text
 
 
 @pytest.mark.parametrize("nutrient", NUTRIENTS, ids=lambda n: n.id)

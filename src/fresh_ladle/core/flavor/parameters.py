@@ -107,6 +107,10 @@ class Interaction:
     grade: Grade
     source: str
 
+    def factor(self, amount: float) -> float:
+        """What `amount` of the one does to the strength of the other, 1 for nothing."""
+        return 1 + self.size * amount / (amount + self.half)
+
 
 INTERACTIONS: tuple[Interaction, ...] = (
     Interaction("salt", "bitter", -0.75, 0.6, Grade.B, "20-60% less bitter at 0.3-0.8% salt (Breslin and Beauchamp 1995)"),

@@ -33,7 +33,7 @@ def _mixture_factor(axis: str, plain: Mapping[str, float]) -> float:
     for effect in INTERACTIONS:
         if effect.on != axis:
             continue
-        change = 1 + effect.size * plain[effect.by] / (plain[effect.by] + effect.half)
+        change = effect.factor(plain[effect.by])
         if effect.size > 0:
             lift *= change
         else:

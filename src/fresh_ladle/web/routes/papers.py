@@ -12,7 +12,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
 from fresh_ladle.core.nutrients.labels import SALT_PER_SODIUM, eu_label, us_label
 from fresh_ladle.core.nutrients.nutrient import BY_ID
-from fresh_ladle.core.nutrients.totals import Totals
+from fresh_ladle.core.nutrients.totals import Figure, Totals
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.data.load import slug
 from fresh_ladle.formats.json_ld import json_ld
@@ -111,16 +111,22 @@ def _card_figures(totals: Totals, label: str) -> list[tuple[str, str]]:
     rows = []
     for nutrient in CARD_FIGURES:
         figure, meta = totals.serving[nutrient], BY_ID[nutrient]
-        least = "" if figure.complete else "at least "
         if label == "us":
-            rows.append((meta.name, f"{least}{us_label(nutrient, figure.value)} {meta.unit}"))
+            rows.append((meta.name, f"{_said(us_label(nutrient, figure.value), figure)} {meta.unit}"))
             continue
         per_100_g = figure.value / totals.serving_grams * 100 if totals.serving_grams else 0.0
         salt = nutrient == "sodium_mg"
         rows.append(
             (
                 f"Salt (sodium × {SALT_PER_SODIUM:g})" if salt else meta.name,
-                f"{least}{eu_label(nutrient, per_100_g)} {'g' if salt else meta.unit}",
+                f"{_said(eu_label(nutrient, per_100_g), figure)} {'g' if salt else meta.unit}",
             )
         )
     return rows
+
+
+def _said(rounded: str, figure: Figure) -> str:
+    """A label figure, or the least it is when a line is missing from it; less than something is then at least nothing."""
+    if figure.complete:
+        return rounded
+    return "at least 0" if rounded.startswith(("less than", "<")) else f"at least {rounded}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
@@ -41,6 +41,7 @@ class Account:
     per: str
     origins: list[Origin]
     missing: tuple[str, ...]
+    company: list[str] = field(default_factory=list)
 
 
 def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
@@ -104,20 +105,23 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str) -> Account:
             )
         )  # fmt: skip
     how = (
-        f"{axis.unit} in the finished mix; the original had {before.value:.3g}. One noticeable step is a change of "
+        f"{stimulus.value:.3g} {axis.unit} comes from the foods below; the original had {before.value:.3g}. One noticeable step is a change of "
         f"{axis.weber_from_memory * 100:.0f}% from memory, {axis.weber_side_by_side * 100:.0f}% side by side. {axis.source} (grade {axis.grade})."
-        f"{_company_sentence(axis_id, now, original)}"
     )
-    return Account(axis.name.capitalize(), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown)
+    company = _company(axis_id, now)
+    if company:
+        tasted, known = effective(now.flavor)[axis_id], effective(original.flavor)[axis_id]
+        company.append(f"In all it tastes like {tasted:.3g} on its own; the original like {known:.3g}.")
+    return Account(
+        axis.name.capitalize(), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown, company
+    )
 
 
-def _company_sentence(axis_id: str, now: Appraisal, original: Appraisal) -> str:
-    """Why steps may differ from what the amounts alone say: what the rest of the dish does to this taste."""
-    effects = [effect for effect in INTERACTIONS if effect.on == axis_id]
-    if not effects:
-        return ""
-    tasted, known = effective(now.flavor)[axis_id], effective(original.flavor)[axis_id]
-    said = "; ".join(
-        f"{AXIS[e.by].name} {'lifts' if e.size > 0 else 'hides'} it: {e.source} (grade {e.grade})" for e in effects
-    )
-    return f" In company with the rest it tastes like {tasted:.3g}, in the original like {known:.3g}. {said}."
+def _company(axis_id: str, now: Appraisal) -> list[str]:
+    """What the rest of the dish does to this taste, strongest first; less than a hundredth is left out."""
+    at_work = [(e, e.factor(now.flavor[e.by].value) - 1) for e in INTERACTIONS if e.on == axis_id]
+    return [
+        f"{AXIS[e.by].name.capitalize()} {'lifts' if change > 0 else 'hides'} it by about {abs(change) * 100:.0f}%. {e.source} (grade {e.grade})."
+        for e, change in sorted(at_work, key=lambda pair: -abs(pair[1]))
+        if abs(change) >= 0.01
+    ]
