@@ -16,12 +16,14 @@ from fresh_ladle.core.amounts.could_be import CouldBe
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
 from fresh_ladle.core.appraisal import Knowledge
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
+from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Source, Taste, Traits
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.school import BY_ID as SCHOOLS
-from fresh_ladle.core.swaps.swap import Incoming, Swap
+from fresh_ladle.core.swaps.roles import ROLES
+from fresh_ladle.core.swaps.swap import GOALS, Incoming, Swap
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
 """Figures that stand in the tables; added sugars follow from total sugars and the added share."""
@@ -256,7 +258,9 @@ def _toml(name: str) -> dict[str, Any]:
 def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Swap:
     place = f"swaps.toml ({row['id']})"
     out = sets[row["out"]] if isinstance(row["out"], str) else row["out"]
-    incoming = tuple(Incoming(part["food"], part["per_gram"], part.get("how", "")) for part in row["in"])
+    incoming = tuple(
+        Incoming(part["food"], part["per_gram"], part.get("how", ""), part.get("preparation", "")) for part in row["in"]
+    )
     for key in [*out, *(i.food for i in incoming if not i.food.startswith("@"))]:
         if key not in pantry:
             raise DataError(f"{place}: no food is called {key!r}")
@@ -266,12 +270,19 @@ def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Sw
         or any(i.per_gram <= 0 for i in incoming)
     ):
         raise DataError(f"{place}: a share, limit or ratio is out of bounds")
-    if unknown := set(row["schools"]) - set(SCHOOLS):
-        raise DataError(f"{place}: no school is called {sorted(unknown)}")
+    roles = frozenset(row.get("roles", ()))
+    for what, names, known in (
+        ("school", row["schools"], set(SCHOOLS)), ("goal", [row["goal"]], set(GOALS)), ("role", roles, set(ROLES)),
+        ("figure or taste", [*row["lowers"], *row["raises"]], {*NUTRIENT_IDS, *AXIS_IDS}),
+        ("preparation", [i.preparation for i in incoming if i.preparation], set(load_preparations().labels)),
+    ):  # fmt: skip
+        if unknown := set(names) - known:
+            raise DataError(f"{place}: no {what} is called {sorted(unknown)}")
     return Swap(
         id=row["id"], title=row["title"], goal=row["goal"], out=frozenset(out), incoming=incoming, share=row["share"],
         courses=frozenset(row["courses"]), schools=tuple(row["schools"]), noticed_at=row["noticed_at"],
-        fails_at=row["fails_at"], repairs=tuple(row["repairs"]), reason=row["reason"],
+        fails_at=row["fails_at"], repairs=tuple(row["repairs"]), reason=row["reason"], lowers=tuple(row["lowers"]),
+        raises=tuple(row["raises"]), roles=roles,
     )  # fmt: skip
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.kitchen import kitchen_amount, scaled
 from fresh_ladle.core.amounts.reading import amount_of
-from fresh_ladle.core.amounts.weigh import weigh
+from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
 from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
@@ -19,6 +19,9 @@ from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Target, verdict
 from fresh_ladle.core.recipe import Line, Recipe, RecipeError
 from fresh_ladle.core.swaps.swap import Swap
+
+SAME_WEIGHT = 0.04
+"""Two weights this near each other are kept in the same words."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +44,7 @@ def swaps_for(line: Line, recipe: Recipe, knowledge: Knowledge) -> list[Swap]:
     food = knowledge.pantry.get(line.food)
     if food is None:
         return []
-    return [s for s in knowledge.swaps if s.fits(food, recipe.kind, knowledge.pantry)]
+    return [s for s in knowledge.swaps if s.fits(line, food, recipe.kind, knowledge.pantry)]
 
 
 def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, share: float | None = None) -> Recipe:
@@ -54,7 +57,7 @@ def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, sh
     part = swap.share if share is None else share
     if not 0 < part <= 1:
         raise RecipeError(f"a swap takes out between 0 and all of a line; {part:g} was asked")
-    if portion.food is None or not portion.known or not swap.fits(portion.food, recipe.kind, pantry):
+    if portion.food is None or not portion.known or not swap.fits(portion.line, portion.food, recipe.kind, pantry):
         raise RecipeError(f"{swap.title!r} does not fit the line {portion.line.text!r}")
     line, before_grams = portion.line, portion.measured.value
     if part > 0.999:
@@ -69,13 +72,26 @@ def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, sh
         food = incoming.resolved(portion.food, pantry)
         assert food is not None
         said = (incoming.how,) if incoming.how else ()
-        amount = kitchen_amount(food, removed * incoming.per_gram, said)
+        amount = _same_amount(line, food, recipe, removed * incoming.per_gram) if left is None else None
+        amount = amount or kitchen_amount(food, removed * incoming.per_gram, said)
         wording = f"{amount} {food.kitchen_name}" + (f", {incoming.how}" if incoming.how else "")
-        added.append(Line(fresh_id, wording, amount, food.key, line.component, said=said, named=food.kitchen_name))
+        done = (incoming.preparation,) if incoming.preparation else ()
+        added.append(Line(fresh_id, wording, amount, food.key, line.component, done, said, named=food.kitchen_name))
     changed = recipe.with_added(added, after=line.id)
     if left is None:
         return changed.without_line(line.id)
     return changed.with_line(replace(line, amount=left))
+
+
+def _same_amount(line: Line, food: Food, recipe: Recipe, grams: float) -> str | None:
+    """The cook's own words for the amount, when they weigh what is wanted of the food that comes in: a can for a can."""
+    if not line.amount:
+        return None
+    try:
+        weighed = _measured_grams(replace(line, said=()), food, recipe)
+    except UnitMisfit:
+        return None
+    return line.amount if abs(weighed / grams - 1) <= SAME_WEIGHT else None
 
 
 def _measured_grams(line: Line, food: Food, recipe: Recipe) -> float:

@@ -6,27 +6,36 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.swaps.roles import roles_of
 
 COURSE_OF_KIND = {
     "vinaigrette": "dressing", "creamy-dressing": "dressing", "nut-dressing": "dressing", "juice-dressing": "dressing",
     "legume-dip": "dip", "vegetable-dip": "dip", "dairy-dip": "dip", "avocado-dip": "dip", "herb-nut-paste": "dip",
     "leafy-salad": "salad", "grain-salad": "salad", "slaw": "salad", "bean-salad": "salad", "pasta-potato-salad": "salad",
 }  # fmt: skip
-NO_SALT_FORM, RINSED_FORM = "@no-salt", "@rinsed"
-"""Incoming foods that are another form of the one going out."""
+NO_SALT_FORM, RINSED_FORM, SAME = "@no-salt", "@rinsed", "@same"
+"""Incoming foods that are another form of the one going out, or that food itself, treated otherwise."""
+GOALS: dict[str, str] = {
+    "oil": "less fat", "saturated": "less saturated fat", "salt": "less sodium", "sugar": "less sugar", "fiber": "more fiber",
+    "protein": "more protein", "volume": "fewer calories", "allergen": "for an allergy", "taste": "for the taste",
+}  # fmt: skip
 _FORMS = {NO_SALT_FORM: "canned-no-salt", RINSED_FORM: "canned-rinsed"}
 
 
 @dataclass(frozen=True, slots=True)
 class Incoming:
-    """A food that comes in: grams for each gram taken out, and how it is prepared."""
+    """A food that comes in: grams for each gram taken out, how it is treated, and the preparation that counts for it."""
 
     food: str
     per_gram: float
     how: str = ""
+    preparation: str = ""
 
     def resolved(self, out: Food, pantry: Pantry) -> Food | None:
         """The food meant, which may be another form of the one going out."""
+        if self.food == SAME:
+            return out
         if self.food in _FORMS:
             return pantry.form_of(out, _FORMS[self.food])
         return pantry.get(self.food)
@@ -34,7 +43,11 @@ class Incoming:
 
 @dataclass(frozen=True, slots=True)
 class Swap:
-    """One substitution. Shares are of the line that goes out, 0 to 1; limits are a cook's judgement (grade C)."""
+    """One substitution. Shares are of the line that goes out, 0 to 1; limits are a cook's judgement (grade C).
+
+    `lowers` and `raises` name the figures and tastes it is said to move; `roles`, when any are given, are those the line
+    that goes out must play one of. With nothing incoming it is a plain cut.
+    """
 
     id: str
     title: str
@@ -48,9 +61,14 @@ class Swap:
     fails_at: float
     repairs: tuple[str, ...]
     reason: str
+    lowers: tuple[str, ...] = ()
+    raises: tuple[str, ...] = ()
+    roles: frozenset[str] = frozenset()
 
-    def fits(self, food: Food, kind: str, pantry: Pantry) -> bool:
+    def fits(self, line: Line, food: Food, kind: str, pantry: Pantry) -> bool:
         """Whether the swap can be made for a line of this food in this kind of dish."""
+        if self.roles and not self.roles & roles_of(line, food, kind):
+            return False
         course = COURSE_OF_KIND.get(kind)
         if food.key not in self.out or (course is not None and course not in self.courses):
             return False
