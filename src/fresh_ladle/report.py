@@ -6,7 +6,8 @@ from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
-from fresh_ladle.core.flavor.drift import drift, noticed_words
+from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
@@ -80,7 +81,7 @@ def comparison_report(a: Appraisal, b: Appraisal) -> dict[str, Any]:
 
     Steps are on concentration in the finished mix, so the size of the batch does not matter; cups in hand.
     """
-    change = drift(b.flavor, a.flavor, Setting.SIDE_BY_SIDE)
+    change = drift_between(b, a, Setting.SIDE_BY_SIDE)
     figures = {}
     for nutrient in NUTRIENT_IDS:
         first, second = a.totals.serving[nutrient], b.totals.serving[nutrient]

@@ -35,7 +35,7 @@ def test_sour_and_sweet_together_worked_by_hand() -> None:
 
 def test_salt_is_lifted_by_savor_and_acid_worked_by_hand() -> None:
     tasted = effective(mix(salt=0.5, savory=100.0, sour=0.5))
-    lift = (1 + 0.30 * 100 / (100 + 300)) * (1 + 0.15 * 0.5 / (0.5 + 0.5))
+    lift = (1 + 0.45 * 100 / (100 + 250)) * (1 + 0.25 * 0.5 / (0.5 + 0.5))
     assert tasted["salt"] == pytest.approx(0.5 * lift)
 
 

@@ -12,7 +12,8 @@ from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipe import Recipe, RecipeError
 from fresh_ladle.core.school import BY_ID as SCHOOLS
 from fresh_ladle.core.school import allows
-from fresh_ladle.core.swaps.effect import SwapEffect, ranked, swap_effect, swaps_for, with_swap
+from fresh_ladle.core.swaps.effect import Effect
+from fresh_ladle.core.swaps.making import ranked, swap_made, swaps_for, with_swap
 from fresh_ladle.core.swaps.swap import GOALS, Swap
 from fresh_ladle.data.load import load_swaps
 from tests.conftest import Kitchen
@@ -49,9 +50,9 @@ def example(swap: Swap, out: str, kitchen: Kitchen) -> Recipe:
     return replace(recipe.with_line(line), kind=kind)
 
 
-def effect(swap: Swap, kitchen: Kitchen, out: str = "") -> SwapEffect:
+def effect(swap: Swap, kitchen: Kitchen, out: str = "") -> Effect:
     appraisal = appraise(example(swap, out or sorted(swap.out)[0], kitchen), kitchen.knowledge)
-    return swap_effect(appraisal, appraisal.recipe.lines[-1].id, swap, kitchen.knowledge, appraisal.flavor)
+    return swap_made(appraisal, appraisal.recipe.lines[-1].id, swap, kitchen.knowledge, appraisal).effect
 
 
 @pytest.mark.parametrize("swap", load_swaps(), ids=lambda s: s.id)
@@ -112,7 +113,7 @@ def test_what_comes_in_follows_what_really_left(kitchen: Kitchen, knowledge: Kno
 def test_new_allergens_are_called_out(kitchen: Kitchen, knowledge: Knowledge) -> None:
     appraisal = kitchen.appraise({"olive-oil-refined": "3 tbsp", "vinegar-cider": "2 tbsp"})
     tahini = next(s for s in load_swaps() if s.id == "oil-to-tahini")
-    assert [a.name for a in swap_effect(appraisal, "l1", tahini, knowledge, appraisal.flavor).brings] == ["sesame"]
+    assert [a.name for a in swap_made(appraisal, "l1", tahini, knowledge, appraisal).effect.brings] == ["sesame"]
 
 
 def test_a_swap_that_does_not_fit_is_refused(kitchen: Kitchen, knowledge: Knowledge) -> None:
@@ -129,9 +130,8 @@ def test_ranking_puts_what_helps_the_open_target_first(kitchen: Kitchen, knowled
     )
     line = appraisal.recipe.line("l1")
     effects = [
-        swap_effect(appraisal, "l1", s, knowledge, appraisal.flavor)
-        for s in swaps_for(line, appraisal.recipe, knowledge)
+        swap_made(appraisal, "l1", s, knowledge, appraisal) for s in swaps_for(line, appraisal.recipe, knowledge)
     ]
     target = Target("fat_g", Side.AT_MOST, 12)
-    order = ranked(effects, [target])
+    order = [m.effect for m in ranked(effects, [target])]
     assert order[0].change["fat_g"] < order[-1].change["fat_g"] or order[0].drift.total < order[-1].drift.total

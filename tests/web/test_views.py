@@ -35,17 +35,17 @@ def saltier(kitchen: Kitchen):  # type: ignore[no-untyped-def]
 
 
 @pytest.mark.parametrize("axis", AXES, ids=lambda a: a.id)
-def test_a_taste_is_the_sum_of_the_parts_its_account_shows(axis, now) -> None:  # type: ignore[no-untyped-def]
-    account = axis_account(now, now, axis.id)
+def test_a_taste_is_the_sum_of_the_parts_its_account_shows(axis, now, knowledge) -> None:  # type: ignore[no-untyped-def]
+    account = axis_account(now, now, axis.id, knowledge)
     parts = sum(float(o.part) for o in account.origins if o.part != "unknown")
     assert parts == pytest.approx(float(account.value), rel=0.03, abs=1e-6)
     assert all(o.grade and o.source for o in account.origins)
 
 
 @pytest.mark.parametrize("axis", AXES, ids=lambda a: a.id)
-def test_an_account_names_every_taste_that_works_on_it_with_its_source(axis, now, saltier) -> None:  # type: ignore[no-untyped-def]
+def test_an_account_names_every_taste_that_works_on_it_with_its_source(axis, now, saltier, knowledge) -> None:  # type: ignore[no-untyped-def]
     """The steps count what is perceived, so an account of the amounts alone would not add up to them."""
-    said = axis_account(now, saltier, axis.id).company
+    said = axis_account(now, saltier, axis.id, knowledge).company
     at_work = [e for e in INTERACTIONS if e.on == axis.id and abs(e.factor(now.flavor[e.by].value) - 1) >= 0.01]
     assert len(said) == (len(at_work) + 1 if at_work else 0)
     for effect in at_work:

@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.amounts.could_be import CouldBe
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.cautions.allergens import Allergen, allergens
 from fresh_ladle.core.cautions.caution import Caution, RaisedCaution, raised
+from fresh_ladle.core.flavor.parameters import USUAL_CELSIUS
+from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
+from fresh_ladle.core.flavor.windows import Windows
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.totals import Doubt, Totals, totals, what_to_weigh
 from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.swaps.food_trap import FoodTrap
+from fresh_ladle.core.swaps.repair import Repair
 from fresh_ladle.core.swaps.swap import Swap
 
 
@@ -25,6 +30,9 @@ class Knowledge:
     swaps: tuple[Swap, ...]
     cautions: tuple[Caution, ...]
     doubts: tuple[CouldBe, ...] = ()
+    windows: Windows = field(default_factory=dict)
+    repairs: tuple[Repair, ...] = ()
+    traps: tuple[FoodTrap, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +59,16 @@ class Appraisal:
             p.food.name if p.food else p.line.text for p in self.portions if p.food is None or not p.food.in_pantry
         )
         return list(dict.fromkeys(names))
+
+    @property
+    def celsius(self) -> float:
+        """How cold it is served, in °C; the usual of a cold dish where the recipe does not say."""
+        return USUAL_CELSIUS if self.recipe.served_celsius is None else self.recipe.served_celsius
+
+    @property
+    def tasted(self) -> dict[str, float]:
+        """The perceived concentration on each axis: company and cold included."""
+        return effective(self.flavor, self.celsius)
 
     @property
     def problems(self) -> list[Portion]:

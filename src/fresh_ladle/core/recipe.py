@@ -67,7 +67,8 @@ class Recipe:
     """A recipe. Served by count, unless `serving_grams` or `serving_ml` fixes the size of one serving.
 
     `method` holds the steps in the cook's words. `yield_grams` is the weight of the finished batch when somebody weighed it; it then stands for the sum of the bowl.
-    Raises RecipeError for a count, weight or volume that cannot be, for too many lines, or for batches too deep.
+    `served_celsius` is how cold or warm it is eaten.
+    Raises RecipeError for a count, weight, volume or temperature that cannot be, for too many lines, or for batches too deep.
     """
 
     title: str
@@ -79,6 +80,7 @@ class Recipe:
     yield_grams: float | None = None
     serving_ml: float | None = None
     method: tuple[str, ...] = ()
+    served_celsius: float | None = None
 
     def __post_init__(self) -> None:
         if not 0 < self.servings <= MOST_SERVINGS:
@@ -88,6 +90,8 @@ class Recipe:
         for name, size, most in (("yield", self.yield_grams, 500_000), ("serving volume", self.serving_ml, 5000)):
             if size is not None and not 0 < size <= most:
                 raise RecipeError(f"a {name} must be more than 0 and at most {most:,}; {size:g} was given")
+        if self.served_celsius is not None and not -5 <= self.served_celsius <= 90:
+            raise RecipeError(f"a dish is served between -5 and 90 °C; {self.served_celsius:g} was given")
         if self.depth > DEEPEST:
             raise RecipeError(f"batches inside batches go {DEEPEST} deep at most")
         if len(self.lines) > MOST_LINES:

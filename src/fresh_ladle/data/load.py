@@ -16,12 +16,16 @@ from fresh_ladle.core.amounts.could_be import CouldBe
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
 from fresh_ladle.core.appraisal import Knowledge
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
+from fresh_ladle.core.dishes import BY_ID as KINDS
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
+from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Source, Taste, Traits
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.school import BY_ID as SCHOOLS
+from fresh_ladle.core.swaps.food_trap import CONCERNS, FoodTrap
+from fresh_ladle.core.swaps.repair import Addition, Repair
 from fresh_ladle.core.swaps.roles import ROLES
 from fresh_ladle.core.swaps.swap import GOALS, Incoming, Swap
 
@@ -340,6 +344,59 @@ def load_doubts() -> tuple[CouldBe, ...]:
 
 
 @lru_cache(maxsize=1)
+def load_repairs() -> tuple[Repair, ...]:
+    """Repairs by axis. Raises DataError when a food, axis or side does not exist."""
+    pantry, found = load_pantry(), []
+    for row in _toml("repairs.toml")["repair"]:
+        place = f"repairs.toml ({row['id']})"
+        additions = tuple(Addition(a["food"], a["per_100_g"], a.get("how", "")) for a in row.get("add", ()))
+        if row["axis"] not in AXIS_IDS or row["mends"] not in ("low", "high"):
+            raise DataError(f"{place}: no axis {row['axis']!r}, or it mends neither low nor high")
+        for addition in additions:
+            if addition.food not in pantry or not 0 < addition.per_100_g <= 20:
+                raise DataError(f"{place}: no food is called {addition.food!r}, or its dose is out of bounds")
+        found.append(
+            Repair(
+                row["id"], row["title"], row["axis"], row["mends"], additions, frozenset(row["courses"]), row["when"],
+                row["reason"], row.get("to_surface", 0.0),
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+@lru_cache(maxsize=1)
+def load_food_traps() -> tuple[FoodTrap, ...]:
+    """Traps set by foods. Raises DataError when a food or a concern does not exist."""
+    pantry, found = load_pantry(), []
+    for row in _toml("traps.toml")["trap"]:
+        unknown = [f for f in row["foods"] if f not in pantry]
+        if row["concern"] not in CONCERNS or unknown:
+            raise DataError(f"traps.toml ({row['id']}): no concern {row['concern']!r}, or no foods {unknown}")
+        found.append(FoodTrap(row["id"], row["text"], row["concern"], frozenset(row["foods"])))
+    return tuple(found)
+
+
+@lru_cache(maxsize=1)
+def load_windows() -> dict[str, dict[str, Window]]:
+    """Well-liked windows by kind of dish and axis. Raises DataError for an unknown kind or axis, or ends out of order."""
+    found: dict[str, dict[str, Window]] = {kind: {} for kind in KINDS}
+    for number, row in enumerate(rows("windows.csv"), start=2):
+        place = f"windows.csv row {number} ({row['kind']}, {row['axis']})"
+        low, high = (_number(row[c], f"{place}, {c}") for c in ("low", "high"))
+        if row["kind"] not in KINDS or row["axis"] not in AXIS_IDS or not low < high:
+            raise DataError(f"{place}: no such kind or axis, or {low} < {high} does not hold")
+        if row["axis"] in found[row["kind"]]:
+            raise DataError(f"{place}: stands twice")
+        found[row["kind"]][row["axis"]] = Window(
+            row["kind"], row["axis"], low, high, Grade(row["grade"]), row["source"]
+        )
+    return found
+
+
+@lru_cache(maxsize=1)
 def load_knowledge() -> Knowledge:
-    """All that ships: foods, preparations, swaps and cautions."""
-    return Knowledge(load_pantry(), load_preparations(), load_swaps(), load_cautions(), load_doubts())
+    """All that ships."""
+    return Knowledge(
+        load_pantry(), load_preparations(), load_swaps(), load_cautions(), load_doubts(), load_windows(), load_repairs(),
+        load_food_traps(),
+    )  # fmt: skip

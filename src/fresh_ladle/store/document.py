@@ -45,6 +45,7 @@ class _RecipeDocument(BaseModel):
     yield_grams: float | None = None
     serving_ml: float | None = None
     method: list[str] = Field(default_factory=list)
+    served_celsius: float | None = None
     lines: list[_LineDocument]
 
 
@@ -62,6 +63,7 @@ def _recipe_document(recipe: Recipe) -> _RecipeDocument:
     return _RecipeDocument(
         title=recipe.title, kind=recipe.kind, servings=recipe.servings, serving_grams=recipe.serving_grams,
         region=recipe.region, yield_grams=recipe.yield_grams, serving_ml=recipe.serving_ml, method=list(recipe.method),
+        served_celsius=recipe.served_celsius,
         lines=[_line_document(line) for line in recipe.lines],
     )  # fmt: skip
 
@@ -80,7 +82,7 @@ def _recipe(document: _RecipeDocument) -> Recipe:
     return Recipe(
         document.title, tuple(_line(line) for line in document.lines), document.kind, document.servings,
         document.serving_grams, document.region, document.yield_grams, document.serving_ml,
-        tuple(document.method),
+        tuple(document.method), document.served_celsius,
     )  # fmt: skip
 
 

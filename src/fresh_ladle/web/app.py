@@ -17,7 +17,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.store.recipes import RecipeMissing, StaleEdit
-from fresh_ladle.web.routes import counter, papers, read_in, shelf, stores
+from fresh_ladle.web.routes import counter, moves, papers, read_in, shelf, stores, taste
 from fresh_ladle.web.routes.common import HERE, page
 from fresh_ladle.web.state import Workbench
 
@@ -36,7 +36,7 @@ def create_app(database: Path) -> FastAPI:
     """The application over one database file, made if it is not there."""
     app = FastAPI(title="Fresh Ladle", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.workbench = Workbench(database)
-    for module in (shelf, read_in, counter, papers, stores):
+    for module in (shelf, read_in, moves, counter, papers, stores, taste):
         app.include_router(module.router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.middleware("http")(_guard)

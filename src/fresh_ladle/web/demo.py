@@ -10,7 +10,7 @@ from typing import Any
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.recipe_text import read_recipe
-from fresh_ladle.core.swaps.effect import with_swap
+from fresh_ladle.core.swaps.making import with_swap
 from fresh_ladle.store.profiles import save_profile
 from fresh_ladle.store.recipes import create_recipe, draft, edit, keep_version, recipe_ids
 from fresh_ladle.web.state import Workbench

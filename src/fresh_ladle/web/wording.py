@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Standing, Verdict
 from fresh_ladle.core.nutrients.totals import Figure
@@ -83,8 +85,9 @@ def capitalized(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
+_DRAWN = {"1/2": "½", "1/3": "⅓", "2/3": "⅔", "1/4": "¼", "3/4": "¾", "1/8": "⅛"}
+
+
 def display_amount(text: str) -> str:
     """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ tbsp`."""
-    for typed, drawn in (("1/2", "½"), ("1/3", "⅓"), ("2/3", "⅔"), ("1/4", "¼"), ("3/4", "¾"), ("1/8", "⅛")):
-        text = text.replace(f" {typed}", drawn).replace(typed, drawn)
-    return text
+    return re.sub(r"(?:(?<=\d) )?(?<![\d/])(1/2|1/3|2/3|1/4|3/4|1/8)(?!\d)", lambda m: _DRAWN[m[1]], text)

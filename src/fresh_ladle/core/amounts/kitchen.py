@@ -79,11 +79,12 @@ def with_count(amount: Amount, count: Fraction) -> str:
 
 
 def scaled(text: str, factor: float) -> str:
-    """The amount times a factor, to the nearest kitchen step and never below one; grams to the nearest gram."""
+    """The amount times a factor, to the nearest kitchen step and never below one; grams to the gram, to half below ten."""
     amount = amount_of(text)
     assert amount.count is not None
     wanted = Fraction(amount.count.count.value * factor).limit_denominator(960)
-    step = {"g": Fraction(1), "ml": Fraction(1), "tsp": Fraction(1, 8)}.get(amount.unit or "", step_of(amount.unit))
+    gram = Fraction(1) if wanted >= 10 else Fraction(1, 2)
+    step = {"g": gram, "ml": Fraction(1), "tsp": Fraction(1, 8)}.get(amount.unit or "", step_of(amount.unit))
     steps = max(1, round(wanted / step))
     return with_count(amount, steps * step)
 

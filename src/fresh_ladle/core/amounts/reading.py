@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from fresh_ladle.core.amounts.amount import Amount, read_amount
 from fresh_ladle.core.amounts.clean import plain_line
@@ -324,6 +325,7 @@ def _confidence(best: Candidate, rival: Candidate | None, twin: Candidate | None
     return max(0.0, min(0.98, sure))
 
 
+@lru_cache(maxsize=4096)
 def amount_of(text: str) -> Amount:
     """Reads an amount typed on its own, such as `1 1/2 Tbsp` or `30 g`.
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from fresh_ladle.core.amounts.line import Aside
+from fresh_ladle.core.dishes import SALADS
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.recipe import Line
 
@@ -20,18 +21,20 @@ ROLES: dict[str, str] = {
 }
 """Roles of oil and salt, each as the end of a sentence that begins with the food."""
 
+PURE_SALT_MG = 25_000.0
+"""Sodium per 100 g from which a food counts as salt itself, and not as something salty."""
+
 _OF_KIND = {
     "vinaigrette": {"carrier", "cling"}, "juice-dressing": {"carrier", "cling"}, "creamy-dressing": {"cling", "richness"},
     "nut-dressing": {"cling", "richness"},
 }  # fmt: skip
-_IN_A_SALAD = {"leafy-salad", "grain-salad", "slaw", "bean-salad", "pasta-potato-salad"}
 
 
 def roles_of(line: Line, food: Food, kind: str) -> frozenset[str]:
     """The roles a line of oil or salt plays in a dish of this kind; empty for any other food."""
     if food.group == "fat-oil":
         return frozenset(_oil_roles(line, kind))
-    if food.group == "salt-salty" and "salt" in food.traits.roles:
+    if food.group == "salt-salty" and (food.per_100_g["sodium_mg"] or 0.0) >= PURE_SALT_MG:
         return frozenset({_salt_role(line)})
     return frozenset()
 
@@ -41,7 +44,7 @@ def _oil_roles(line: Line, kind: str) -> set[str]:
         return {"roasting"}
     if Aside.GARNISH in line.asides or re.search(r"\bdrizzle\b", line.text, re.I):
         return {"finishing"}
-    if kind in _IN_A_SALAD:
+    if kind in SALADS:
         return {"carrier", "cling"} if re.search(r"\bdressing\b|\bvinaigrette\b", line.component, re.I) else {"carrier"}
     return _OF_KIND.get(kind, {"richness"})
 

@@ -1,8 +1,7 @@
-"""The Counter: edits in place, undo, swaps, where a number comes from, keeping a version."""
+"""The Counter: edits in place, undo, where a number comes from, keeping a version."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from typing import Annotated, Literal
 
@@ -18,69 +17,14 @@ from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError
-from fresh_ladle.core.swaps.effect import with_swap
-from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import (
-    draft,
-    edit,
-    keep_version,
-    move_cursor,
-    restore_version,
-    set_profile,
-    titles,
-    versions,
-)
-from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
-from fresh_ladle.web.state import Workbench, workbench
-from fresh_ladle.web.views.counter import asked_figure, counter_view
+from fresh_ladle.store.recipes import draft, keep_version, move_cursor, restore_version, set_profile, versions
+from fresh_ladle.web.routes.bench import Revision, bench_page, edited
+from fresh_ladle.web.routes.common import lens_of, load_work, page
+from fresh_ladle.web.state import workbench
+from fresh_ladle.web.views.counter import asked_figure
 from fresh_ladle.web.views.explain import axis_account, figure_account
-from fresh_ladle.web.views.swapping import SHARES, swap_views
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
-Revision = Annotated[int, Form()]
-
-
-def _bench_page(
-    request: Request, bench: Workbench, work: Work, said: str = "", error: str = "", status: int = 200
-) -> HTMLResponse:
-    """The whole Counter, or for htmx the part that changes. `said` is announced, `error` says what was not done."""
-    lens = lens_of(request)
-    view = counter_view(bench, work.draft, work.original, work.profile, lens)
-    name = "counter_bench.html" if request.headers.get("HX-Request") else "counter.html"
-    with bench.store() as connection:
-        profiles = all_profiles(connection)
-        kept = versions(connection, work.draft.recipe_id)
-        others = [(i, t) for i, t in titles(connection) if i != work.draft.recipe_id]
-    response = page(
-        request,
-        name,
-        status,
-        v=view,
-        said=said,
-        error=error,
-        profiles=profiles,
-        kept=kept,
-        others=others,
-        place="counter",
-        recipe_id=view.recipe_id,
-    )
-    response.set_cookie(LENS_COOKIE, lens, max_age=31_536_000, httponly=True, samesite="strict")
-    return response
-
-
-def _edited(
-    request: Request, recipe_id: int, revision: int, what: str, change: Callable[[Recipe], Recipe]
-) -> HTMLResponse:
-    """Makes one edit and draws the Counter again; a bad edit changes nothing and says why."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        try:
-            edit(connection, recipe_id, revision, what, change)
-            said, error = what, ""
-        except ValueError as problem:
-            said, error = "", str(problem)
-        work = load_work(bench, connection, recipe_id)
-    return _bench_page(request, bench, work, said, f"Nothing was changed: {error}." if error else "")
 
 
 @router.get("", response_class=HTMLResponse)
@@ -88,7 +32,7 @@ def counter(request: Request, recipe_id: int) -> HTMLResponse:
     bench = workbench(request)
     with bench.store() as connection:
         work = load_work(bench, connection, recipe_id)
-    return _bench_page(request, bench, work)
+    return bench_page(request, bench, work)
 
 
 @router.post("/lines/{line_id}/amount", response_class=HTMLResponse)
@@ -108,7 +52,7 @@ def set_amount(
             weigh(read, food, (line.text, *line.said), recipe.region)
         return recipe.with_line(replace(line, amount=amount.strip(), settled=line.settled | {"amount"}))
 
-    return _edited(request, recipe_id, revision, f"amount set to {amount.strip()}", change)
+    return edited(request, recipe_id, revision, f"amount set to {amount.strip()}", change)
 
 
 @router.post("/lines/{line_id}/nudge", response_class=HTMLResponse)
@@ -124,7 +68,7 @@ def nudge(
             raise RecipeError("this line has no amount to nudge yet: type one first")
         return recipe.with_line(replace(line, amount=nudged(line.amount, steps)))
 
-    return _edited(request, recipe_id, revision, "amount nudged", change)
+    return edited(request, recipe_id, revision, "amount nudged", change)
 
 
 @router.post("/lines/{line_id}/answer", response_class=HTMLResponse)
@@ -154,12 +98,12 @@ def answer_question(
                         return recipe.with_line(offered.line)
         raise RecipeError("that question is no longer open")
 
-    return _edited(request, recipe_id, revision, f"answered: {answer}" if answer else "question set aside", change)
+    return edited(request, recipe_id, revision, f"answered: {answer}" if answer else "question set aside", change)
 
 
 @router.post("/lines/{line_id}/remove", response_class=HTMLResponse)
 def remove(request: Request, recipe_id: int, line_id: str, revision: Revision) -> HTMLResponse:
-    return _edited(request, recipe_id, revision, "line removed", lambda recipe: recipe.without_line(line_id))
+    return edited(request, recipe_id, revision, "line removed", lambda recipe: recipe.without_line(line_id))
 
 
 @router.post("/lines/{line_id}/mend", response_class=HTMLResponse)
@@ -181,7 +125,7 @@ def mend(
         more = [replace(r.line, id=i) for r, i in zip(rest, mended.fresh_ids(len(rest)), strict=True)]
         return mended.with_added(more, after=line_id) if more else mended
 
-    return _edited(request, recipe_id, revision, f"line read again: {text.strip()[:60]}", change)
+    return edited(request, recipe_id, revision, f"line read again: {text.strip()[:60]}", change)
 
 
 @router.post("/lines/{line_id}/preparation", response_class=HTMLResponse)
@@ -199,7 +143,7 @@ def toggle_preparation(
             replace(line, preparations=kept if preparation in line.preparations else (*kept, preparation))
         )
 
-    return _edited(request, recipe_id, revision, "preparation changed", change)
+    return edited(request, recipe_id, revision, "preparation changed", change)
 
 
 @router.post("/lines", response_class=HTMLResponse)
@@ -218,7 +162,17 @@ def add_line(
         ]
         return recipe.with_added(lines)
 
-    return _edited(request, recipe_id, revision, f"added {text.strip()[:60]}", change)
+    return edited(request, recipe_id, revision, f"added {text.strip()[:60]}", change)
+
+
+def _number(text: str, what: str) -> float | None:
+    """A number typed with a point or a comma; None when left empty. Raises RecipeError."""
+    if not text.strip():
+        return None
+    try:
+        return float(text.replace(",", "."))
+    except ValueError:
+        raise RecipeError(f"{text!r} is not {what}") from None
 
 
 @router.post("/serving", response_class=HTMLResponse)
@@ -230,25 +184,23 @@ def set_serving(
     by: Annotated[Literal["count", "grams", "ml"], Form()],
     kind: Annotated[str, Form(max_length=40)],
     batch_yield: Annotated[str, Form(max_length=12)] = "",
+    served_celsius: Annotated[str, Form(max_length=6)] = "",
     profile_id: Annotated[str, Form(max_length=10)] = "",
 ) -> HTMLResponse:
-    """What a serving is (a count, a weight or a volume), the weighed yield, the kind of dish, and which targets."""
+    """What a serving is (a count, a weight or a volume), the weighed yield, how cold it is served, the kind, which targets."""
 
     def change(recipe: Recipe) -> Recipe:
         if kind not in dishes.BY_ID:
             raise RecipeError(f"no kind of dish is called {kind!r}")
-        try:
-            weighed = float(batch_yield.replace(",", ".")) if batch_yield.strip() else None
-        except ValueError:
-            raise RecipeError(f"{batch_yield!r} is not a weight in grams") from None
         return replace(
-            recipe, kind=kind, yield_grams=weighed, servings=size if by == "count" else recipe.servings,
+            recipe, kind=kind, yield_grams=_number(batch_yield, "a weight in grams"),
+            served_celsius=_number(served_celsius, "a temperature in °C"), servings=size if by == "count" else recipe.servings,
             serving_grams=size if by == "grams" else None, serving_ml=size if by == "ml" else None,
         )  # fmt: skip
 
     with workbench(request).store() as connection:
         set_profile(connection, recipe_id, int(profile_id) if profile_id.isdigit() else None)
-    return _edited(request, recipe_id, revision, "serving changed", change)
+    return edited(request, recipe_id, revision, "serving changed", change)
 
 
 @router.post("/batches", response_class=HTMLResponse)
@@ -271,7 +223,7 @@ def use_batch(
         batch = Batch(f"{source}@{newest[-1].number}", share_of(part, grams), newest[-1].recipe)
         return with_batch(recipe, str(recipe_id), batch)
 
-    return _edited(request, recipe_id, revision, f"part of a batch: {part}", change)
+    return edited(request, recipe_id, revision, f"part of a batch: {part}", change)
 
 
 @router.post("/undo", response_class=HTMLResponse)
@@ -289,44 +241,7 @@ def _moved(request: Request, recipe_id: int, by: int, said: str) -> HTMLResponse
     with bench.store() as connection:
         move_cursor(connection, recipe_id, by)
         work = load_work(bench, connection, recipe_id)
-    return _bench_page(request, bench, work, said)
-
-
-@router.get("/lines/{line_id}/swaps", response_class=HTMLResponse)
-def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = None) -> HTMLResponse:
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    now = bench.appraise(work.draft.recipe)
-    portion = now.portion(work.draft.recipe.line(line_id).id)
-    part = share if share is not None and 0 < share <= 1 else None
-    views = swap_views(bench, now, work.original, line_id, work.profile, part) if portion.known else []
-    return page(
-        request, "drawer_swaps.html", swaps=views, line=portion.line, name=portion.food.name if portion.food else portion.line.text,
-        portion=portion, labels=bench.knowledge.preparations.labels, shares=SHARES, share=part, recipe_id=recipe_id,
-        revision=work.draft.revision, profile=work.profile,
-    )  # fmt: skip
-
-
-@router.post("/lines/{line_id}/swaps/{swap_id}", response_class=HTMLResponse)
-def take_swap(
-    request: Request,
-    recipe_id: int,
-    line_id: str,
-    swap_id: str,
-    revision: Revision,
-    share: Annotated[str, Form(max_length=8)] = "",
-) -> HTMLResponse:
-    bench = workbench(request)
-    swap = next((s for s in bench.knowledge.swaps if s.id == swap_id), None)
-
-    def change(recipe: Recipe) -> Recipe:
-        if swap is None:
-            raise RecipeError(f"no swap is called {swap_id!r}")
-        part = float(share) if share else None
-        return with_swap(bench.appraise(recipe), line_id, swap, bench.knowledge.pantry, part)
-
-    return _edited(request, recipe_id, revision, f"swap: {swap.title.lower()}" if swap else "swap", change)
+    return bench_page(request, bench, work, said)
 
 
 @router.get("/figures/{nutrient}", response_class=HTMLResponse)
@@ -337,7 +252,11 @@ def explain_figure(request: Request, recipe_id: int, nutrient: str) -> HTMLRespo
     with bench.store() as connection:
         work = load_work(bench, connection, recipe_id)
     now = bench.appraise(work.draft.recipe)
-    account = figure_account(now, nutrient) if nutrient in NUTRIENT else axis_account(now, work.original, nutrient)
+    account = (
+        figure_account(now, nutrient)
+        if nutrient in NUTRIENT
+        else axis_account(now, work.original, nutrient, bench.knowledge)
+    )
     return page(request, "drawer_account.html", a=account, recipe_id=recipe_id)
 
 

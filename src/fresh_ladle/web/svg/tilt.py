@@ -1,7 +1,8 @@
-"""One stem of the tilt: leaning left for less, right for more, by noticeable steps from the original."""
+"""The tilt: a stem for each taste, leaning left for less and right for more, by noticeable steps from the original."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import cos, radians, sin
 
 from markupsafe import Markup
@@ -9,33 +10,67 @@ from markupsafe import Markup
 from fresh_ladle.core.flavor.parameters import MAY_NOT_NOTICE
 from fresh_ladle.web.svg.drawing import element, picture
 
-WIDTH, HEIGHT, LENGTH = 72.0, 96.0, 72.0
-DEGREES_PER_STEP = 7.5
+WIDTH, HEIGHT, LENGTH = 72.0, 96.0, 66.0
+DEGREES_PER_STEP = 9.0
 MOST_STEPS = 4.0
 """A stem leans no further than this; its number still tells the whole."""
+RIM = LENGTH + 13
+"""Radius of the arc that marks the well-liked window."""
+FOOT_X, FOOT_Y = WIDTH / 2, HEIGHT - 8
 
 
-def stem(step: float, title: str) -> Markup:
-    """A stem for one axis. Inside the pale wedge tasters may not notice."""
-    foot_x, foot_y = WIDTH / 2, HEIGHT - 10
+def _tip(steps: float, length: float) -> tuple[float, float]:
+    lean = radians(max(-MOST_STEPS, min(MOST_STEPS, steps)) * DEGREES_PER_STEP)
+    return FOOT_X + length * sin(lean), FOOT_Y - length * cos(lean)
 
-    def tip(steps: float, length: float = LENGTH) -> tuple[float, float]:
-        lean = radians(max(-MOST_STEPS, min(MOST_STEPS, steps)) * DEGREES_PER_STEP)
-        return foot_x + length * sin(lean), foot_y - length * cos(lean)
 
-    left, right = tip(-MAY_NOT_NOTICE, LENGTH + 8), tip(MAY_NOT_NOTICE, LENGTH + 8)
+def _arc(low: float, high: float, radius: float) -> str:
+    left, right = _tip(low, radius), _tip(high, radius)
+    return f"M{left[0]:.1f} {left[1]:.1f} A{radius:g} {radius:g} 0 0 1 {right[0]:.1f} {right[1]:.1f}"
+
+
+def tone_of(step: float) -> str:
+    """How a lean is colored: within what may pass, noticed, or plain."""
     size = abs(step)
-    tone = "same" if size < MAY_NOT_NOTICE else "noticed" if size < 2 else "plain"
-    bud_x, bud_y = tip(step)
+    return "same" if size < MAY_NOT_NOTICE else "noticed" if size < 2 else "plain"
+
+
+def stem(step: float, title: str, doubt: tuple[float, float] | None, window: tuple[float, float] | None) -> Markup:
+    """A stem for one axis. Inside the pale wedge tasters may not notice; the thick rim is where such dishes are liked;
+    the thin arc through the bud is the doubt of the amounts. `doubt` and `window` are in steps from the original."""
+    bud_x, bud_y = _tip(step, LENGTH)
     lean = max(-MOST_STEPS, min(MOST_STEPS, step)) * DEGREES_PER_STEP
-    return picture(
-        WIDTH,
-        HEIGHT,
-        title,
-        element("path", d=f"M{foot_x:g} {foot_y:g} L{left[0]:.1f} {left[1]:.1f} A{LENGTH + 8:g} {LENGTH + 8:g} 0 0 1 {right[0]:.1f} {right[1]:.1f} Z", class_="tilt-lane"),
-        element("line", x1=foot_x, x2=foot_x, y1=foot_y, y2=foot_y - LENGTH, class_="tilt-upright"),
-        element("line", x1=foot_x, x2=bud_x, y1=foot_y, y2=bud_y, class_=f"tilt-stem {tone}"),
-        element("ellipse", cx=bud_x, cy=bud_y, rx=6, ry=10, transform=f"rotate({lean:.1f} {bud_x:.1f} {bud_y:.1f})", class_=f"tilt-bud {tone}"),
-        element("line", x1=6, x2=WIDTH - 6, y1=foot_y, y2=foot_y, class_="tilt-ground"),
-        class_="tilt",
-    )  # fmt: skip
+    wedge = f"{_arc(-MAY_NOT_NOTICE, MAY_NOT_NOTICE, LENGTH + 8)} L{FOOT_X:g} {FOOT_Y:g} Z"
+    parts = [element("path", d=wedge, class_="tilt-lane")]
+    if window is not None and window[1] > -MOST_STEPS and window[0] < MOST_STEPS:
+        parts.append(element("path", d=_arc(*window, RIM), class_="tilt-window"))
+    parts += [
+        element("line", x1=FOOT_X, x2=FOOT_X, y1=FOOT_Y, y2=FOOT_Y - LENGTH, class_="tilt-upright"),
+        element("line", x1=FOOT_X, x2=bud_x, y1=FOOT_Y, y2=bud_y, class_=f"tilt-stem {tone_of(step)}"),
+    ]
+    if doubt is not None and doubt[1] - doubt[0] > 0.3:
+        parts.append(element("path", d=_arc(*doubt, LENGTH), class_="tilt-doubt"))
+    parts += [
+        element("ellipse", cx=bud_x, cy=bud_y, rx=6, ry=10, transform=f"rotate({lean:.1f} {bud_x:.1f} {bud_y:.1f})", class_=f"tilt-bud {tone_of(step)}"),
+        element("line", x1=6, x2=WIDTH - 6, y1=FOOT_Y, y2=FOOT_Y, class_="tilt-ground"),
+    ]  # fmt: skip
+    return picture(WIDTH, HEIGHT, title, *parts, class_="tilt")
+
+
+STRIP_CELL, STRIP_HEIGHT, STRIP_REACH = 46.0, 40.0, 19.0
+
+
+def strip(steps: Sequence[tuple[str, float]], title: str) -> Markup:
+    """All axes in one small picture: a bar from the middle to the left for less, to the right for more; up to 4 steps."""
+    parts = []
+    for place, (name, step) in enumerate(steps):
+        middle = STRIP_CELL * (place + 0.5)
+        reach = max(-MOST_STEPS, min(MOST_STEPS, step)) / MOST_STEPS * STRIP_REACH
+        lane = STRIP_REACH / MOST_STEPS
+        parts += [
+            element("rect", x=middle - lane, y=2, width=2 * lane, height=16, class_="tilt-lane"),
+            element("rect", x=min(middle, middle + reach), y=5, width=max(1.5, abs(reach)), height=10, class_=f"tilt-bud {tone_of(step)}"),
+            element("line", x1=middle, x2=middle, y1=1, y2=19, class_="strip-middle"),
+            element("text", name, x=middle, y=34, class_="strip-name"),
+        ]  # fmt: skip
+    return picture(STRIP_CELL * len(steps), STRIP_HEIGHT, title, *parts, class_="strip")

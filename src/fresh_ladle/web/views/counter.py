@@ -14,7 +14,8 @@ from fresh_ladle.core.nutrients.totals import Doubt
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Line, Recipe
 from fresh_ladle.core.school import BY_ID as SCHOOLS
-from fresh_ladle.core.swaps.effect import swaps_for
+from fresh_ladle.core.swaps.making import swaps_for
+from fresh_ladle.core.swaps.traps import Trap, standing_traps
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.store.recipes import Draft
 from fresh_ladle.web.state import Workbench
@@ -102,6 +103,8 @@ class CounterView:
     serving_by: str
     serving_value: str
     yield_value: str
+    celsius_value: str
+    traps: list[Trap]
 
 
 def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Profile | None, lens: str) -> CounterView:
@@ -123,12 +126,14 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
         revision=work.revision, undo=work.undo, redo=work.redo,
         lens=lens, lens_name=lens_name(lens), lens_unit=lens_unit(lens), lenses=lens_choices(),
         components=list(groups.items()),
-        rungs=rung_views(now, original, targets), tilt=tilt_view(now, original),
+        rungs=rung_views(now, original, targets), tilt=tilt_view(now, original, knowledge=bench.knowledge),
         questions=asked[:3],
         more_questions=max(0, len(asked) - 3), weighing=_weighing(now, lens), allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=now.cautions, standing_note=STANDING_NOTE,
         profile=profile, school=SCHOOLS[profile.school].name if profile else "", kinds=list(dishes.KINDS),
         unknown_lines=len(now.problems), serving_by=_serving_by(recipe)[0], serving_value=_serving_by(recipe)[1],
         yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
+        celsius_value="" if recipe.served_celsius is None else f"{recipe.served_celsius:g}",
+        traps=standing_traps(now, bench.knowledge.traps, SCHOOLS[profile.school] if profile else None, targets),
     )  # fmt: skip
 
 

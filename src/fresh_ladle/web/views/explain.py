@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.balance import drift_ranges, windows_of
+from fresh_ladle.core.dishes import BY_ID as KINDS
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.flavor.parameters import INTERACTIONS
-from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import is_derived, per_100_g_of_food
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.web.wording import amount_of, figure_text, grams_range_text, grams_text, range_text
+from fresh_ladle.web.wording import amount_of, figure_text, grams_range_text, grams_text, range_text, step_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,7 +79,7 @@ def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
     )
 
 
-def axis_account(now: Appraisal, original: Appraisal, axis_id: str) -> Account:
+def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: Knowledge) -> Account:
     """Who makes a taste axis, and what its concentration was in the original."""
     axis, stimulus, before = AXIS[axis_id], now.flavor[axis_id], original.flavor[axis_id]
     origins = []
@@ -108,9 +109,14 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str) -> Account:
         f"{stimulus.value:.3g} {axis.unit} comes from the foods below; the original had {before.value:.3g}. One noticeable step is a change of "
         f"{axis.weber_from_memory * 100:.0f}% from memory, {axis.weber_side_by_side * 100:.0f}% side by side. {axis.source} (grade {axis.grade})."
     )
+    if (window := windows_of(now, knowledge).get(axis_id)) is not None:
+        how += f" A well-liked {KINDS[now.recipe.kind].name} holds {window.low:g} to {window.high:g} ({window.source}; grade {window.grade})."
+    low, high = drift_ranges(now, original)[axis_id]
+    if high - low > 0.3:
+        how += f" With the doubt of the amounts the change is between {step_text(low)} and {step_text(high)}."
     company = _company(axis_id, now)
     if company:
-        tasted, known = effective(now.flavor)[axis_id], effective(original.flavor)[axis_id]
+        tasted, known = now.tasted[axis_id], original.tasted[axis_id]
         company.append(f"In all it tastes like {tasted:.3g} on its own; the original like {known:.3g}.")
     return Account(
         axis.name.capitalize(), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown, company

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.flavor.drift import drift, drift_sentence, step_words
+from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps, windows_of
+from fresh_ladle.core.flavor.drift import drift_sentence, step_words
 from fresh_ladle.core.flavor.parameters import AXES, Setting
 from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Standing, Target, verdict
@@ -42,13 +43,19 @@ class Stem:
     text: str
     words: str
     step: float
+    doubt: str
+    window: str
 
 
 @dataclass(frozen=True, slots=True)
 class Tilt:
+    """The balance of a version: nine stems, a sentence on the whole, and what is out of balance for its kind of dish."""
+
     stems: list[Stem]
     sentence: str
     total: str
+    imbalances: list[str]
+    unknown: list[str]
 
 
 _TONES = {Standing.MEETS: "meets", Standing.MISSES: "misses", Standing.TOO_CLOSE: "close", Standing.UNKNOWN: "close"}
@@ -77,21 +84,25 @@ def rung_views(now: Appraisal, original: Appraisal, targets: Sequence[Target], s
     return views
 
 
-def tilt_view(now: Appraisal, original: Appraisal, setting: Setting = Setting.FROM_MEMORY) -> Tilt:
-    """Nine stems counted from the original."""
-    change = drift(now.flavor, original.flavor, setting)
+def tilt_view(
+    now: Appraisal, original: Appraisal, setting: Setting = Setting.FROM_MEMORY, knowledge: Knowledge | None = None
+) -> Tilt:
+    """Nine stems counted from the original; with `knowledge`, the windows of the kind of dish behind them."""
+    change, doubts = drift_between(now, original, setting), drift_ranges(now, original, setting)
+    windows = windows_of(now, knowledge) if knowledge else {}
+    in_steps = windows_in_steps(now, original, knowledge, setting) if knowledge else {}
     stems = []
     for axis in AXES:
-        step = change.steps[axis.id]
+        step, (low, high) = change.steps[axis.id], doubts[axis.id]
         words = step_words(axis.id, step)
-        stems.append(
-            Stem(
-                axis.id,
-                axis.name,
-                stem(step, f"{axis.name}: {step_text(step)} ({words})"),
-                step_text(step),
-                words,
-                step,
-            )
-        )
-    return Tilt(stems, drift_sentence(change), f"{change.total:.1f}")
+        doubt = f"between {step_text(low)} and {step_text(high)}" if step_text(low) != step_text(high) else ""
+        window = ""
+        if axis.id in windows:
+            side = windows[axis.id].side_of(now.flavor[axis.id].value)
+            window = {"low": "below", "high": "above", "inside": "inside"}[side] + " where such dishes are liked"
+        title = f"{axis.name}: {step_text(step)} ({words})" + "".join(f"; {t}" for t in (doubt, window) if t)
+        picture = stem(step, title, (low, high), in_steps.get(axis.id))
+        stems.append(Stem(axis.id, axis.name, picture, step_text(step), words, step, doubt, window))
+    notes = [i.text for i in imbalances_of(now, knowledge)] if knowledge else []
+    unknown = list(dict.fromkeys(name for axis in AXES for name in now.flavor[axis.id].unknown))
+    return Tilt(stems, drift_sentence(change), f"{change.total:.1f}", notes, unknown)

@@ -1,8 +1,11 @@
-"""The swaps of one line, each worked out for the recipe at hand."""
+"""Moves worked out for the recipe at hand: the swaps of a line, the swaps for a goal, repairs, and the compared."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+
+from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.drift import noticed_axes
@@ -10,16 +13,22 @@ from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, verdict
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.school import BY_ID as SCHOOLS
-from fresh_ladle.core.swaps.effect import SwapEffect, ranked, swap_effect, swaps_for
+from fresh_ladle.core.swaps.effect import Effect
+from fresh_ladle.core.swaps.goals import Goal, swaps_to_goal
+from fresh_ladle.core.swaps.making import SwapMade, ranked, swap_made, swaps_for
+from fresh_ladle.core.swaps.mending import RepairMade, repairs_for
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.state import Workbench
+from fresh_ladle.web.svg.tilt import strip
 from fresh_ladle.web.views.standing import Stem, tilt_view
-from fresh_ladle.web.wording import amount_of, signed, verdict_text
+from fresh_ladle.web.wording import amount_of, display_amount, signed, verdict_text
+
+MOST_SHOWN = 12
 
 
 @dataclass(frozen=True, slots=True)
 class FigureChange:
-    """What a swap does to one figure. `tone` is better, worse or same as far as a target says."""
+    """What a move does to one figure. `tone` is better, worse or same as far as a target says."""
 
     name: str
     change: str
@@ -29,22 +38,37 @@ class FigureChange:
 
 
 @dataclass(frozen=True, slots=True)
-class SwapView:
-    id: str
+class MoveView:
+    """One move as the drawer shows it. `take` is where it is made, `pick` names it for comparing."""
+
     title: str
     reason: str
+    of: str
     schools: list[str]
     fits_school: bool
     steps: tuple[str, ...]
     figures: list[FigureChange]
     sentence: str
     moved: list[Stem]
+    strip: Markup
     total: str
     brings: list[str]
     cautions: list[str]
+    traps: list[str]
     repairs: tuple[str, ...]
     limits: str
-    share: float
+    take: str
+    values: dict[str, str]
+    pick: str
+
+
+@dataclass(frozen=True, slots=True)
+class WayView:
+    """A way of working that mends something without adding food."""
+
+    title: str
+    when: str
+    reason: str
 
 
 SHARES = ((None, "as suggested"), (0.25, "a quarter"), (0.5, "half"), (1.0, "all of it"))
@@ -52,38 +76,79 @@ SHARES = ((None, "as suggested"), (0.25, "a quarter"), (0.5, "half"), (1.0, "all
 
 def swap_views(
     bench: Workbench, now: Appraisal, original: Appraisal, line_id: str, profile: Profile | None, share: float | None
-) -> list[SwapView]:
+) -> list[MoveView]:
     """Swaps for a line, those of the profile's school first, then by how far they help the open targets."""
     line = now.recipe.line(line_id)
-    targets = profile.targets if profile else ()
-    effects = []
+    made = []
     for swap in swaps_for(line, now.recipe, bench.knowledge):
         try:
-            effects.append(swap_effect(now, line_id, swap, bench.knowledge, original.flavor, share))
+            made.append(swap_made(now, line_id, swap, bench.knowledge, original, share))
         except RecipeError:
             continue
-    school = profile.school if profile else None
-    views = [_view(effect, original, targets, school) for effect in ranked(effects, targets)]
+    targets = profile.targets if profile else ()
+    views = [swap_view(one, original, profile) for one in ranked(made, targets)]
     return sorted(views, key=lambda v: not v.fits_school)
 
 
-def _view(effect: SwapEffect, original: Appraisal, targets: tuple[Target, ...], school: str | None) -> SwapView:
-    swap = effect.swap
-    tilt = tilt_view(effect.after, original)
-    stems = {stem.axis: stem for stem in tilt.stems}
+def goal_views(
+    bench: Workbench, now: Appraisal, original: Appraisal, goal: Goal, profile: Profile | None
+) -> list[MoveView]:
+    """Swaps of any line for a goal, those of the profile's school first."""
+    found = swaps_to_goal(goal, now, original, bench.knowledge)
+    school = profile.school if profile else None
+    found.sort(key=lambda m: school is not None and school not in m.swap.schools)
+    return [swap_view(one, original, profile) for one in found[:MOST_SHOWN]]
+
+
+def swap_view(made: SwapMade, original: Appraisal, profile: Profile | None) -> MoveView:
+    swap = made.swap
+    school = profile.school if profile else None
     part = f"{swap.noticed_at * 100:.0f}%"
-    return SwapView(
-        id=swap.id, title=swap.title, reason=swap.reason, schools=[SCHOOLS[s].name for s in swap.schools],
-        fits_school=school is None or school in swap.schools, steps=effect.steps,
-        figures=[_change(effect, n, targets) for n in HEADLINE], sentence=tilt.sentence,
-        moved=[stems[axis] for axis in noticed_axes(effect.drift)[:4]], total=tilt.total,
-        brings=[a.name for a in effect.brings], cautions=[c.caution.text for c in effect.new_cautions], repairs=swap.repairs,
-        limits=f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's judgement: taste it).",
-        share=effect.share,
+    return _view(
+        made.effect, original, profile, swap.title, swap.reason, made.line.named or made.line.text,
+        [SCHOOLS[s].name for s in swap.schools], school is None or school in swap.schools, swap.repairs,
+        f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's judgement: taste it).",
+        f"lines/{made.line.id}/swaps/{swap.id}", {"share": f"{made.share:g}"}, f"{made.line.id}:{swap.id}:{made.share:g}",
     )  # fmt: skip
 
 
-def _change(effect: SwapEffect, nutrient: str, targets: tuple[Target, ...]) -> FigureChange:
+def repair_views(
+    bench: Workbench, now: Appraisal, original: Appraisal, profile: Profile | None
+) -> tuple[list[MoveView], list[WayView]]:
+    """Repairs that add food, each computed, and ways of working."""
+    school = SCHOOLS[profile.school] if profile else None
+    found = repairs_for(now, original, bench.knowledge, school)
+    moves = [_repair_view(one, one.effect, original, profile) for one in found if one.effect is not None]
+    ways = [WayView(r.repair.title, r.repair.when, r.repair.reason) for r in found if r.effect is None]
+    return moves[:MOST_SHOWN], ways
+
+
+def _repair_view(made: RepairMade, effect: Effect, original: Appraisal, profile: Profile | None) -> MoveView:
+    repair = made.repair
+    return _view(
+        effect, original, profile, repair.title, repair.reason, "", [], True, (f"When: {repair.when}.",), "",
+        f"repairs/{repair.id}", {"dose": f"{made.dose:g}"}, "",
+    )  # fmt: skip
+
+
+def _view(
+    effect: Effect, original: Appraisal, profile: Profile | None, title: str, reason: str, of: str, schools: list[str],
+    fits_school: bool, repairs: Sequence[str], limits: str, take: str, values: dict[str, str], pick: str,
+) -> MoveView:  # fmt: skip
+    targets = profile.targets if profile else ()
+    tilt = tilt_view(effect.after, original)
+    stems = {stem.axis: stem for stem in tilt.stems}
+    moved = [stems[axis] for axis in noticed_axes(effect.drift)[:4]]
+    return MoveView(
+        title=title, reason=reason, of=of, schools=schools, fits_school=fits_school, steps=tuple(display_amount(step) for step in effect.steps),
+        figures=[_change(effect, n, targets) for n in HEADLINE], sentence=tilt.sentence, moved=moved,
+        strip=strip([(stem.name, stem.step) for stem in tilt.stems], f"Taste after it: {tilt.sentence}"), total=tilt.total,
+        brings=[a.name for a in effect.brings], cautions=[c.caution.text for c in effect.new_cautions],
+        traps=[t.text for t in effect.traps], repairs=tuple(repairs), limits=limits, take=take, values=values, pick=pick,
+    )  # fmt: skip
+
+
+def _change(effect: Effect, nutrient: str, targets: tuple[Target, ...]) -> FigureChange:
     change, figure = effect.change[nutrient], effect.after.totals.serving[nutrient]
     target = next((t for t in targets if t.nutrient == nutrient), None)
     judged = verdict(figure, target) if target else None

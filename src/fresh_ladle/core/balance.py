@@ -1,0 +1,50 @@
+"""The balance of a version: its steps from the original, how sure they are, and where such dishes are well liked."""
+
+from __future__ import annotations
+
+from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.flavor.doubt import step_ranges
+from fresh_ladle.core.flavor.drift import Drift, drift, steps_between
+from fresh_ladle.core.flavor.parameters import Setting
+from fresh_ladle.core.flavor.windows import Imbalance, Window, imbalances
+
+
+def drift_between(now: Appraisal, original: Appraisal, setting: Setting = Setting.FROM_MEMORY) -> Drift:
+    """Noticeable steps from the original to this version, each as cold as its recipe says."""
+    return drift(now.flavor, original.flavor, setting, (now.celsius, original.celsius))
+
+
+def drift_ranges(
+    now: Appraisal, original: Appraisal, setting: Setting = Setting.FROM_MEMORY
+) -> dict[str, tuple[float, float]]:
+    """The 90% range of the steps on each axis, from the doubt of the amounts."""
+    return step_ranges(
+        drift_between(now, original, setting), (now.portions, now.flavor), (original.portions, original.flavor), setting
+    )
+
+
+def windows_of(appraisal: Appraisal, knowledge: Knowledge) -> dict[str, Window]:
+    """The windows of the recipe's kind of dish, by axis."""
+    return dict(knowledge.windows.get(appraisal.recipe.kind, {}))
+
+
+def windows_in_steps(
+    now: Appraisal, original: Appraisal, knowledge: Knowledge, setting: Setting = Setting.FROM_MEMORY
+) -> dict[str, tuple[float, float]]:
+    """The window of each axis as steps from the original, so that this version lies inside just when its stimulus does.
+
+    The ends are stimuli; the company they keep in this version changes them as it changes its own stimulus.
+    """
+    tasted, known = now.tasted, original.tasted
+    found = {}
+    for axis, window in windows_of(now, knowledge).items():
+        value = now.flavor[axis].value
+        company = tasted[axis] / value if value > 0 else 1.0
+        low, high = (steps_between(end * company, known[axis], axis, setting) for end in (window.low, window.high))
+        found[axis] = (low, high)
+    return found
+
+
+def imbalances_of(appraisal: Appraisal, knowledge: Knowledge) -> list[Imbalance]:
+    """What is missing or loud for this kind of dish, in words."""
+    return imbalances(appraisal.flavor, windows_of(appraisal, knowledge))

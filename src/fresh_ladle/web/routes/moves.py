@@ -1,0 +1,172 @@
+"""Moves on a recipe: swaps of a line or for a goal, compared before they are taken, repairs, and cuts spread over dates."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import HTMLResponse
+
+from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.recipe import Recipe, RecipeError
+from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
+from fresh_ladle.core.swaps.ladder import ladder
+from fresh_ladle.core.swaps.making import swap_made, with_swap
+from fresh_ladle.core.swaps.mending import with_repair
+from fresh_ladle.core.swaps.roles import role_sentence, roles_of
+from fresh_ladle.core.swaps.swap import Swap
+from fresh_ladle.web.routes.bench import Revision, edited
+from fresh_ladle.web.routes.common import lens_of, load_work, page
+from fresh_ladle.web.state import Workbench, workbench
+from fresh_ladle.web.views.counter import asked_figure
+from fresh_ladle.web.views.swapping import SHARES, goal_views, repair_views, swap_view, swap_views
+from fresh_ladle.web.wording import amount_of
+
+router = APIRouter(prefix="/recipes/{recipe_id}")
+MOST_COMPARED = 3
+
+
+def _swap_called(bench: Workbench, swap_id: str) -> Swap:
+    swap = next((s for s in bench.knowledge.swaps if s.id == swap_id), None)
+    if swap is None:
+        raise RecipeError(f"no swap is called {swap_id!r}")
+    return swap
+
+
+@router.get("/lines/{line_id}/swaps", response_class=HTMLResponse)
+def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = None) -> HTMLResponse:
+    """A line's drawer: mending it, its swaps, and a cut spread over dates."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    now = bench.appraise(work.draft.recipe)
+    portion = now.portion(work.draft.recipe.line(line_id).id)
+    part = share if share is not None and 0 < share <= 1 else None
+    views = swap_views(bench, now, work.original, line_id, work.profile, part) if portion.known else []
+    role = ""
+    if portion.food is not None:
+        plain = "salt" if portion.food.group == "salt-salty" else "oil"
+        role = role_sentence(plain, roles_of(portion.line, portion.food, work.draft.recipe.kind))
+    return page(
+        request, "drawer_swaps.html", swaps=views, line=portion.line, name=portion.food.name if portion.food else portion.line.text,
+        portion=portion, labels=bench.knowledge.preparations.labels, shares=SHARES, share=part, recipe_id=recipe_id,
+        revision=work.draft.revision, profile=work.profile, role=role, today=date.today().isoformat(),
+    )  # fmt: skip
+
+
+@router.post("/lines/{line_id}/swaps/{swap_id}", response_class=HTMLResponse)
+def take_swap(
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    swap_id: str,
+    revision: Revision,
+    share: Annotated[str, Form(max_length=8)] = "",
+) -> HTMLResponse:
+    bench = workbench(request)
+    swap = _swap_called(bench, swap_id)
+
+    def change(recipe: Recipe) -> Recipe:
+        part = float(share) if share else None
+        return with_swap(bench.appraise(recipe), line_id, swap, bench.knowledge.pantry, part)
+
+    return edited(request, recipe_id, revision, f"swap: {swap.title.lower()}", change)
+
+
+@router.get("/moves", response_class=HTMLResponse)
+def moves(request: Request, recipe_id: int, goal: str = "") -> HTMLResponse:
+    """Swaps of any line for one goal; without a goal, the one under the lens."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    now = bench.appraise(work.draft.recipe)
+    figure = asked_figure(lens_of(request))
+    chosen = Goal.parsed(goal or f"{'more' if figure in MORE else 'less'}:{figure}")
+    choices = [(str(g), g.in_words(bench.knowledge)) for g in goals_of(now)]
+    return page(
+        request, "drawer_goal.html", moves=goal_views(bench, now, work.original, chosen, work.profile), goal=str(chosen),
+        words=chosen.in_words(bench.knowledge), choices=choices, recipe_id=recipe_id, revision=work.draft.revision,
+        profile=work.profile,
+    )  # fmt: skip
+
+
+@router.get("/moves/compare", response_class=HTMLResponse)
+def compare(request: Request, recipe_id: int, pick: Annotated[list[str] | None, Query()] = None) -> HTMLResponse:
+    """Two or three swaps beside each other, each worked out on the draft as it stands."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    now = bench.appraise(work.draft.recipe)
+    picks = (pick or [])[:MOST_COMPARED]
+    if len(picks) < 2:
+        raise RecipeError("tick two or three swaps to compare them")
+    views = []
+    for one in picks:
+        line_id, _, rest = one.partition(":")
+        swap_id, _, share = rest.partition(":")
+        try:
+            part = float(share)
+        except ValueError:
+            raise RecipeError(f"{one!r} is not a swap to compare") from None
+        made = swap_made(now, line_id, _swap_called(bench, swap_id), bench.knowledge, work.original, part)
+        views.append(swap_view(made, work.original, work.profile))
+    return page(
+        request, "drawer_compare.html", moves=views, recipe_id=recipe_id, revision=work.draft.revision, profile=work.profile,
+    )  # fmt: skip
+
+
+@router.get("/repairs", response_class=HTMLResponse)
+def repairs(request: Request, recipe_id: int) -> HTMLResponse:
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    now = bench.appraise(work.draft.recipe)
+    found, ways = repair_views(bench, now, work.original, work.profile)
+    return page(
+        request, "drawer_repairs.html", moves=found, ways=ways, recipe_id=recipe_id, revision=work.draft.revision,
+        profile=work.profile,
+    )  # fmt: skip
+
+
+@router.post("/repairs/{repair_id}", response_class=HTMLResponse)
+def take_repair(
+    request: Request, recipe_id: int, repair_id: str, revision: Revision, dose: Annotated[float, Form(gt=0, le=2)]
+) -> HTMLResponse:
+    bench = workbench(request)
+    repair = next((r for r in bench.knowledge.repairs if r.id == repair_id and r.computed), None)
+    if repair is None:
+        raise RecipeError(f"no repair is called {repair_id!r}")
+
+    def change(recipe: Recipe) -> Recipe:
+        return with_repair(bench.appraise(recipe), repair, dose, bench.knowledge.pantry)
+
+    return edited(request, recipe_id, revision, f"repair: {repair.title.lower()}", change)
+
+
+@router.get("/lines/{line_id}/ladder", response_class=HTMLResponse)
+def cut_over_dates(
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    first: date,
+    cut: Annotated[float, Query(gt=0, le=0.9)] = 0.3,
+    days: Annotated[int, Query(ge=1, le=180)] = 14,
+) -> HTMLResponse:
+    """A cut of one line spread over serving dates, so that no step is noticed."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+    nutrient = asked_figure(lens_of(request))
+    now = bench.appraise(work.draft.recipe)
+    rungs = ladder(now, line_id, cut, first, days, nutrient, bench.knowledge)
+    line = work.draft.recipe.line(line_id)
+    rows = [
+        (r.on.strftime("%a %d %b %Y"), r.amount, f"{amount_of(nutrient, r.figure)} {NUTRIENT[nutrient].unit}", f"{abs(r.step):.1f}")
+        for r in rungs
+    ]  # fmt: skip
+    return page(
+        request, "ladder.html", rows=rows, line=line, figure=NUTRIENT[nutrient].name.lower(), recipe_id=recipe_id,
+        revision=work.draft.revision, amounts=[r.amount for r in rungs],
+        start=f"{amount_of(nutrient, now.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}",
+    )  # fmt: skip

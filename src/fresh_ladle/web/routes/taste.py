@@ -1,0 +1,23 @@
+"""How taste is reckoned: every number of the flavor model, with its grade and source."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Request
+from fastapi.responses import HTMLResponse
+
+from fresh_ladle.core.dishes import KINDS
+from fresh_ladle.core.flavor.parameters import AXES, BY_ID, INTERACTIONS, MAY_NOT_NOTICE, MOST_SALT_LIFT
+from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.state import workbench
+
+router = APIRouter()
+
+
+@router.get("/taste", response_class=HTMLResponse)
+def taste(request: Request) -> HTMLResponse:
+    knowledge = workbench(request).knowledge
+    windows = [(kind.name, list(knowledge.windows[kind.id].values())) for kind in KINDS]
+    return page(
+        request, "taste.html", axes=AXES, by_id=BY_ID, interactions=INTERACTIONS, windows=windows, place="taste",
+        may_not_notice=MAY_NOT_NOTICE, most_lift=MOST_SALT_LIFT,
+    )  # fmt: skip
