@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import io
 import statistics
+import sys
 import tempfile
 import time
 import tracemalloc
 import zipfile
 from collections.abc import Callable
 from contextlib import closing
+from math import log
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -17,6 +19,8 @@ from fastapi.responses import HTMLResponse
 from fastapi.testclient import TestClient
 from jinja2 import Template
 
+from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
+from fresh_ladle.core.flavor.parameters import POTENCY_BASE, SODIUM_SHARE_OF_SALT
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.database import open_database
 from fresh_ladle.store.foods import search_foods
@@ -55,6 +59,40 @@ def main() -> None:
         _search(bench)
         _reading(bench)
         _importing(Path(folder))
+        _statements(bench)
+
+
+def _statements(bench: Workbench) -> None:
+    """How many statements of cooks the flavor model bears out, against stimuli taken linearly and nothing else."""
+    sys.path.insert(0, str(Path(__file__).parent.parent))
+    from tests.conftest import Kitchen
+    from tests.core.statements import GIVEN, OURS, Statement, holds
+    from tests.core.test_pairwise import steps
+
+    kitchen = Kitchen(bench.knowledge)
+
+    def naive(one: Statement) -> float:
+        """Ranks and grams as they stand, Weber steps side by side, no interaction and no temperature."""
+        amounts = []
+        for mix in (one.first, one.second):
+            mass, total = sum(mix.values()), 0.0
+            for key, grams in mix.items():
+                food = bench.knowledge.pantry[key.removesuffix(", on top")]
+                taste = food.taste
+                assert taste is not None
+                plain = {
+                    "salt": (food.per_100_g["sodium_mg"] or 0) / 1000 / SODIUM_SHARE_OF_SALT, "rich": food.per_100_g["fat_g"] or 0,
+                    "sour": taste.acid_pct, "sweet": taste.sweet_pct, "savory": taste.glutamate_mg, "bitter": taste.bitter,
+                    "hot": taste.heat, "aroma": taste.aroma, "body": taste.body,
+                }  # fmt: skip
+                total += plain[one.axis] * grams / mass
+            amounts.append(total)
+        floor = min(AXIS[one.axis].floor, 0.05) if one.axis in POTENCY_BASE else AXIS[one.axis].floor
+        return log((amounts[0] + floor) / (amounts[1] + floor)) / log(1 + AXIS[one.axis].weber_side_by_side)
+
+    for name, table in (("given", GIVEN), ("our own", OURS)):
+        ours, base = sum(holds(s, steps(kitchen, s)) for s in table), sum(holds(s, naive(s)) for s in table)
+        print(f"{'statements of cooks borne out, ' + name:58} {ours:4} of {len(table)}, taken linearly {base}")
 
 
 def _edit(app: FastAPI, bench: Workbench) -> None:

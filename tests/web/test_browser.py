@@ -161,7 +161,7 @@ def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:
 
 VIEWS = {
     "shelf": "/", "read-in": "/read-in", "counter": "/recipes/2", "beside": "/recipes/4/beside?a=1&b=2", "card": "/recipes/4/card",
-    "stores": "/foods?q=beans", "food": "/foods/tahini", "own-food": "/foods/new?like=feta", "targets": "/targets", "problem": "/recipes/999",
+    "stores": "/foods?q=beans", "food": "/foods/tahini", "own-food": "/foods/new?like=feta", "targets": "/targets", "taste": "/taste", "problem": "/recipes/999",
 }  # fmt: skip
 
 
@@ -179,6 +179,15 @@ def test_the_states_of_the_counter_are_accessible(page: Page) -> None:
     page.goto("/recipes/2")
     page.locator("[data-line=l3] [data-swaps]").click()
     expect(page.locator(".swap").first).to_be_visible()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    for pick in range(2):
+        page.locator("#drawer input[name=pick]").nth(pick).check()
+    page.get_by_role("button", name="Compare the ticked").click()
+    expect(page.locator("table.compare")).to_be_visible()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.locator("[data-close]").click()
+    page.keyboard.press("f")
+    expect(page.locator("#drawer .swap").first).to_be_visible()
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.locator("[data-close]").click()
     page.locator(".stem").first.click()
