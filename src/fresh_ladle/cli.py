@@ -17,17 +17,27 @@ from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.units import Region
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.search import plans_for
+from fresh_ladle.core.plans.trouble import trouble
+from fresh_ladle.core.plans.wanted import exclusion_of, lines_called, target_of
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
+from fresh_ladle.core.school import BY_ID as SCHOOLS
+from fresh_ladle.core.school import SALT_BY_ID as SALT_SCHOOLS
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.any_recipe import recipe_text_from_file
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import MOST_BYTES, FileError
-from fresh_ladle.report import comparison_report, figures_report, reading_report
+from fresh_ladle.report import comparison_report, figures_report, plan_report, plans_report, reading_report
 from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import StoreError, backup, open_database
 from fresh_ladle.store.foods import load_shipped_foods
 from fresh_ladle.store.imported_foods import import_release
+
+
+class _BadUsage(Exception):
+    """Something asked for cannot be; the message goes to standard error."""
 
 
 class _NotUnderstood(Exception):
@@ -116,6 +126,39 @@ def _compare_command(args: argparse.Namespace) -> int:
             print(f"  {axis:8} {step:+.1f}")
         print(f"  in all   {report['total']:.1f} noticeable steps, side by side")
     return problems
+
+
+def _plan_command(args: argparse.Namespace) -> int:
+    """Plans that meet targets and keep the taste, or why there is none."""
+    reading, knowledge = _read(args), load_knowledge()
+    complaints = _complain_of(reading_report(reading, knowledge))
+    now = appraise(reading.recipe, knowledge)
+    try:
+        request = PlanRequest(
+            tuple(target_of(t) for t in args.target), SCHOOLS[args.school] if args.school else None,
+            SALT_SCHOOLS[args.salt_school] if args.salt_school else None,
+            frozenset[str]().union(*(exclusion_of(e, knowledge.pantry) for e in args.exclude)),
+            frozenset[str]().union(*(lines_called(name, now) for name in args.lock)),
+            args.max_changes, args.most_steps, args.chance, args.seconds,
+        )  # fmt: skip
+        plans, search = plans_for(now, now, request, knowledge)
+    except RecipeError as error:
+        raise _BadUsage(str(error)) from None
+    told = None if plans else trouble(now, now, request, knowledge)
+    report = plans_report(plans, told, search.timed_out)
+    if args.json:
+        _print_json(report)
+    else:
+        for plan in plans:
+            met = ", ".join(f"{name} {chance * 100:.0f}%" for name, chance in plan_report(plan)["meets"].items())
+            print(f"{plan.name}: {plan.changes} changes, {plan.drift.total:.1f} steps of taste ({met})")
+            for number, step in enumerate(plan.steps, start=1):
+                print(f"  {number}. {step.text}{f' ({step.when})' if step.when else ''}. {step.reason}")
+    for conflict in told.conflicts if told else ():
+        print(conflict.text, file=sys.stderr)
+    for relaxation in told.relaxations if told else ():
+        print(f"  would do: {relaxation.text}", file=sys.stderr)
+    return complaints if plans else 1
 
 
 def _serve_command(args: argparse.Namespace) -> int:
@@ -219,6 +262,25 @@ def _parser() -> argparse.ArgumentParser:
     compare.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
     compare.add_argument("--servings", type=_positive)
     compare.set_defaults(run=_compare_command)
+    plan = commands.add_parser("plan", help="plans that meet targets and keep the taste")
+    plan.add_argument("file", type=Path)
+    plan.add_argument("--servings", type=_positive)
+    plan.add_argument(
+        "--target", action="append", default=[], help="a limit per serving, such as sodium_mg<=140 or fiber_g>=3"
+    )
+    plan.add_argument("--school", choices=sorted(SCHOOLS))
+    plan.add_argument("--salt-school", choices=sorted(SALT_SCHOOLS))
+    plan.add_argument("--lock", action="append", default=[], help="a line that stays, by its name")
+    plan.add_argument("--exclude", action="append", default=[], help="an allergen or a food that must not be in it")
+    plan.add_argument("--max-changes", type=int, default=5)
+    plan.add_argument(
+        "--most-steps", type=float, default=2.0, help="noticeable steps that any taste may go, from memory"
+    )
+    plan.add_argument("--chance", type=float, default=0.8, help="probability with which each target must be met")
+    plan.add_argument("--seconds", type=float, default=20.0, help="how long to look at most")
+    plan.add_argument("--json", action="store_true")
+    plan.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
+    plan.set_defaults(run=_plan_command)
     tools = {
         "import": _import_command,
         "export": _export_command,
@@ -245,6 +307,9 @@ def main(argv: list[str] | None = None) -> int:
     except _NotUnderstood as error:
         print(error, file=sys.stderr)
         return 1
+    except _BadUsage as error:
+        print(error, file=sys.stderr)
+        return 2
     except BrokenPipeError:
         # The reader of our output has gone away; there is nobody left to tell.
         sys.stderr.close()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
@@ -11,6 +12,8 @@ from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.plans.plan import Plan
+from fresh_ladle.core.plans.trouble import Trouble
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipe_text import RecipeReading
 
@@ -100,3 +103,38 @@ def comparison_report(a: Appraisal, b: Appraisal) -> dict[str, Any]:
 def _per_100_g(appraisal: Appraisal, nutrient: str) -> float:
     mass = appraisal.totals.batch_grams.value
     return appraisal.totals.batch[nutrient].value / mass * 100 if mass else 0.0
+
+
+def plan_report(plan: Plan) -> dict[str, Any]:
+    """One plan: what to do, what a serving then holds, and how it tastes against the original."""
+    return {
+        "name": plan.name,
+        "why": plan.why,
+        "steps": [{"text": s.text, "reason": s.reason, "when": s.when} for s in plan.steps],
+        "changes": plan.changes,
+        "figures": {nutrient: _figure(figure) for nutrient, figure in plan.after.totals.serving.items()},
+        "meets": {f"{t.nutrient}{'<=' if t.side == 'at most' else '>='}{t.limit:g}": p for t, p in plan.meets.items()},
+        "drift": {**plan.drift.steps, "total": plan.drift.total},
+        "lines": [
+            line.text if line.text.startswith(line.amount) else f"{line.amount} {line.named}"
+            for line in plan.after.recipe.lines
+        ],
+        "brings": [a.name for a in plan.brings],
+        "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in plan.cautions],
+        "mind": [t.text for t in plan.traps],
+    }
+
+
+def plans_report(plans: Sequence[Plan], told: Trouble | None, stopped_early: bool) -> dict[str, Any]:
+    """Plans, or why there are none and what would make room."""
+    return {
+        "plans": [plan_report(plan) for plan in plans],
+        "conflicts": [
+            {"target": c.target.nutrient if c.target else None, "nearest": c.nearest, "text": c.text}
+            for c in (told.conflicts if told else ())
+        ],
+        "relaxations": [
+            {"change": r.change, "value": r.value, "text": r.text} for r in (told.relaxations if told else ())
+        ],
+        "stopped_early": stopped_early,
+    }

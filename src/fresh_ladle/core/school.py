@@ -30,12 +30,38 @@ SCHOOLS: tuple[School, ...] = (
 BY_ID: dict[str, School] = {school.id: school for school in SCHOOLS}
 
 
+@dataclass(frozen=True, slots=True)
+class SaltSchool:
+    """A school of salt; combines with any school of fat.
+
+    `least_salt` is the share of the salt itself that stays; `refuses_salty` keeps salty things from coming in;
+    `takes_salt_out` asks for a dish without any salt of its own.
+    """
+
+    id: str
+    name: str
+    creed: str
+    least_salt: float = 0.0
+    refuses_salty: bool = False
+    takes_salt_out: bool = False
+
+
+SALTY_MG = 400.0
+"""Sodium per 100 g from which a food is salty: five times the usual limit of a low-sodium claim (estimate)."""
+SALT_SCHOOLS: tuple[SaltSchool, ...] = (
+    SaltSchool("season-early", "season early and enough", "The salt itself stays, most of it; sodium comes down in what carries it unseen.", least_salt=0.7),
+    SaltSchool("powders-and-acid", "powders and acid, not salts", "Garlic and onion powder, citrus, vinegar and herbs; nothing salty comes in for the salt that goes.", refuses_salty=True),
+    SaltSchool("none-added", "none added", "No salt of its own and nothing salty brought in.", refuses_salty=True, takes_salt_out=True),
+)  # fmt: skip
+SALT_BY_ID: dict[str, SaltSchool] = {school.id: school for school in SALT_SCHOOLS}
+
+
 def allows(school: School, food: Food) -> bool:
     """Whether this school would bring the food into a dish."""
     traits = food.traits
     if school.refuses_oil and traits.added_fat:
         return False
-    if school.refuses_salt and (traits.added_salt or (food.per_100_g["sodium_mg"] or 0.0) > 400):
+    if school.refuses_salt and (traits.added_salt or (food.per_100_g["sodium_mg"] or 0.0) > SALTY_MG):
         return False
     if school.refuses_sugar and traits.added_sugar > 0:
         return False

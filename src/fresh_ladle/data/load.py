@@ -286,7 +286,7 @@ def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Sw
         id=row["id"], title=row["title"], goal=row["goal"], out=frozenset(out), incoming=incoming, share=row["share"],
         courses=frozenset(row["courses"]), schools=tuple(row["schools"]), noticed_at=row["noticed_at"],
         fails_at=row["fails_at"], repairs=tuple(row["repairs"]), reason=row["reason"], lowers=tuple(row["lowers"]),
-        raises=tuple(row["raises"]), roles=roles,
+        raises=tuple(row["raises"]), roles=roles, ask_first=row.get("ask_first", False),
     )  # fmt: skip
 
 

@@ -40,7 +40,8 @@ def step_of(unit: str | None) -> Fraction:
     return STEP.get(unit or "each", _ONE)
 
 
-def _worded(number: Fraction, unit: str | None, rest: str) -> str:
+def written_amount(number: Fraction, unit: str | None, rest: str = "") -> str:
+    """A number of units as a cook writes it: 3/2 of tbsp is `1½ Tbsp`."""
     if unit is None or unit == "each":
         return f"{written(number)} {rest}".strip()
     shown = _PLURAL[unit] if number > 1 and unit in _PLURAL else _SHOWN.get(unit, unit)
@@ -67,15 +68,15 @@ def nudged(text: str, steps: int) -> str:
 def with_count(amount: Amount, count: Fraction) -> str:
     """The amount with another count, keeping part, size and package."""
     if amount.part:
-        return f"{amount.part} of {_worded(count, None, amount.size or '')}"
+        return f"{amount.part} of {written_amount(count, None, amount.size or '')}"
     if amount.package is not None and amount.unit:
         size = amount.package.size.value
-        return _worded(
+        return written_amount(
             count,
             None,
             f"({size:g} {amount.package.unit}) {_PLURAL.get(amount.unit, amount.unit) if count > 1 else amount.unit}",
         )
-    return _worded(count, amount.unit, amount.size or "")
+    return written_amount(count, amount.unit, amount.size or "")
 
 
 def scaled(text: str, factor: float) -> str:
@@ -105,7 +106,7 @@ def kitchen_amount(food: Food, grams: float, said: tuple[str, ...] = ()) -> str:
             continue
         miss = abs(float(steps * step) * one / grams - 1)
         if best is None or miss < best[0] - 0.03:
-            best = (miss, _worded(steps * step, unit, ""))
+            best = (miss, written_amount(steps * step, unit, ""))
     if best is not None and best[0] <= 0.35:
         return best[1]
     if grams >= 20:

@@ -101,17 +101,17 @@ def _linear(portions: Sequence[Portion], axis: str, mass: float) -> Stimulus:
         if brought is None:
             unknown.append(portion.food.name)
             continue
-        factor = portion.factors.get("sodium_mg", 1.0) * _surface(portion) if axis == "salt" else 1.0
+        factor = portion.factors.get("sodium_mg", 1.0) if axis == "salt" else 1.0
+        if axis == "salt" and on_the_surface(portion):
+            factor *= SURFACE_SALT
         by_line[portion.line.id] = brought * portion.counted.value * factor / mass
     return Stimulus(axis, sum(by_line.values()), by_line, tuple(unknown))
 
 
-def _surface(portion: Portion) -> float:
-    """How much harder the salt of a line works for lying on top."""
-    on_top = Aside.GARNISH in portion.line.asides or re.search(
-        r"\bon top\b|\bsurface\b|\bfinishing\b", " ".join(portion.line.said), re.I
-    )
-    return SURFACE_SALT if on_top else 1.0
+def on_the_surface(portion: Portion) -> bool:
+    """Whether a line lies on top, where its salt is tasted first."""
+    said = " ".join(portion.line.said)
+    return Aside.GARNISH in portion.line.asides or bool(re.search(r"\bon top\b|\bsurface\b|\bfinishing\b", said, re.I))
 
 
 def water_share(food: Food) -> float:

@@ -46,7 +46,7 @@ class Swap:
     """One substitution. Shares are of the line that goes out, 0 to 1; limits are a cook's judgement (grade C).
 
     `lowers` and `raises` name the figures and tastes it is said to move; `roles`, when any are given, are those the line
-    that goes out must play one of. With nothing incoming it is a plain cut.
+    that goes out must play one of. With nothing incoming it is a plain cut. `ask_first` swaps are taken by hand only, never by a plan.
     """
 
     id: str
@@ -64,6 +64,7 @@ class Swap:
     lowers: tuple[str, ...] = ()
     raises: tuple[str, ...] = ()
     roles: frozenset[str] = frozenset()
+    ask_first: bool = False
 
     def fits(self, line: Line, food: Food, kind: str, pantry: Pantry) -> bool:
         """Whether the swap can be made for a line of this food in this kind of dish."""

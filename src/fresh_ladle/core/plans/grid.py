@@ -1,0 +1,100 @@
+"""The kitchen grid of a food: whole steps of one measure, so that whatever a plan asks for can be measured."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from fresh_ladle.core.amounts.amount import Amount
+from fresh_ladle.core.amounts.kitchen import step_of, written_amount
+from fresh_ladle.core.amounts.quantity import BadQuantity, Quantity
+from fresh_ladle.core.amounts.reading import amount_of
+from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
+from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.recipe import Line
+
+COARSEST = 0.26
+"""Share of an amount that one step may be before a finer measure is taken."""
+EIGHTH = Fraction(1, 8)
+_SPOONS = (("cup", Fraction(1, 4)), ("tbsp", Fraction(1, 2)), ("tsp", Fraction(1, 4)), ("tsp", EIGHTH))
+_WEIGHTS = (Fraction(5), Fraction(1))
+
+
+@dataclass(frozen=True, slots=True)
+class Grid:
+    """Steps of `step` `unit` of a food, each weighing `grams`."""
+
+    unit: str | None
+    step: Fraction
+    grams: float
+
+    def text(self, steps: int) -> str:
+        """The amount of so many steps in a cook's words: 3 steps of ½ tbsp are `1½ Tbsp`. No spoon holds three eighths,
+        so an odd eighth is said as a spoon more."""
+        count = self.step * steps
+        if self.unit == "tsp" and count >= 3:
+            spoons, rest = Fraction(count // 3), count % 3
+            if rest == Fraction(3, 2):
+                return written_amount(spoons + Fraction(1, 2), "tbsp")
+            whole = written_amount(spoons, "tbsp")
+            return f"{whole} plus {written_amount(rest, 'tsp')}" if rest else whole
+        if self.step == EIGHTH and steps % 2 and steps > 1:
+            return f"{written_amount(count - EIGHTH, self.unit)} plus {written_amount(EIGHTH, self.unit)}"
+        return written_amount(count, self.unit)
+
+    def steps(self, grams: float) -> int:
+        """The nearest whole number of steps."""
+        return round(grams / self.grams)
+
+
+def grid_of_line(line: Line, food: Food, grams: float, region: Region) -> Grid:
+    """The grid on which a line is changed: its own unit when that is fine enough, else spoons, else a scale."""
+    said = (line.text, *line.said)
+    own = _own_unit(line)
+    if own is not None:
+        unit, step = own
+        one = _grams_of(food, unit, step, said, region)
+        if one is not None and one <= COARSEST * grams:
+            return Grid(unit, step, one)
+    return grid_near(food, grams, said, region)
+
+
+def grid_near(food: Food, grams: float, said: tuple[str, ...] = (), region: Region = Region.US) -> Grid:
+    """The coarsest grid whose step is at most a quarter of the wanted grams; the finest there is for less."""
+    finest: Grid | None = None
+    for unit, step in _SPOONS:
+        one = _grams_of(food, unit, step, said, region)
+        if one is None:
+            continue
+        finest = Grid(unit, step, one)
+        if one <= COARSEST * grams:
+            return finest
+    if finest is not None and finest.grams <= grams:
+        return finest
+    for weight in _WEIGHTS:
+        if float(weight) <= COARSEST * grams or finest is None:
+            return Grid("g", weight, float(weight))
+    assert finest is not None
+    return finest
+
+
+def _own_unit(line: Line) -> tuple[str | None, Fraction] | None:
+    if not line.amount:
+        return None
+    try:
+        amount = amount_of(line.amount)
+    except BadQuantity:
+        return None
+    if amount.part or amount.package or amount.weight or amount.size or amount.fill or amount.added:
+        return None
+    return amount.unit, Fraction(1) if amount.unit == "g" else step_of(amount.unit)
+
+
+def _grams_of(food: Food, unit: str | None, step: Fraction, said: tuple[str, ...], region: Region) -> float | None:
+    try:
+        amount = Amount(text="", count=Quantity(Range.exact(float(step))), unit=unit)
+        return weigh(amount, food, said, region).grams.value
+    except UnitMisfit:
+        return None

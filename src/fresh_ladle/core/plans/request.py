@@ -1,0 +1,40 @@
+"""What is asked of a plan."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from fresh_ladle.core.nutrients.targets import Target
+from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.school import SaltSchool, School
+
+MOST_CHANGES = 12
+
+
+@dataclass(frozen=True, slots=True)
+class PlanRequest:
+    """Targets per serving, whose moves may be used, what stays, and how far taste may go.
+
+    `exclude` names allergens or food keys that the dish must end without and that nothing may bring in. `locked` holds
+    ids of lines that stay as they are. `chance` is the probability with which each target must be met, given the doubt.
+    `most_steps` bounds every taste, in noticeable steps from memory.
+    Raises RecipeError for a number out of bounds.
+    """
+
+    targets: tuple[Target, ...]
+    school: School | None = None
+    salt_school: SaltSchool | None = None
+    exclude: frozenset[str] = frozenset()
+    locked: frozenset[str] = frozenset()
+    max_changes: int = 5
+    most_steps: float = 2.0
+    chance: float = 0.8
+    seconds: float = 20.0
+
+    def __post_init__(self) -> None:
+        if not 1 <= self.max_changes <= MOST_CHANGES:
+            raise RecipeError(f"a plan makes 1 to {MOST_CHANGES} changes; {self.max_changes} was asked")
+        if not 0.5 <= self.chance <= 0.99:
+            raise RecipeError(f"a chance lies between 0.5 and 0.99; {self.chance:g} was asked")
+        if not 0.5 <= self.most_steps <= 10:
+            raise RecipeError(f"taste may go 0.5 to 10 steps; {self.most_steps:g} was asked")

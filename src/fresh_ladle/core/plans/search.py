@@ -1,0 +1,252 @@
+"""Searches for plans: solves, works the answer out exactly, and solves again around it until the two agree."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
+from statistics import NormalDist
+from time import monotonic
+
+import numpy as np
+
+from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.flavor.parameters import AXIS_IDS
+from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.nutrients.targets import Side, Target, verdict
+from fresh_ladle.core.nutrients.totals import serving_size_grams
+from fresh_ladle.core.plans.choices import Choices, choices_for, per_gram_of_portion
+from fresh_ladle.core.plans.model import Aim, Reference, build, reference_of
+from fresh_ladle.core.plans.plan import Plan, steps_of, with_steps
+from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.solver import solved
+from fresh_ladle.core.ranges import Z90
+from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.swaps.effect import effect_of
+
+ROUNDS = 7
+"""Times a plan is solved again around its exact figures before it is given up."""
+STEP_SLACK = 0.02
+WORTH_REFINING = 1.0
+"""Steps of drift from which a plan is worth solving again around its own taste."""
+
+
+class SearchStopped(Exception):
+    """Raised by `found` or `stopped` to end a search; what was found so far stands."""
+
+
+@dataclass
+class Search:
+    """One search under way: the recipe, what is asked, and a clock. `solver_seconds` and `build_seconds` are measured."""
+
+    now: Appraisal
+    original: Appraisal
+    request: PlanRequest
+    knowledge: Knowledge
+    stopped: Callable[[], bool] = lambda: False
+    choices: Choices = field(init=False)
+    solver_seconds: float = 0.0
+    build_seconds: float = 0.0
+    timed_out: bool = False
+
+    def __post_init__(self) -> None:
+        self._deadline = monotonic() + self.request.seconds
+        self.choices = choices_for(self.now, self.request, self.knowledge)
+
+    @property
+    def seconds_left(self) -> float:
+        return self._deadline - monotonic()
+
+    def plan(
+        self,
+        name: str,
+        why: str,
+        aim: Aim,
+        request: PlanRequest | None = None,
+        forbidden: tuple[frozenset[str], ...] = (),
+        refine: bool = False,
+    ) -> Plan | None:
+        """The best plan for an aim whose exact figures hold, or None. May be asked under a changed request."""
+        asked = request or self.request
+        margins = {t: _first_margin(self.now, t, asked.chance) for t in asked.targets}
+        tighter: dict[str, float] = {}
+        version, best = self.now, None
+        for _ in range(ROUNDS):
+            if self.seconds_left <= 0 or self.stopped():
+                self.timed_out = True
+                break
+            plan = self._solved(name, why, aim, asked, margins, tighter, version, forbidden)
+            if plan is None:
+                break
+            if self._holds(plan, asked):
+                if best is None or plan.drift.total < best.drift.total - 0.02:
+                    # Solved around its own taste once more, it may come nearer still.
+                    again = best is None and refine and plan.drift.total > WORTH_REFINING
+                    best, version = plan, plan.after
+                    if again:
+                        continue
+                break
+            self._tighten(plan, asked, margins, tighter)
+            version = plan.after
+        return best
+
+    def nearest(self, request: PlanRequest) -> Plan | None:
+        """The version that misses the targets, all together, by the least, with every taste near enough; or None."""
+        margins = {t: _first_margin(self.now, t, request.chance) for t in request.targets}
+        tighter: dict[str, float] = {}
+        version = self.now
+        for _ in range(ROUNDS):
+            if self.seconds_left <= 0:
+                return None
+            plan = self._solved("", "", Aim(any_will_do=True), request, margins, tighter, version, (), elastic=True)
+            if plan is None or plan.most_steps <= request.most_steps + STEP_SLACK:
+                return plan
+            self._tighten(replace(plan, meets={}), request, margins, tighter)
+            version = plan.after
+        return None
+
+    def _solved(
+        self, name: str, why: str, aim: Aim, asked: PlanRequest, margins: Mapping[Target, float], tighter: Mapping[str, float],
+        version: Appraisal, forbidden: tuple[frozenset[str], ...], elastic: bool = False,
+    ) -> Plan | None:  # fmt: skip
+        """One solution, worked out exactly; None when the program has none."""
+        start = monotonic()
+        size = serving_size_grams(self.now.recipe, self.now.portions)
+        tasted = self.original.tasted
+        model = build(
+            self.choices, tasted, reference_for(version, self.choices), asked, self.now.totals.servings,
+            size if self.now.recipe.yield_grams is None else None, aim, margins, tighter, elastic, forbidden,
+        )  # fmt: skip
+        built = monotonic()
+        self.build_seconds += built - start
+        gap = (0.05 if elastic else 0.5) if aim.any_will_do else 0.03
+        solution = solved(model.program, min(self.seconds_left, 0.4 * self.request.seconds), gap)
+        self.solver_seconds += monotonic() - built
+        if solution is None:
+            return None
+        if not solution.proven:
+            self.timed_out = True
+        steps = steps_of(self.now.recipe, self.choices, model.chosen(solution))
+        effect = effect_of(self.now, with_steps(self.now.recipe, steps), self.original, self.knowledge)
+        meets = {t: verdict(effect.after.totals.serving[t.nutrient], t).probability for t in asked.targets}
+        return Plan(
+            name, why, tuple(steps), effect.after, drift_between(effect.after, self.original), meets, effect.brings,
+            effect.new_cautions, effect.traps,
+        )  # fmt: skip
+
+    @staticmethod
+    def _holds(plan: Plan, asked: PlanRequest) -> bool:
+        return all(p >= asked.chance for p in plan.meets.values()) and plan.most_steps <= asked.most_steps + STEP_SLACK
+
+    @staticmethod
+    def _tighten(plan: Plan, asked: PlanRequest, margins: dict[Target, float], tighter: dict[str, float]) -> None:
+        """Asks for a little more where the exact figures fell short of what the program promised."""
+        for target, chance in plan.meets.items():
+            if chance < asked.chance:
+                margins[target] += max(0.005, _lacking(plan.after, target, asked.chance))
+        for axis, step in plan.drift.steps.items():
+            over = abs(step) - asked.most_steps
+            if over > STEP_SLACK:
+                tighter[axis] = tighter.get(axis, 0.0) + over + 0.03
+
+
+def reference_for(version: Appraisal, choices: Choices) -> Reference:
+    """The reference of a version of the recipe that the choices belong to."""
+    tastes = np.zeros(len(AXIS_IDS))
+    mass = 0.0
+    for portion in version.portions:
+        per_gram = per_gram_of_portion(portion)
+        tastes = tastes + per_gram.tastes * portion.measured.value
+        mass += per_gram.mass * portion.measured.value
+    return reference_of(version, choices, tastes / mass if mass else tastes, mass or 1.0)
+
+
+def _spread(version: Appraisal, target: Target) -> float:
+    """Relative standard deviation of a figure on the side where it may miss its target."""
+    figure = version.totals.serving[target.nutrient]
+    if figure.value <= 0:
+        return 0.0
+    far = figure.high - figure.value if target.side is Side.AT_MOST else figure.value - figure.low
+    return far / Z90 / figure.value
+
+
+def _first_margin(version: Appraisal, target: Target, chance: float) -> float:
+    """Share by which a limit is tightened so that it is met with the chance, if the doubt stays as it is."""
+    need = NormalDist().inv_cdf(chance) * _spread(version, target)
+    return need / (1 + need) if target.side is Side.AT_MOST else need
+
+
+def _lacking(version: Appraisal, target: Target, chance: float) -> float:
+    """How far, as a share of the limit, a figure has to move to meet its target with the chance."""
+    figure = version.totals.serving[target.nutrient]
+    need = NormalDist().inv_cdf(chance) * _spread(version, target) * figure.value
+    over = figure.value + need - target.limit if target.side is Side.AT_MOST else target.limit - (figure.value - need)
+    return max(0.0, over) / max(target.limit, 1e-6) * 1.1
+
+
+def hardest(now: Appraisal, targets: tuple[Target, ...]) -> Target | None:
+    """The target that is missed by the largest share of its limit."""
+
+    def miss(target: Target) -> float:
+        value = now.totals.serving[target.nutrient].value
+        past = value - target.limit if target.side is Side.AT_MOST else target.limit - value
+        return past / max(target.limit, 1e-6)
+
+    return max(targets, key=miss, default=None)
+
+
+def plans_for(
+    now: Appraisal,
+    original: Appraisal,
+    request: PlanRequest,
+    knowledge: Knowledge,
+    found: Callable[[Plan], None] = lambda _: None,
+    stopped: Callable[[], bool] = lambda: False,
+    prices: Mapping[str, float] | None = None,
+) -> tuple[list[Plan], Search]:
+    """Several plans that differ, told one by one to `found` as they come, and the search they came from.
+
+    Raises RecipeError when neither a target nor an exclusion is given. Closest in taste, fewest changes, furthest past the hardest target, cheapest where prices are known, and one more
+    way where the others are alike. Near-duplicates are dropped.
+    """
+    if not request.targets and not request.exclude:
+        raise RecipeError("a plan needs a target or something to leave out: give one first")
+    search = Search(now, original, request, knowledge, stopped)
+    hard = hardest(now, request.targets)
+    aims = [
+        ("Closest in taste", "The least change that tasters would notice.", Aim()),
+        ("Fewest changes", "As few things to do as possible.", Aim(taste=0.3, changes=12.0)),
+    ]
+    if hard is not None:
+        word = "below" if hard.side is Side.AT_MOST else "above"
+        aims.append(
+            (f"Furthest {word} on {BY_ID[hard.nutrient].name.lower()}", "As far as taste allows, for a margin to spare.",
+             Aim(taste=0.4, changes=0.4, furthest=hard.nutrient, side=hard.side))
+        )  # fmt: skip
+    if prices:
+        aims.append(("Cheapest", "The least cost by your own prices.", Aim(taste=0.4, cost=prices)))
+    plans: list[Plan] = []
+
+    def keep(plan: Plan | None) -> bool:
+        if plan is None or any(plan.key == other.key and _alike(plan, other) for other in plans):
+            return False
+        plans.append(plan)
+        found(plan)
+        return True
+
+    for name, why, aim in aims:
+        first = search.plan(name, why, aim, refine=not plans)
+        if not keep(first) and not plans:
+            break
+    if plans and len(plans) < 4:
+        keep(search.plan("Another way", "Other moves to the same end.", Aim(), forbidden=tuple(p.key for p in plans)))
+    return plans, search
+
+
+def _alike(one: Plan, other: Plan) -> bool:
+    """Whether two plans with the same moves also come to the same figures, within 3%."""
+    return all(
+        abs(one.after.totals.serving[t.nutrient].value - other.after.totals.serving[t.nutrient].value)
+        <= 0.03 * max(1.0, other.after.totals.serving[t.nutrient].value)
+        for t in one.meets
+    )
