@@ -19,7 +19,10 @@ TABLES: dict[str, tuple[str, ...]] = {
     "draft_state": ("recipe_id", "seq", "document", "what", "at"),
     "own_food": ("key", "document", "changed_at"),
     "price": ("food_key", "amount", "pack_grams", "changed_at"),
+    "kept_plan": ("id", "recipe_id", "revision", "name", "why", "steps", "targets", "kept_at"),
+    "own_school": ("id", "name", "creed", "refuses_oil", "refuses_salt", "refuses_sugar", "refuses_full_fat_dairy"),
 }
+ADDED_LATER = frozenset({"kept_plan", "own_school"})
 """What is kept, in the order in which rows may refer to each other."""
 
 
@@ -43,7 +46,10 @@ def restore_everything(connection: sqlite3.Connection, text: str) -> int:
             raise KeyError("form")
         if content["schema"] > schema_version(connection):
             raise StoreError("this file was made by a newer version of the workbench: update first")
-        tables = {table: [tuple(row) for row in content[table]] for table in TABLES}
+        tables = {
+            table: [tuple(row) for row in (content.get(table, []) if table in ADDED_LATER else content[table])]
+            for table in TABLES
+        }
         for row in tables["version"]:
             from_document(row[5])
     except (ValueError, KeyError, TypeError, IndexError) as error:

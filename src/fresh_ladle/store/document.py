@@ -59,6 +59,16 @@ def from_document(text: str) -> Recipe:
     return _recipe(_RecipeDocument.model_validate_json(text))
 
 
+def line_to_json(line: Line) -> str:
+    """One line as JSON text."""
+    return _line_document(line).model_dump_json()
+
+
+def line_from_json(text: str) -> Line:
+    """The line a JSON text holds. Raises pydantic.ValidationError when it is none."""
+    return _line(_LineDocument.model_validate_json(text))
+
+
 def _recipe_document(recipe: Recipe) -> _RecipeDocument:
     return _RecipeDocument(
         title=recipe.title, kind=recipe.kind, servings=recipe.servings, serving_grams=recipe.serving_grams,

@@ -78,6 +78,14 @@ def price(connection: sqlite3.Connection, food_key: str) -> Price | None:
     return Price(row["amount"], row["pack_grams"]) if row else None
 
 
+def prices_per_100_g(connection: sqlite3.Connection) -> dict[str, float]:
+    """What 100 g of every priced food costs, by food key."""
+    return {
+        row["food_key"]: row["amount"] / row["pack_grams"] * 100
+        for row in connection.execute("SELECT food_key, amount, pack_grams FROM price")
+    }
+
+
 def save_price(connection: sqlite3.Connection, food_key: str, given: Price) -> None:
     with writing(connection):
         connection.execute(

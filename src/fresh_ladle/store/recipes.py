@@ -146,6 +146,18 @@ def edit(
     return draft(connection, recipe_id)
 
 
+def plans_taken(connection: sqlite3.Connection, recipe_id: int) -> list[str]:
+    """The plans taken in the draft as it stands, in order, as they were named."""
+    rows = connection.execute(
+        """
+        SELECT s.what FROM draft_state s JOIN draft d ON d.recipe_id = s.recipe_id
+        WHERE s.recipe_id = ? AND s.seq <= d.cursor AND s.what LIKE 'plan: %' ORDER BY s.seq
+        """,
+        (recipe_id,),
+    )
+    return [row["what"] for row in rows]
+
+
 def move_cursor(connection: sqlite3.Connection, recipe_id: int, by: int) -> Draft:
     """Undo (-1) or redo (+1). At either end nothing happens."""
     with writing(connection):

@@ -16,8 +16,9 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.store.kept_plans import PlanMissing
 from fresh_ladle.store.recipes import RecipeMissing, StaleEdit
-from fresh_ladle.web.routes import counter, moves, papers, read_in, shelf, stores, taste
+from fresh_ladle.web.routes import counter, moves, papers, plans, read_in, shelf, stores, targets, taste
 from fresh_ladle.web.routes.common import HERE, page
 from fresh_ladle.web.state import Workbench
 
@@ -36,7 +37,7 @@ def create_app(database: Path) -> FastAPI:
     """The application over one database file, made if it is not there."""
     app = FastAPI(title="Fresh Ladle", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.workbench = Workbench(database)
-    for module in (shelf, read_in, moves, counter, papers, stores, taste):
+    for module in (shelf, read_in, moves, plans, counter, papers, stores, targets, taste):
         app.include_router(module.router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.middleware("http")(_guard)
@@ -90,6 +91,10 @@ def _add_error_pages(app: FastAPI) -> None:
             "That recipe is not on the shelf",
             f"{str(error).capitalize()}. Go back to the Shelf and open one from there.",
         )
+
+    @app.exception_handler(PlanMissing)
+    def no_plan(request: Request, error: PlanMissing) -> HTMLResponse:
+        return _problem(request, 404, "That plan is not there", f"{str(error).capitalize()}. Nothing was changed.")
 
     @app.exception_handler(UnknownFood)
     def unknown_food(request: Request, error: UnknownFood) -> HTMLResponse:

@@ -30,10 +30,14 @@ class Jobs:
     def __init__(self) -> None:
         self._jobs: dict[int, Job] = {}
         self._ids = count(1)
+        self._threads: list[threading.Thread] = []
 
-    def start(self, work: Callable[[Job], object]) -> Job:
-        """Runs `work` in a thread of its own. An error it raises becomes the words of the job."""
-        job = Job(next(self._ids))
+    def start(self, work: Callable[[Job], object], so_far: object = None) -> Job:
+        """Runs `work` in a thread of its own. An error it raises becomes the words of the job.
+
+        `so_far` is the result until the work is done, for work that fills it as it goes.
+        """
+        job = Job(next(self._ids), result=so_far)
         self._jobs[job.id] = job
 
         def run() -> None:
@@ -49,8 +53,17 @@ class Jobs:
             finally:
                 job.done = True
 
-        threading.Thread(target=run, daemon=True).start()
+        thread = threading.Thread(target=run, daemon=True)
+        self._threads = [t for t in self._threads if t.is_alive()] + [thread]
+        thread.start()
         return job
+
+    def stop_all(self, seconds: float = 5.0) -> None:
+        """Asks everything under way to stop and waits a little for it, before the process ends."""
+        for job in self._jobs.values():
+            job.stop_asked.set()
+        for thread in self._threads:
+            thread.join(seconds)
 
     def get(self, job_id: int) -> Job | None:
         return self._jobs.get(job_id)

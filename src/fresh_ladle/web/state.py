@@ -17,11 +17,13 @@ from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.pinning import changed_foods, pinned_figures
 from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.school import SCHOOLS, School
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
 from fresh_ladle.store.foods import load_shipped_foods
 from fresh_ladle.store.imported_foods import imported_foods
 from fresh_ladle.store.own_foods import as_food, own_foods
+from fresh_ladle.store.own_schools import own_schools
 from fresh_ladle.store.recipes import Version
 from fresh_ladle.web.jobs import Jobs
 
@@ -33,6 +35,7 @@ class Workbench:
     database: Path
     knowledge: Knowledge = field(init=False)
     reader: Reader = field(init=False)
+    schools: dict[str, School] = field(init=False)
     jobs: Jobs = field(default_factory=Jobs)
 
     def __post_init__(self) -> None:
@@ -40,6 +43,7 @@ class Workbench:
         with closing(open_database(self.database)) as connection:
             load_shipped_foods(connection, shipped.pantry)
             self.stock_own_foods(connection)
+            self.learn_own_schools(connection)
 
     def stock_own_foods(self, connection: sqlite3.Connection) -> None:
         """Takes own and imported foods in, after the start and whenever some were saved."""
@@ -51,6 +55,10 @@ class Workbench:
         self.reader = Reader(pantry, shipped.preparations)
         self._appraise = lru_cache(maxsize=512)(lambda recipe: appraise(recipe, self.knowledge))
         self._appraise_pinned = lru_cache(maxsize=256)(self._with_pinned)
+
+    def learn_own_schools(self, connection: sqlite3.Connection) -> None:
+        """Takes the practice's own schools in beside the shipped ones, by id."""
+        self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
 
     def appraise(self, recipe: Recipe) -> Appraisal:
         """The recipe worked out with the figures of today; the same recipe is worked out once."""

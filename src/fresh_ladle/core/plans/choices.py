@@ -253,7 +253,7 @@ def _swap_option(
     swap: Swap, choice: LineChoice, food: Food, request: PlanRequest, knowledge: Knowledge
 ) -> Option | None:
     """A swap as an option; None when the request or the grid forbids it."""
-    if request.school is not None and request.school.id in _SHIPPED and request.school.id not in swap.schools:
+    if request.school is not None and not swap.keeps(request.school, food, knowledge.pantry):
         return None
     cap = min(swap.fails_at, 1 - choice.least / choice.grams) if not choice.must_go else 1.0
     if cap <= 0 or not swap.incoming or swap.ask_first:
@@ -271,10 +271,6 @@ def _swap_option(
         parts.append(Part(new, incoming.per_gram, incoming.how, grid, per_gram_of_food(new, incoming.how)))
     when = "at the end" if any("end" in p.how for p in parts) else ""
     return Option(f"{swap.id}:{choice.id}", "swap", swap.title, swap.reason, choice.id, tuple(parts), cap, when)
-
-
-_SHIPPED = frozenset({"keep-good-fat", "seeds-not-oil", "no-added-oil-salt-sugar", "lean-dairy"})
-"""Schools that the catalogue names; another school is kept by what it refuses."""
 
 
 def _repairs(now: Appraisal, request: PlanRequest, knowledge: Knowledge, shifts: set[tuple[str, str]]) -> list[Option]:

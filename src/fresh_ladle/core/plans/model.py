@@ -227,6 +227,8 @@ def _option_columns(
     base = lines[option.line].grams if option.line is not None else 1.0
     most = option.cap * base
     amount = program.column(0, most, PER_SIZE / base * aim.taste * (0.25 if option.line is None else 1.0))
+    if option.line is not None and (saved := aim.cost.get(lines[option.line].portion.line.food or "")) is not None:
+        program.cost[amount] -= saved / 100 * (-1 if option.kind == "raise" else 1)
     program.row({amount: 1.0, on: -most}, upper=0.0)
     parts = []
     for part in option.parts:
@@ -280,11 +282,11 @@ def _taste_rows(
         unit = log(1 + weber(axis, Setting.FROM_MEMORY))
         known = original[axis.id] + axis.floor
         allowed = max(0.0, request.most_steps - tighter.get(axis.id, 0.0))
-        row, fixed = taste.against(known * exp(unit * allowed) - axis.floor)
+        highest, lowest = (known * exp(side * unit * allowed) - axis.floor for side in (1, -1))
+        row, fixed = taste.against(highest, highest * reference.mass)
         program.row(row, upper=-fixed)
-        lowest = known * exp(-unit * allowed) - axis.floor
         if lowest > 0:
-            row, fixed = taste.against(lowest)
+            row, fixed = taste.against(lowest, lowest * reference.mass)
             program.row(row, lower=-fixed)
         _step_columns(program, taste, axis, known, unit, reference, axis.weight * aim.taste)
 
@@ -301,14 +303,16 @@ class _Taste:
     mass: Mapping[int, float]
     mass_fixed: float
 
-    def against(self, edge: float) -> tuple[dict[int, float], float]:
-        """S·F − E·M + E·shift: above nothing where the taste is stronger than `edge`. Also what no column changes."""
+    def against(self, edge: float, size: float) -> tuple[dict[int, float], float]:
+        """S·F − E·M + E·shift in parts of `size`: above nothing where the taste is stronger than `edge`. Also what no
+        column changes."""
         row = dict(self.strength)
         for column, value in self.mass.items():
             row[column] = row.get(column, 0.0) - edge * value
         for column, value in self.shift.items():
             row[column] = row.get(column, 0.0) + edge * value
-        return row, self.strength_fixed - edge * self.mass_fixed + edge * self.shift_fixed
+        fixed = self.strength_fixed - edge * self.mass_fixed + edge * self.shift_fixed
+        return {column: value / size for column, value in row.items()}, fixed / size
 
 
 def _taste_of(place: int, terms: _Terms, reference: Reference) -> _Taste:
@@ -335,11 +339,9 @@ def _step_columns(
     program: Program, taste: _Taste, axis: Axis, known: float, unit: float, reference: Reference, weight: float
 ) -> None:
     """Steps of one taste in the objective: |step| = small + large, small at most one; linear around the reference."""
-    row, fixed = taste.against(taste.perceived)
-    scale = 1.0 / ((taste.perceived + axis.floor) * unit * reference.mass)
+    up, fixed = taste.against(taste.perceived, (taste.perceived + axis.floor) * unit * reference.mass)
     small = program.column(0, 1, SMALL_STEPS * weight)
     large = program.column(0, INFINITY, LARGE_STEPS * weight)
-    up = {column: value * scale for column, value in row.items()}
-    constant = log((taste.perceived + axis.floor) / known) / unit + fixed * scale
+    constant = log((taste.perceived + axis.floor) / known) / unit + fixed
     program.row({**up, small: -1.0, large: -1.0}, upper=-constant)
     program.row({**up, small: 1.0, large: 1.0}, lower=-constant)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from statistics import NormalDist
 from time import monotonic
@@ -27,8 +27,6 @@ from fresh_ladle.core.swaps.effect import effect_of
 ROUNDS = 7
 """Times a plan is solved again around its exact figures before it is given up."""
 STEP_SLACK = 0.02
-WORTH_REFINING = 1.0
-"""Steps of drift from which a plan is worth solving again around its own taste."""
 
 
 class SearchStopped(Exception):
@@ -64,31 +62,24 @@ class Search:
         aim: Aim,
         request: PlanRequest | None = None,
         forbidden: tuple[frozenset[str], ...] = (),
-        refine: bool = False,
     ) -> Plan | None:
         """The best plan for an aim whose exact figures hold, or None. May be asked under a changed request."""
         asked = request or self.request
         margins = {t: _first_margin(self.now, t, asked.chance) for t in asked.targets}
         tighter: dict[str, float] = {}
-        version, best = self.now, None
+        version = self.now
         for _ in range(ROUNDS):
             if self.seconds_left <= 0 or self.stopped():
                 self.timed_out = True
                 break
             plan = self._solved(name, why, aim, asked, margins, tighter, version, forbidden)
             if plan is None:
-                break
+                return None
             if self._holds(plan, asked):
-                if best is None or plan.drift.total < best.drift.total - 0.02:
-                    # Solved around its own taste once more, it may come nearer still.
-                    again = best is None and refine and plan.drift.total > WORTH_REFINING
-                    best, version = plan, plan.after
-                    if again:
-                        continue
-                break
+                return plan
             self._tighten(plan, asked, margins, tighter)
             version = plan.after
-        return best
+        return None
 
     def nearest(self, request: PlanRequest) -> Plan | None:
         """The version that misses the targets, all together, by the least, with every taste near enough; or None."""
@@ -119,12 +110,12 @@ class Search:
         )  # fmt: skip
         built = monotonic()
         self.build_seconds += built - start
-        gap = (0.05 if elastic else 0.5) if aim.any_will_do else 0.03
+        gap = (0.05 if elastic else 0.5) if aim.any_will_do else 0.04
         solution = solved(model.program, min(self.seconds_left, 0.4 * self.request.seconds), gap)
         self.solver_seconds += monotonic() - built
         if solution is None:
             return None
-        if not solution.proven:
+        if not solution.in_time:
             self.timed_out = True
         steps = steps_of(self.now.recipe, self.choices, model.chosen(solution))
         effect = effect_of(self.now, with_steps(self.now.recipe, steps), self.original, self.knowledge)
@@ -203,6 +194,7 @@ def plans_for(
     found: Callable[[Plan], None] = lambda _: None,
     stopped: Callable[[], bool] = lambda: False,
     prices: Mapping[str, float] | None = None,
+    only_closest: bool = False,
 ) -> tuple[list[Plan], Search]:
     """Several plans that differ, told one by one to `found` as they come, and the search they came from.
 
@@ -225,6 +217,8 @@ def plans_for(
         )  # fmt: skip
     if prices:
         aims.append(("Cheapest", "The least cost by your own prices.", Aim(taste=0.4, cost=prices)))
+    if only_closest:
+        aims = aims[:1]
     plans: list[Plan] = []
 
     def keep(plan: Plan | None) -> bool:
@@ -235,12 +229,50 @@ def plans_for(
         return True
 
     for name, why, aim in aims:
-        first = search.plan(name, why, aim, refine=not plans)
+        first = search.plan(name, why, aim)
         if not keep(first) and not plans:
             break
-    if plans and len(plans) < 4:
+    if plans and len(plans) < 4 and not only_closest:
         keep(search.plan("Another way", "Other moves to the same end.", Aim(), forbidden=tuple(p.key for p in plans)))
-    return plans, search
+    return _named_by_taste(plans), search
+
+
+def _named_by_taste(plans: list[Plan]) -> list[Plan]:
+    """The same plans, with the name "Closest in taste" on the one that is, should rounding have made it another."""
+    if not plans:
+        return plans
+    closest = min(plans, key=lambda p: p.drift.total)
+    if closest is plans[0] or closest.drift.total > plans[0].drift.total - 0.02:
+        return plans
+    first = plans[0]
+    swapped = {
+        id(first): replace(first, name=closest.name, why=closest.why),
+        id(closest): replace(closest, name=first.name, why=first.why),
+    }
+    named = [swapped.get(id(p), p) for p in plans]
+    return sorted(named, key=lambda p: p.name != first.name)
+
+
+def front(search: Search, plans: Sequence[Plan], points: int = 4) -> list[Plan]:
+    """Plans between the version now and the furthest one found: for each figure of the hardest target the nearest in
+    taste. The request's own limit on that figure gives way; its other targets hold."""
+    hard = hardest(search.now, search.request.targets)
+    if hard is None or not plans:
+        return []
+    start = search.now.totals.serving[hard.nutrient].value
+    values = [p.after.totals.serving[hard.nutrient].value for p in plans]
+    end = min(values) if hard.side is Side.AT_MOST else max(values)
+    unit = BY_ID[hard.nutrient].unit
+    found = []
+    for place in range(1, points + 1):
+        limit = start + (end - start) * place / (points + 1)
+        others = tuple(t for t in search.request.targets if t != hard)
+        asked = replace(search.request, targets=(*others, Target(hard.nutrient, hard.side, limit)), chance=0.5)
+        plan = search.plan(f"About {limit:.0f} {unit}", "A point between.", Aim(), asked)
+        if plan is not None:
+            meets = {t: verdict(plan.after.totals.serving[t.nutrient], t).probability for t in search.request.targets}
+            found.append(replace(plan, meets=meets))
+    return found
 
 
 def _alike(one: Plan, other: Plan) -> bool:

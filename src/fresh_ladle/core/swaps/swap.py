@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.school import BY_ID as SHIPPED_SCHOOLS
+from fresh_ladle.core.school import School, allows
 from fresh_ladle.core.swaps.roles import roles_of
 
 COURSE_OF_KIND = {
@@ -74,3 +76,10 @@ class Swap:
         if food.key not in self.out or (course is not None and course not in self.courses):
             return False
         return all(incoming.resolved(food, pantry) is not None for incoming in self.incoming)
+
+    def keeps(self, school: School, food: Food, pantry: Pantry) -> bool:
+        """Whether the moves of a school include this one: shipped schools are named, another goes by what it refuses."""
+        if school.id in SHIPPED_SCHOOLS:
+            return school.id in self.schools
+        incoming = (i.resolved(food, pantry) for i in self.incoming)
+        return all(new is not None and allows(school, new) for new in incoming)

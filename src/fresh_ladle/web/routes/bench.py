@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import Form, Request
@@ -10,7 +11,7 @@ from fastapi.responses import HTMLResponse
 
 from fresh_ladle.core.recipe import Recipe
 from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import edit, titles, versions
+from fresh_ladle.store.recipes import edit, plans_taken, titles, versions
 from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.counter import counter_view
@@ -28,7 +29,9 @@ def bench_page(
     with bench.store() as connection:
         profiles = all_profiles(connection)
         kept = versions(connection, work.draft.recipe_id)
+        taken = [what.removeprefix("plan: ") for what in plans_taken(connection, work.draft.recipe_id)]
         others = [(i, t) for i, t in titles(connection) if i != work.draft.recipe_id]
+    view = replace(view, plans_taken=f"From the plan {' and '.join(taken)}." if taken else "")
     response = page(
         request,
         name,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass
+from math import isfinite
 from pathlib import Path
 from typing import Any
 
@@ -45,3 +46,14 @@ def lens_of(request: Request) -> str:
 def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:
     """One template filled with its context."""
     return templates.TemplateResponse(request, template, context, status_code=status)
+
+
+def number_typed(typed: str, name: str) -> float:
+    """A number typed with a point or a comma. Raises ValueError naming the field."""
+    try:
+        value = float(typed.replace(",", "."))
+    except ValueError:
+        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number") from None
+    if not isfinite(value):
+        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number")
+    return value

@@ -110,7 +110,7 @@ def compare(request: Request, recipe_id: int, pick: Annotated[list[str] | None, 
         except ValueError:
             raise RecipeError(f"{one!r} is not a swap to compare") from None
         made = swap_made(now, line_id, _swap_called(bench, swap_id), bench.knowledge, work.original, part)
-        views.append(swap_view(made, work.original, work.profile))
+        views.append(swap_view(made, work.original, work.profile, bench))
     return page(
         request, "drawer_compare.html", moves=views, recipe_id=recipe_id, revision=work.draft.revision, profile=work.profile,
     )  # fmt: skip

@@ -1,9 +1,7 @@
-"""Stores: foods, their figures and where those come from. Targets: limits per serving for one use."""
+"""Stores: foods, their figures and where those come from."""
 
 from __future__ import annotations
 
-import sqlite3
-from math import isfinite
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
@@ -14,22 +12,18 @@ from fresh_ladle.core.foods.label import Rounding, figures_from_label
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
-from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.school import SCHOOLS
 from fresh_ladle.data.load import slug
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.foods import FoundFood, search_foods
 from fresh_ladle.store.imported_foods import import_release
 from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
-from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.recipes import recipes_using
 from fresh_ladle.web.jobs import Job, JobStopped
-from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.routes.common import number_typed, page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.wording import amount_of
 
 router = APIRouter()
-EATEN_AS = ("dressing", "dip", "spread", "side", "main", "snack")
 
 
 @router.get("/foods", response_class=HTMLResponse)
@@ -121,14 +115,14 @@ def _own_food(sent: FormData, bench: Workbench) -> OwnFood:
     printed: dict[str, float] = {}
     for nutrient in NUTRIENTS:
         if typed := str(sent.get(nutrient.id, "")).strip():
-            printed[nutrient.id] = _number(typed, nutrient.name)
+            printed[nutrient.id] = number_typed(typed, nutrient.name)
     if missing := [NUTRIENT[n].name.lower() for n in HEADLINE if n not in printed]:
         raise ValueError(f"{', '.join(missing)} must be given; write 0 where the label says none")
     rounding = str(sent.get("rounding", "exact"))
     if rounding not in set(Rounding):
         raise ValueError("choose from the list how the label was rounded")
     figures = figures_from_label(
-        printed, _number(str(sent.get("serving", "100")), "serving weight"), Rounding(rounding)
+        printed, number_typed(str(sent.get("serving", "100")), "serving weight"), Rounding(rounding)
     )
     source = str(sent.get("source", "")).strip()[:200] or "typed from a label"
     note = str(sent.get("note", "")).strip()[:300]
@@ -137,16 +131,6 @@ def _own_food(sent: FormData, bench: Workbench) -> OwnFood:
         source=source, note=note,
     )  # fmt: skip
     return own
-
-
-def _number(typed: str, name: str) -> float:
-    try:
-        value = float(typed.replace(",", "."))
-    except ValueError:
-        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number") from None
-    if not isfinite(value):
-        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number")
-    return value
 
 
 @router.post("/foods/{key}/price", response_class=HTMLResponse)
@@ -159,7 +143,7 @@ def set_price(
     bench = workbench(request)
     food = bench.knowledge.pantry[key]
     try:
-        given = Price(_number(amount, "price"), _number(pack_grams, "grams in the pack"))
+        given = Price(number_typed(amount, "price"), number_typed(pack_grams, "grams in the pack"))
         if given.amount < 0 or not 0 < given.pack_grams <= 100_000:
             raise ValueError("a price cannot be negative, and a pack weighs more than 0 g")
     except ValueError as problem:
@@ -184,55 +168,3 @@ def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
         request, "food.html", food=food, figures=figures, disagreement=energy_disagreement(food), used=used, cost=cost,
         error=error, place="stores",
     )  # fmt: skip
-
-
-@router.get("/targets", response_class=HTMLResponse)
-def targets(request: Request, error: str = "") -> HTMLResponse:
-    with workbench(request).store() as connection:
-        profiles = all_profiles(connection)
-    return page(
-        request,
-        "targets.html",
-        profiles=profiles,
-        names=NUTRIENT,
-        school_names={s.id: s.name for s in SCHOOLS},
-        schools=SCHOOLS,
-        eaten_as=EATEN_AS,
-        headline=[n for n in NUTRIENTS if n.id in HEADLINE],
-        error=error,
-        place="targets",
-    )
-
-
-@router.post("/targets", response_class=HTMLResponse)
-async def add_targets(request: Request) -> Response:
-    """Adds a profile. A limit left empty is no limit; anything else must be a number."""
-    sent = await request.form()
-    name = str(sent.get("name", "")).strip()[:80]
-    school, eaten = str(sent.get("school", "")), str(sent.get("eaten_as", ""))
-    limits: list[Target] = []
-    try:
-        if not name:
-            raise ValueError("give the profile a name, such as “side dish, heart program”")
-        if school not in {s.id for s in SCHOOLS} or eaten not in EATEN_AS:
-            raise ValueError("choose a school and a use from the lists")
-        for nutrient in HEADLINE:
-            typed = str(sent.get(nutrient, "")).strip().replace(",", ".")
-            if typed:
-                limits.append(Target(nutrient, Side(str(sent.get(f"{nutrient}_side", ""))), _limit(typed)))
-        if not limits:
-            raise ValueError("set at least one limit")
-        with workbench(request).store() as connection:
-            save_profile(connection, name, eaten, school, tuple(limits))
-    except sqlite3.IntegrityError:
-        return targets(request, f"A profile called “{name}” is there already: choose another name.")
-    except ValueError as error:
-        return targets(request, f"Nothing was saved: {error}.")
-    return RedirectResponse("/targets", status_code=303)
-
-
-def _limit(typed: str) -> float:
-    value = _number(typed, "limit")
-    if not 0 <= value <= 100_000:
-        raise ValueError(f"{typed[:20]} is not a limit a serving can have")
-    return value

@@ -13,7 +13,6 @@ from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Doubt
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Line, Recipe
-from fresh_ladle.core.school import BY_ID as SCHOOLS
 from fresh_ladle.core.swaps.making import swaps_for
 from fresh_ladle.core.swaps.traps import Trap, standing_traps
 from fresh_ladle.store.profiles import Profile
@@ -105,6 +104,7 @@ class CounterView:
     yield_value: str
     celsius_value: str
     traps: list[Trap]
+    plans_taken: str = ""
 
 
 def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Profile | None, lens: str) -> CounterView:
@@ -118,6 +118,7 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
             groups[line.component].append(_batch_view(line, sum(p.in_bowl.value for p in mine)))
         groups[line.component] += [_line_view(p, bench, now, marks[p.line.id]) for p in mine]
     targets = profile.targets if profile else ()
+    school = bench.schools.get(profile.school) if profile else None
     asked = _question_views(bench, now, lens)
     return CounterView(
         recipe_id=work.recipe_id, title=recipe.title, kind=dishes.BY_ID[recipe.kind].name, kind_id=recipe.kind,
@@ -129,11 +130,11 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
         rungs=rung_views(now, original, targets), tilt=tilt_view(now, original, knowledge=bench.knowledge),
         questions=asked[:3],
         more_questions=max(0, len(asked) - 3), weighing=_weighing(now, lens), allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=now.cautions, standing_note=STANDING_NOTE,
-        profile=profile, school=SCHOOLS[profile.school].name if profile else "", kinds=list(dishes.KINDS),
+        profile=profile, school=school.name if school else "", kinds=list(dishes.KINDS),
         unknown_lines=len(now.problems), serving_by=_serving_by(recipe)[0], serving_value=_serving_by(recipe)[1],
         yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
         celsius_value="" if recipe.served_celsius is None else f"{recipe.served_celsius:g}",
-        traps=standing_traps(now, bench.knowledge.traps, SCHOOLS[profile.school] if profile else None, targets),
+        traps=standing_traps(now, bench.knowledge.traps, school, targets),
     )  # fmt: skip
 
 

@@ -86,7 +86,7 @@ def swap_views(
         except RecipeError:
             continue
     targets = profile.targets if profile else ()
-    views = [swap_view(one, original, profile) for one in ranked(made, targets)]
+    views = [swap_view(one, original, profile, bench) for one in ranked(made, targets)]
     return sorted(views, key=lambda v: not v.fits_school)
 
 
@@ -95,18 +95,23 @@ def goal_views(
 ) -> list[MoveView]:
     """Swaps of any line for a goal, those of the profile's school first."""
     found = swaps_to_goal(goal, now, original, bench.knowledge)
-    school = profile.school if profile else None
-    found.sort(key=lambda m: school is not None and school not in m.swap.schools)
-    return [swap_view(one, original, profile) for one in found[:MOST_SHOWN]]
+    found.sort(key=lambda m: not _kept_by(m, profile, bench))
+    return [swap_view(one, original, profile, bench) for one in found[:MOST_SHOWN]]
 
 
-def swap_view(made: SwapMade, original: Appraisal, profile: Profile | None) -> MoveView:
+def _kept_by(made: SwapMade, profile: Profile | None, bench: Workbench) -> bool:
+    """Whether a swap is one of the moves of the profile's school; without a school all are."""
+    school = bench.schools.get(profile.school) if profile else None
+    food = bench.knowledge.pantry.get(made.line.food)
+    return school is None or food is None or made.swap.keeps(school, food, bench.knowledge.pantry)
+
+
+def swap_view(made: SwapMade, original: Appraisal, profile: Profile | None, bench: Workbench) -> MoveView:
     swap = made.swap
-    school = profile.school if profile else None
     part = f"{swap.noticed_at * 100:.0f}%"
     return _view(
         made.effect, original, profile, swap.title, swap.reason, made.line.named or made.line.text,
-        [SCHOOLS[s].name for s in swap.schools], school is None or school in swap.schools, swap.repairs,
+        [SCHOOLS[s].name for s in swap.schools], _kept_by(made, profile, bench), swap.repairs,
         f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's judgement: taste it).",
         f"lines/{made.line.id}/swaps/{swap.id}", {"share": f"{made.share:g}"}, f"{made.line.id}:{swap.id}:{made.share:g}",
     )  # fmt: skip
@@ -116,7 +121,7 @@ def repair_views(
     bench: Workbench, now: Appraisal, original: Appraisal, profile: Profile | None
 ) -> tuple[list[MoveView], list[WayView]]:
     """Repairs that add food, each computed, and ways of working."""
-    school = SCHOOLS[profile.school] if profile else None
+    school = bench.schools.get(profile.school) if profile else None
     found = repairs_for(now, original, bench.knowledge, school)
     moves = [_repair_view(one, one.effect, original, profile) for one in found if one.effect is not None]
     ways = [WayView(r.repair.title, r.repair.when, r.repair.reason) for r in found if r.effect is None]

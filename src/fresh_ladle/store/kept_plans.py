@@ -1,0 +1,79 @@
+"""Plans set aside for review: nothing of a recipe changes until one is taken."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.plans.plan import PlanStep
+from fresh_ladle.store.database import writing
+from fresh_ladle.store.document import line_from_json, line_to_json
+
+
+class PlanMissing(LookupError):
+    """There is no such plan."""
+
+
+@dataclass(frozen=True, slots=True)
+class KeptPlan:
+    """A plan set aside. `revision` is that of the draft it was made for."""
+
+    id: int
+    recipe_id: int
+    revision: int
+    name: str
+    why: str
+    steps: tuple[PlanStep, ...]
+    targets: tuple[Target, ...]
+
+
+def keep_plan(
+    connection: sqlite3.Connection, recipe_id: int, revision: int, name: str, why: str, steps: tuple[PlanStep, ...],
+    targets: tuple[Target, ...],
+) -> int:  # fmt: skip
+    """Sets a plan aside in the place of any other for the same recipe and name. Returns its id."""
+    told = [
+        {"id": s.id, "text": s.text, "reason": s.reason, "when": s.when, "line": s.line, "amount": s.amount, "added": [line_to_json(line) for line in s.added]}
+        for s in steps
+    ]  # fmt: skip
+    limits = [{"nutrient": t.nutrient, "side": t.side, "limit": t.limit} for t in targets]
+    with writing(connection):
+        connection.execute("DELETE FROM kept_plan WHERE recipe_id = ? AND name = ?", (recipe_id, name))
+        cursor = connection.execute(
+            "INSERT INTO kept_plan (recipe_id, revision, name, why, steps, targets, kept_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+            (recipe_id, revision, name, why, json.dumps(told), json.dumps(limits), datetime.now(UTC).isoformat(timespec="seconds")),
+        )  # fmt: skip
+    return int(cursor.lastrowid or 0)
+
+
+def kept_plans(connection: sqlite3.Connection, recipe_id: int | None = None) -> list[KeptPlan]:
+    """Plans set aside, of one recipe or of all, the newest first."""
+    rows = connection.execute(
+        "SELECT * FROM kept_plan WHERE :id IS NULL OR recipe_id = :id ORDER BY id DESC", {"id": recipe_id}
+    )
+    return [_plan(row) for row in rows]
+
+
+def kept_plan(connection: sqlite3.Connection, plan_id: int) -> KeptPlan:
+    """Raises PlanMissing."""
+    row = connection.execute("SELECT * FROM kept_plan WHERE id = ?", (plan_id,)).fetchone()
+    if row is None:
+        raise PlanMissing(f"there is no plan {plan_id} any more")
+    return _plan(row)
+
+
+def drop_plan(connection: sqlite3.Connection, plan_id: int) -> None:
+    with writing(connection):
+        connection.execute("DELETE FROM kept_plan WHERE id = ?", (plan_id,))
+
+
+def _plan(row: sqlite3.Row) -> KeptPlan:
+    steps = tuple(
+        PlanStep(s["id"], s["text"], s["reason"], s["when"], s["line"], s["amount"], tuple(line_from_json(one) for one in s["added"]))
+        for s in json.loads(row["steps"])
+    )  # fmt: skip
+    targets = tuple(Target(t["nutrient"], Side(t["side"]), t["limit"]) for t in json.loads(row["targets"]))
+    return KeptPlan(row["id"], row["recipe_id"], row["revision"], row["name"], row["why"], steps, targets)

@@ -1,0 +1,41 @@
+"""Schools of fat of the practice's own."""
+
+from __future__ import annotations
+
+import re
+import sqlite3
+
+from fresh_ladle.core.school import School
+from fresh_ladle.store.database import writing
+
+
+def own_schools(connection: sqlite3.Connection) -> list[School]:
+    """All of them, by name."""
+    return [
+        School(
+            row["id"], row["name"], row["creed"], bool(row["refuses_oil"]), bool(row["refuses_salt"]),
+            bool(row["refuses_sugar"]), bool(row["refuses_full_fat_dairy"]),
+        )
+        for row in connection.execute("SELECT * FROM own_school ORDER BY name")
+    ]  # fmt: skip
+
+
+def save_school(
+    connection: sqlite3.Connection, name: str, creed: str, oil: bool, salt: bool, sugar: bool, full_fat_dairy: bool
+) -> School:
+    """Adds a school, or changes the one of this name. Raises ValueError for a name without letters."""
+    slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
+    if not slug:
+        raise ValueError("a school needs a name")
+    school = School(f"own-{slug}", name, creed, oil, salt, sugar, full_fat_dairy)
+    with writing(connection):
+        connection.execute(
+            """
+            INSERT INTO own_school VALUES (?, ?, ?, ?, ?, ?, ?)
+            ON CONFLICT (id) DO UPDATE SET name = excluded.name, creed = excluded.creed, refuses_oil = excluded.refuses_oil,
+              refuses_salt = excluded.refuses_salt, refuses_sugar = excluded.refuses_sugar,
+              refuses_full_fat_dairy = excluded.refuses_full_fat_dairy
+            """,
+            (school.id, name, creed, oil, salt, sugar, full_fat_dairy),
+        )
+    return school

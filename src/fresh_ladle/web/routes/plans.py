@@ -1,0 +1,410 @@
+"""Plans: asked for, searched off the request, shown as they are found, taken whole or in part, kept for review."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from starlette.datastructures import FormData
+
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
+from fresh_ladle.core.nutrients.targets import Side, Target, verdict
+from fresh_ladle.core.plans.plan import Plan, with_steps
+from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.search import front, hardest, plans_for
+from fresh_ladle.core.plans.trouble import Trouble, trouble
+from fresh_ladle.core.plans.wanted import exclusion_of, target_of
+from fresh_ladle.core.recipe import Recipe, RecipeError
+from fresh_ladle.core.school import SALT_BY_ID, SALT_SCHOOLS
+from fresh_ladle.core.swaps.effect import effect_of
+from fresh_ladle.store.kept_plans import KeptPlan, PlanMissing, drop_plan, keep_plan, kept_plan, kept_plans
+from fresh_ladle.store.own_foods import prices_per_100_g
+from fresh_ladle.store.recipes import edit, titles
+from fresh_ladle.web.jobs import Job
+from fresh_ladle.web.routes.common import Work, load_work, page
+from fresh_ladle.web.state import Workbench, workbench
+from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view
+from fresh_ladle.web.wording import amount_of
+
+router = APIRouter()
+SECONDS_FOR_MANY = 6.0
+
+
+@dataclass
+class PlanRun:
+    """One search under way for one recipe; grows as plans are found. From `between` on, plans are points of the front."""
+
+    recipe_id: int
+    revision: int
+    now: Appraisal
+    original: Appraisal
+    request: PlanRequest
+    plans: list[Plan] = field(default_factory=list)
+    between: int = 1000
+    told: Trouble | None = None
+    stopped_early: bool = False
+
+
+@dataclass
+class ManyRow:
+    """One recipe in a search over many."""
+
+    recipe_id: int
+    title: str
+    now: str
+    said: str = "waiting"
+    then: str = ""
+    plan_id: int | None = None
+
+
+@dataclass
+class ManyRun:
+    target: str
+    rows: list[ManyRow]
+    done: int = 0
+
+
+# ---------------------------------------------------------------- asking
+
+
+@router.get("/recipes/{recipe_id}/plans", response_class=HTMLResponse)
+def ask(request: Request, recipe_id: int) -> HTMLResponse:
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+        kept = kept_plans(connection, recipe_id)
+    return _ask_page(request, bench, work, None, "", {}, kept)
+
+
+def _ask_page(
+    request: Request, bench: Workbench, work: Work, job: Job | None, error: str, asked: Mapping[str, Any], kept: list[KeptPlan],
+    status: int = 200,
+) -> HTMLResponse:  # fmt: skip
+    now = bench.appraise(work.draft.recipe)
+    wanted = {
+        "targets": [_typed(t) for t in work.profile.targets] if work.profile else [],
+        "school": work.profile.school if work.profile else "", "salt_school": "", "exclude": [], "also": "", "lock": [],
+        "max_changes": 5, "most_steps": 2, "chance": 0.8,
+        **asked,
+    }  # fmt: skip
+    here = sorted({a.id.partition(":")[0] for a in now.allergens})
+    return page(
+        request, "plans.html", status, error=error, wanted=wanted, recipe=work.draft.recipe, recipe_id=work.draft.recipe_id,
+        place="plans", allergens=here, schools=bench.schools.values(), salt_schools=SALT_SCHOOLS,
+        lines=[p for p in now.portions if p.known and not p.batch_line], kept=kept, profile=work.profile, figures=NUTRIENTS,
+        headline=HEADLINE, **(_run_context(bench, job, 0) if job else {"job": None}),
+    )  # fmt: skip
+
+
+def _typed(target: Target) -> str:
+    return f"{target.nutrient} {'<=' if target.side is Side.AT_MOST else '>='} {target.limit:g}"
+
+
+def _request_from(sent: FormData, bench: Workbench) -> PlanRequest:
+    """The request a form asks for. Raises RecipeError naming what is wrong."""
+
+    def texts(name: str) -> list[str]:
+        return [str(v).strip() for v in sent.getlist(name) if str(v).strip()]
+
+    def number(name: str, otherwise: float) -> float:
+        text = str(sent.get(name) or otherwise).replace(",", ".")
+        try:
+            return float(text)
+        except ValueError:
+            raise RecipeError(f"{text!r} is not a number") from None
+
+    targets = []
+    for nutrient in (n.id for n in NUTRIENTS):
+        limit = str(sent.get(f"limit_{nutrient}") or "").strip().replace(",", ".")
+        if limit:
+            side = "<=" if sent.get(f"side_{nutrient}") != "at least" else ">="
+            targets.append(target_of(f"{nutrient} {side} {limit}"))
+    targets += [target_of(text) for line in texts("more") for text in line.replace(";", ",").split(",") if text.strip()]
+    exclude = frozenset[str]().union(
+        *(exclusion_of(e, bench.knowledge.pantry) for e in texts("exclude")),
+        *(exclusion_of(e, bench.knowledge.pantry) for line in texts("also") for e in line.split(",") if e.strip()),
+    )
+    school, salt = str(sent.get("school") or ""), str(sent.get("salt_school") or "")
+    return PlanRequest(
+        tuple(targets), bench.schools.get(school), SALT_BY_ID.get(salt), exclude, frozenset(texts("lock")),
+        int(number("max_changes", 5)), number("most_steps", 2), number("chance", 0.8),
+    )  # fmt: skip
+
+
+@router.post("/recipes/{recipe_id}/plans", response_class=HTMLResponse)
+async def look(request: Request, recipe_id: int) -> HTMLResponse:
+    """Starts the search; the page shows plans as they are found."""
+    bench, sent = workbench(request), await request.form()
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+        kept, prices = kept_plans(connection, recipe_id), prices_per_100_g(connection)
+    asked = {
+        "targets": [f"{n.id} {'>=' if sent.get(f'side_{n.id}') == 'at least' else '<='} {sent.get(f'limit_{n.id}')}" for n in NUTRIENTS if sent.get(f"limit_{n.id}")],
+        "school": sent.get("school") or "", "salt_school": sent.get("salt_school") or "", "exclude": sent.getlist("exclude"),
+        "also": sent.get("also") or "", "more": sent.get("more") or "", "lock": sent.getlist("lock"), "max_changes": sent.get("max_changes") or 5,
+        "most_steps": sent.get("most_steps") or 2, "chance": sent.get("chance") or 0.8,
+    }  # fmt: skip
+    try:
+        wanted = _request_from(sent, bench)
+        if not wanted.targets and not wanted.exclude:
+            raise RecipeError("a plan needs a target or something to leave out: give one first")
+    except RecipeError as error:
+        return _ask_page(request, bench, work, None, str(error), asked, kept, 422)
+    run = PlanRun(recipe_id, work.draft.revision, bench.appraise(work.draft.recipe), work.original, wanted)
+
+    def search(job: Job) -> object:
+        job.said = "looking for the plan closest in taste"
+
+        def found(plan: Plan) -> None:
+            run.plans.append(plan)
+            job.said = f"{len(run.plans)} found; looking for others"
+
+        plans, looked = plans_for(run.now, run.original, wanted, bench.knowledge, found, job.stop_asked.is_set, prices)
+        run.plans = list(plans)
+        if plans and not job.stop_asked.is_set():
+            run.between, job.said = len(plans), "drawing the points between"
+            run.plans = [*plans, *front(looked, plans)]
+        elif not plans and not job.stop_asked.is_set():
+            job.said = "nothing holds; looking for what would"
+            run.told = trouble(run.now, run.original, wanted, bench.knowledge)
+        run.stopped_early = looked.timed_out or job.stop_asked.is_set()
+        return run
+
+    return _ask_page(request, bench, work, bench.jobs.start(search, run), "", asked, kept)
+
+
+# ---------------------------------------------------------------- looking
+
+
+def _run_of(bench: Workbench, job_id: int) -> tuple[Job, PlanRun]:
+    job = bench.jobs.get(job_id)
+    if job is None or not isinstance(job.result, PlanRun):
+        raise PlanMissing("these plans are gone since the workbench was started again: look for them once more")
+    return job, job.result
+
+
+def _run_context(bench: Workbench, job: Job, shown: int) -> dict[str, Any]:
+    run = job.result
+    assert isinstance(run, PlanRun)
+    with bench.store() as connection:
+        prices = prices_per_100_g(connection)
+    plans, between = list(run.plans), run.between
+    targets = run.request.targets
+    view: PlanView | None = None
+    if plans:
+        shown = min(shown, len(plans) - 1)
+        view = plan_view(plans[shown], shown, between, run.now, run.original, bench.knowledge, prices)
+    return {
+        "job": job, "run": run, "rows": plan_rows(plans, between, run.now, targets), "shown": view,
+        "picture": front_view(plans, between, run.now, targets), "hard": _hard_name(run),
+    }  # fmt: skip
+
+
+def _hard_name(run: PlanRun) -> str:
+    hard = hardest(run.now, run.request.targets)
+    return NUTRIENT[hard.nutrient].name.lower() if hard else ""
+
+
+@router.get("/plans/{job_id}", response_class=HTMLResponse)
+def state(request: Request, job_id: int, shown: int = 0) -> HTMLResponse:
+    """The plans as far as they are found, one of them open."""
+    bench = workbench(request)
+    job, run = _run_of(bench, job_id)
+    return page(request, "plans_state.html", recipe_id=run.recipe_id, **_run_context(bench, job, max(0, shown)))
+
+
+@router.post("/plans/{job_id}/stop", response_class=HTMLResponse)
+def stop(request: Request, job_id: int) -> HTMLResponse:
+    job, _ = _run_of(workbench(request), job_id)
+    job.stop_asked.set()
+    return state(request, job_id)
+
+
+@router.post("/plans/{job_id}/{number}/take")
+async def take(request: Request, job_id: int, number: int) -> Response:
+    """Takes a plan into the draft, or only the ticked steps of it, as one edit that can be undone."""
+    bench, sent = workbench(request), await request.form()
+    _, run = _run_of(bench, job_id)
+    if not 0 <= number < len(run.plans):
+        raise PlanMissing("there is no such plan")
+    plan = run.plans[number]
+    only = [str(s) for s in sent.getlist("step")]
+    _take(bench, run.recipe_id, run.revision, plan.name, plan.steps, only)
+    return RedirectResponse(f"/recipes/{run.recipe_id}", status_code=303)
+
+
+def _take(bench: Workbench, recipe_id: int, revision: int, name: str, steps: tuple, only: list[str]) -> None:  # type: ignore[type-arg]
+    known = {step.id for step in steps}
+    if not only or not set(only) <= known:
+        raise RecipeError("tick at least one step of the plan")
+    part = "" if set(only) == known else f", {len(set(only))} of its {len(steps)} steps"
+
+    def change(recipe: Recipe) -> Recipe:
+        return with_steps(recipe, steps, only)
+
+    with bench.store() as connection:
+        edit(connection, recipe_id, revision, f"plan: {name.lower()}{part}", change)
+
+
+@router.post("/plans/{job_id}/{number}/keep")
+def keep(request: Request, job_id: int, number: int) -> Response:
+    """Sets a plan aside for review."""
+    bench = workbench(request)
+    _, run = _run_of(bench, job_id)
+    if not 0 <= number < len(run.plans):
+        raise PlanMissing("there is no such plan")
+    plan = run.plans[number]
+    with bench.store() as connection:
+        keep_plan(connection, run.recipe_id, run.revision, plan.name, plan.why, plan.steps, run.request.targets)
+    return RedirectResponse(f"/recipes/{run.recipe_id}/plans", status_code=303)
+
+
+# ---------------------------------------------------------------- kept for review
+
+
+@router.get("/kept-plans/{plan_id}", response_class=HTMLResponse)
+def review(request: Request, plan_id: int) -> HTMLResponse:
+    """A plan that was set aside, worked out on the draft as it stands."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        kept = kept_plan(connection, plan_id)
+        work = load_work(bench, connection, kept.recipe_id)
+        prices = prices_per_100_g(connection)
+    now = bench.appraise(work.draft.recipe)
+    stale = work.draft.revision != kept.revision
+    try:
+        effect = effect_of(now, with_steps(now.recipe, kept.steps), work.original, bench.knowledge)
+    except RecipeError:
+        return page(request, "plan_kept.html", kept=kept, plan=None, stale=True, recipe=now.recipe, recipe_id=kept.recipe_id, place="plans")  # fmt: skip
+    meets = {t: verdict(effect.after.totals.serving[t.nutrient], t).probability for t in kept.targets}
+    plan = Plan(
+        kept.name, kept.why, kept.steps, effect.after, drift_between(effect.after, work.original), meets, effect.brings,
+        effect.new_cautions, effect.traps,
+    )  # fmt: skip
+    view = plan_view(plan, 0, 1, now, work.original, bench.knowledge, prices)
+    return page(
+        request, "plan_kept.html", kept=kept, plan=view, stale=stale, recipe=now.recipe, recipe_id=kept.recipe_id, place="plans",
+        revision=work.draft.revision,
+    )  # fmt: skip
+
+
+@router.post("/kept-plans/{plan_id}/take")
+async def take_kept(request: Request, plan_id: int) -> Response:
+    bench, sent = workbench(request), await request.form()
+    with bench.store() as connection:
+        kept = kept_plan(connection, plan_id)
+    revision = str(sent.get("revision") or "")
+    if not revision.isdigit():
+        raise RecipeError("the page is too old: open the plan again")
+    _take(bench, kept.recipe_id, int(revision), kept.name, kept.steps, [str(s) for s in sent.getlist("step")])
+    with bench.store() as connection:
+        drop_plan(connection, plan_id)
+    return RedirectResponse(f"/recipes/{kept.recipe_id}", status_code=303)
+
+
+@router.post("/kept-plans/{plan_id}/drop")
+def drop(request: Request, plan_id: int) -> Response:
+    with workbench(request).store() as connection:
+        kept = kept_plan(connection, plan_id)
+        drop_plan(connection, plan_id)
+    return RedirectResponse(f"/recipes/{kept.recipe_id}/plans", status_code=303)
+
+
+# ---------------------------------------------------------------- many recipes at once
+
+
+@router.get("/plan-many", response_class=HTMLResponse)
+def ask_many(request: Request) -> HTMLResponse:
+    bench = workbench(request)
+    with bench.store() as connection:
+        recipes, kept = titles(connection), kept_plans(connection)
+    names = dict(recipes)
+    return page(
+        request, "plans_many.html", recipes=recipes, schools=bench.schools.values(), job=None, run=None, error="", place="plans",
+        kept=[(k, names.get(k.recipe_id, "")) for k in kept],
+    )  # fmt: skip
+
+
+@router.post("/plan-many", response_class=HTMLResponse)
+def look_many(
+    request: Request,
+    target: Annotated[str, Form(max_length=200)] = "",
+    school: Annotated[str, Form(max_length=40)] = "",
+    max_changes: Annotated[int, Form(ge=1, le=12)] = 5,
+    recipe: Annotated[list[int] | None, Form()] = None,
+) -> HTMLResponse:
+    """Looks for the closest plan of each chosen recipe; each is set aside for review, and nothing else changes."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        names = dict(titles(connection))
+        try:
+            targets = tuple(target_of(t) for t in target.replace(";", ",").split(",") if t.strip())
+            chosen = [r for r in recipe or [] if r in names]
+            if not targets or not chosen:
+                raise RecipeError("give a target such as sodium_mg<=140, and tick the recipes")
+            asked = PlanRequest(targets, bench.schools.get(school), max_changes=max_changes, seconds=SECONDS_FOR_MANY)
+        except RecipeError as error:
+            kept = [(k, names.get(k.recipe_id, "")) for k in kept_plans(connection)]
+            return page(request, "plans_many.html", 422, recipes=list(names.items()), schools=bench.schools.values(), job=None, run=None, error=str(error), place="plans", kept=kept)  # fmt: skip
+        works = {r: load_work(bench, connection, r) for r in chosen}
+    nutrient = targets[0].nutrient
+    rows = [ManyRow(r, names[r], _figure(bench.appraise(works[r].draft.recipe), nutrient)) for r in chosen]
+    run = ManyRun(target, rows)
+
+    def search(job: Job) -> object:
+        for row in rows:
+            if job.stop_asked.is_set():
+                row.said = "not looked at"
+                continue
+            job.said = f"{run.done} of {len(rows)} done; now {row.title}"
+            _look_at(bench, row, works[row.recipe_id], asked, nutrient)
+            run.done += 1
+        return run
+
+    job = bench.jobs.start(search, run)
+    return page(request, "plans_many.html", recipes=list(names.items()), schools=bench.schools.values(), job=job, run=run, error="", place="plans", kept=[])  # fmt: skip
+
+
+def _figure(version: Appraisal, nutrient: str) -> str:
+    return f"{amount_of(nutrient, version.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}"
+
+
+def _look_at(bench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, nutrient: str) -> None:
+    """The closest plan of one recipe, set aside; or the words that say why there is none."""
+    now = bench.appraise(work.draft.recipe)
+    if all(verdict(now.totals.serving[t.nutrient], t).probability >= asked.chance for t in asked.targets):
+        row.said = "meets it already"
+        return
+    plans, _ = plans_for(now, work.original, asked, bench.knowledge, only_closest=True)
+    if not plans:
+        told = trouble(now, work.original, asked, bench.knowledge)
+        row.said = " ".join(c.text for c in told.conflicts)
+        return
+    plan = plans[0]
+    row.then, row.said = _figure(plan.after, nutrient), f"{plan.changes} changes, {plan.drift.total:.1f} steps of taste"
+    with bench.store() as connection:
+        row.plan_id = keep_plan(
+            connection, row.recipe_id, work.draft.revision, plan.name, plan.why, plan.steps, asked.targets
+        )
+
+
+@router.get("/plan-many/{job_id}", response_class=HTMLResponse)
+def many_state(request: Request, job_id: int) -> HTMLResponse:
+    job = workbench(request).jobs.get(job_id)
+    if job is None or not isinstance(job.result, ManyRun):
+        raise PlanMissing("that search is gone since the workbench was started again")
+    return page(request, "plans_many_state.html", job=job, run=job.result)
+
+
+@router.post("/plan-many/{job_id}/stop", response_class=HTMLResponse)
+def stop_many(request: Request, job_id: int) -> HTMLResponse:
+    job = workbench(request).jobs.get(job_id)
+    if job is not None:
+        job.stop_asked.set()
+    return many_state(request, job_id)

@@ -1,0 +1,150 @@
+"""Plans as the screen shows them: steps with what each does, the whole with its doubt and taste, and the front."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from markupsafe import Markup
+
+from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.plans.plan import Plan, with_steps
+from fresh_ladle.core.plans.search import hardest
+from fresh_ladle.core.swaps.effect import effect_of
+from fresh_ladle.web.svg.front import Mark, front_picture
+from fresh_ladle.web.views.standing import Tilt, tilt_view
+from fresh_ladle.web.wording import amount_of, display_amount, range_text, signed
+
+LETTERS = "ABCDEFGHIJKLMN"
+
+
+@dataclass(frozen=True, slots=True)
+class StepView:
+    """One step, with what it does to a serving when taken alone. `changes` pairs a figure's name with its change."""
+
+    id: str
+    number: int
+    text: str
+    reason: str
+    when: str
+    changes: list[tuple[str, str]]
+
+
+@dataclass(frozen=True, slots=True)
+class FigureView:
+    name: str
+    value: str
+    range: str
+    said: str
+
+
+@dataclass(frozen=True, slots=True)
+class PlanView:
+    """One plan whole."""
+
+    number: int
+    letter: str
+    name: str
+    why: str
+    summary: str
+    steps: list[StepView]
+    figures: list[FigureView]
+    tilt: Tilt
+    brings: list[str]
+    cautions: list[str]
+    traps: list[str]
+    cost: str
+
+
+@dataclass(frozen=True, slots=True)
+class PlanRow:
+    """One plan in the list."""
+
+    number: int
+    letter: str
+    name: str
+    summary: str
+    between: bool
+
+
+def plan_rows(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequence[Target]) -> list[PlanRow]:
+    """The plans for the list; from `between` on they are points of the front."""
+    hard = hardest(now, tuple(targets))
+    return [
+        PlanRow(n, "" if n >= between else LETTERS[n], plan.name, _summary(plan, hard), n >= between)
+        for n, plan in enumerate(plans)
+    ]
+
+
+def _summary(plan: Plan, hard: Target | None) -> str:
+    changes = f"{plan.changes} change{'' if plan.changes == 1 else 's'}"
+    figure = (
+        ""
+        if hard is None
+        else f" · {amount_of(hard.nutrient, plan.after.totals.serving[hard.nutrient].value)} {BY_ID[hard.nutrient].unit}"
+    )
+    return f"{changes} · {plan.drift.total:.1f} steps{figure}"
+
+
+def plan_view(
+    plan: Plan, number: int, between: int, now: Appraisal, original: Appraisal, knowledge: Knowledge, prices: Mapping[str, float]
+) -> PlanView:  # fmt: skip
+    steps = []
+    for place, step in enumerate(plan.steps, start=1):
+        alone = effect_of(now, with_steps(now.recipe, (step,)), original, knowledge)
+        changes = [(BY_ID[n].name, text) for n in HEADLINE if (text := signed(n, alone.change[n]))[0] in "+−"]
+        steps.append(StepView(step.id, place, display_amount(step.text), step.reason, step.when, changes))
+    figures = []
+    for nutrient in HEADLINE:
+        figure = plan.after.totals.serving[nutrient]
+        chances = [p for t, p in plan.meets.items() if t.nutrient == nutrient]
+        figures.append(
+            FigureView(BY_ID[nutrient].name, f"{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}", range_text(nutrient, figure),
+                       f"meets {min(9, int(min(chances) * 10))} times in 10" if chances and min(chances) < 0.985 else "meets" if chances else "")
+        )  # fmt: skip
+    hard = hardest(now, tuple(plan.meets))
+    return PlanView(
+        number, "" if number >= between else LETTERS[number], plan.name, plan.why, _summary(plan, hard), steps, figures,
+        tilt_view(plan.after, original, knowledge=knowledge), [a.name for a in plan.brings],
+        [c.caution.text for c in plan.cautions], [t.text for t in plan.traps], cost_text(now, plan.after, prices),
+    )  # fmt: skip
+
+
+def cost_text(now: Appraisal, after: Appraisal, prices: Mapping[str, float]) -> str:
+    """What a serving costs more or less, when every food that changes has a price; empty without prices."""
+    if not prices:
+        return ""
+    grams: dict[str, float] = {}
+    for sign, version in ((-1, now), (1, after)):
+        for portion in version.portions:
+            if portion.food is not None:
+                grams[portion.food.key] = grams.get(portion.food.key, 0.0) + sign * portion.measured.value
+    changed = {key: g for key, g in grams.items() if abs(g) > 0.05 and key != "water"}
+    unpriced = [key for key in changed if key not in prices]
+    if unpriced:
+        return "Its cost is not known: some of what changes has no price yet."
+    change = sum(prices[key] * g / 100 for key, g in changed.items()) / after.totals.servings
+    return (
+        f"A serving costs {abs(change):.2f} {'more' if change > 0 else 'less'}."
+        if abs(change) >= 0.005
+        else "It costs the same."
+    )
+
+
+def front_view(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequence[Target]) -> Markup:
+    """The front as a picture; empty without a target."""
+    hard = hardest(now, tuple(targets))
+    if hard is None or not plans:
+        return Markup("")
+    marks = [
+        Mark("" if n >= between else LETTERS[n], plan.drift.total, plan.after.totals.serving[hard.nutrient].value)
+        for n, plan in enumerate(plans)
+    ]
+    name = BY_ID[hard.nutrient].name.lower()
+    title = f"Steps of taste against {name}: " + "; ".join(
+        f"{m.letter or 'between'}: {m.steps:.1f} steps, {m.value:.0f} {BY_ID[hard.nutrient].unit}" for m in marks
+    )
+    start = now.totals.serving[hard.nutrient].value
+    return front_picture(marks, start, hard.limit, hard.side is Side.AT_MOST, "noticeable steps", title)
