@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import io
+import resource
 import statistics
 import sys
 import tempfile
 import time
+import tomllib
 import tracemalloc
 import zipfile
 from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
 from contextlib import closing
+from functools import lru_cache
+from importlib.resources import files
 from math import log
 from pathlib import Path
 
@@ -19,8 +24,15 @@ from fastapi.responses import HTMLResponse
 from fastapi.testclient import TestClient
 from jinja2 import Template
 
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.flavor.parameters import POTENCY_BASE, SODIUM_SHARE_OF_SALT
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.search import plans_for
+from fresh_ladle.core.recipe_text import read_recipe
+from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.database import open_database
 from fresh_ladle.store.foods import search_foods
@@ -30,6 +42,8 @@ from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
 from fresh_ladle.web.state import Workbench
 
+PLANNED = (3, 4, 7, 8, 9, 11, 12)
+"""Demo recipes whose sodium can come down by a quarter."""
 QUERIES = ("tah", "white beans", "rocket", "low sodium soy", "chick", "feta", "olive oil", "lemon j", "yog", "miso")
 
 
@@ -59,7 +73,53 @@ def main() -> None:
         _search(bench)
         _reading(bench)
         _importing(Path(folder))
+        _plans(bench)
         _statements(bench)
+
+
+def _plans(bench: Workbench) -> None:
+    """Plans for the demo: time to the first, to all of them, and what building costs against solving."""
+    first, whole, built, solved = [], [], 0.0, 0.0
+    for number in PLANNED:
+        with bench.store() as connection:
+            recipe = draft(connection, number).recipe
+        now = bench.appraise(recipe)
+        limit = Target("sodium_mg", Side.AT_MOST, 0.75 * now.totals.serving["sodium_mg"].value)
+        start, came = time.perf_counter(), list[float]()
+        _, search = plans_for(
+            now,
+            now,
+            PlanRequest((limit,)),
+            bench.knowledge,
+            lambda _, s=start, c=came: c.append(time.perf_counter() - s),
+        )
+        whole.append(time.perf_counter() - start)
+        first += came[:1]
+        built, solved = built + search.build_seconds, solved + search.solver_seconds
+    memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    print(
+        f"{'first plan of a recipe, and all of them (median)':58} {statistics.median(first):9.2f} s  {statistics.median(whole):9.2f} s"
+    )
+    row("building the programs against solving them", built, solved, "within 0.2")
+    print(f"{'most memory so far':58} {memory:9.0f} MB")
+    start = time.perf_counter()
+    with ProcessPoolExecutor() as pool:
+        found = sum(pool.map(_one_plan, list(PLANNED) * (100 // len(PLANNED) + 1)))
+    print(f"{'a plan for each of 100 recipes, both cores':58} {time.perf_counter() - start:9.1f} s  {found} found")
+
+
+def _one_plan(number: int) -> bool:
+    """The closest plan of one demo recipe, in a process of its own."""
+    row_ = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"][number - 1]
+    knowledge = load_knowledge()
+    now = appraise(read_recipe(row_["text"], _reader(), kind=row_["kind"]).recipe, knowledge)
+    limit = Target("sodium_mg", Side.AT_MOST, 0.75 * now.totals.serving["sodium_mg"].value)
+    return bool(plans_for(now, now, PlanRequest((limit,)), knowledge, only_closest=True)[0])
+
+
+@lru_cache(maxsize=1)
+def _reader() -> Reader:
+    return Reader(load_knowledge().pantry, load_knowledge().preparations)
 
 
 def _statements(bench: Workbench) -> None:

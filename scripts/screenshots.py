@@ -42,10 +42,38 @@ def _read(page: Page) -> None:
     page.wait_for_selector("#reading")
 
 
+def _compared(page: Page) -> None:
+    page.locator("[data-line=l1] [data-swaps]").click()
+    page.wait_for_selector(".swap")
+    for pick in (0, 2, 4):
+        page.locator("#drawer input[name=pick]").nth(pick).check()
+    page.get_by_role("button", name="Compare the ticked").click()
+    page.wait_for_selector("table.compare")
+
+
+def _repairs(page: Page) -> None:
+    page.keyboard.press("m")
+    page.wait_for_selector("#drawer .swap")
+
+
+def _plans(page: Page) -> None:
+    page.fill("#limit-sodium_mg", "300")
+    page.get_by_role("button", name="Look for plans").click()
+    page.wait_for_selector("#plans:not([hx-get])", timeout=60_000)
+
+
+def _many(page: Page) -> None:
+    page.fill("#many-target", "sodium <= 150")
+    page.get_by_role("button", name="Look for them all").click()
+    page.wait_for_selector("#many:not([hx-get])", timeout=180_000)
+
+
 VIEWS = {
     "shelf": ("/", None), "read-in": ("/read-in", _read), "counter": ("/recipes/4", None), "counter-swaps": ("/recipes/8", _swaps),
     "counter-where-from": ("/recipes/7", _account), "side-by-side": ("/recipes/4/beside?a=1&b=2", None), "card": ("/recipes/4/card", None),
     "stores-food": ("/foods/feta", None), "targets": ("/targets", None),
+    "counter-compared": ("/recipes/6", _compared), "counter-repairs": ("/recipes/4", _repairs), "plans": ("/recipes/8/plans", _plans),
+    "plans-many": ("/plan-many", _many), "taste": ("/taste", None),
 }  # fmt: skip
 
 

@@ -161,7 +161,7 @@ def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:
 
 VIEWS = {
     "shelf": "/", "read-in": "/read-in", "counter": "/recipes/2", "beside": "/recipes/4/beside?a=1&b=2", "card": "/recipes/4/card",
-    "stores": "/foods?q=beans", "food": "/foods/tahini", "own-food": "/foods/new?like=feta", "targets": "/targets", "taste": "/taste", "problem": "/recipes/999",
+    "stores": "/foods?q=beans", "food": "/foods/tahini", "own-food": "/foods/new?like=feta", "targets": "/targets", "taste": "/taste", "plans": "/recipes/2/plans", "plan-many": "/plan-many", "problem": "/recipes/999",
 }  # fmt: skip
 
 

@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 
 from fresh_ladle.cli import main
 
-PAGES = ["/", "/read-in", "/read-in?sample=1", "/recipes/1", "/recipes/1/beside", "/recipes/1/card", "/recipes/1/card?label=eu", "/foods", "/foods?q=tahini", "/foods/tahini", "/foods/new?like=feta", "/recipes/1/export/jsonld", "/targets", "/recipes/2/lines/l2/swaps", "/recipes/2/figures/sodium_mg", "/recipes/2/figures/savory", "/taste", "/recipes/2/moves", "/recipes/2/repairs", "/recipes/1/repairs"]  # fmt: skip
+PAGES = ["/", "/read-in", "/read-in?sample=1", "/recipes/1", "/recipes/1/beside", "/recipes/1/card", "/recipes/1/card?label=eu", "/foods", "/foods?q=tahini", "/foods/tahini", "/foods/new?like=feta", "/recipes/1/export/jsonld", "/targets", "/recipes/2/lines/l2/swaps", "/recipes/2/figures/sodium_mg", "/recipes/2/figures/savory", "/taste", "/recipes/2/moves", "/recipes/2/repairs", "/recipes/1/repairs", "/recipes/1/plans", "/plan-many"]  # fmt: skip
 RECIPE = "Lemon dip\nServes 6\n1 (15 oz) can chickpeas, drained\n3 Tbsp tahini\njuice of 1 lemon\n1/2 tsp salt\n"
 
 

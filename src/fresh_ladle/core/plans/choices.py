@@ -100,6 +100,8 @@ class Choices:
     fixed_figures: Vector
     fixed_tastes: Vector
     fixed_mass: float
+    stuck: tuple[str, ...] = ()
+    """Names of lines that are to be left out and may not change: then nothing can hold."""
 
 
 def per_gram_of_portion(portion: Portion) -> PerGram:
@@ -127,7 +129,7 @@ def per_gram_of_food(food: Food, how: str = "") -> PerGram:
 def choices_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Choices:
     """What a plan for this recipe may choose from, without what the request forbids or another option dominates."""
     identity = identity_lines(now)
-    lines, free = [], set[str]()
+    lines, stuck = [], list[str]()
     figures, tastes, mass = np.zeros(len(NUTRIENT_IDS)), np.zeros(len(AXIS_IDS)), 0.0
     for portion in now.portions:
         per_gram, grams = per_gram_of_portion(portion), portion.measured.value
@@ -136,12 +138,13 @@ def choices_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge) -> C
             figures = figures + per_gram.figures * grams
             tastes = tastes + per_gram.tastes * grams
             mass += per_gram.mass * grams
+            if portion.food is not None and excluded(portion.food, request.exclude):
+                stuck.append(portion.line.named or portion.food.kitchen_name)
             continue
         least, must_go = _bounds(portion, identity, request, now)
         most = grams * (1 + MOST_RAISED if portion.food.group in _RAISABLE else 1)
         grid = grid_of_line(portion.line, portion.food, grams, now.recipe.region)
         lines.append(LineChoice(portion, grid, per_gram, grams, least, most, must_go, portion.line.id in identity))
-        free.add(portion.line.id)
     options: list[Option] = []
     shifts: set[tuple[str, str]] = set()
     for choice in lines:
@@ -150,7 +153,7 @@ def choices_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge) -> C
             shifts |= _shifts(option, choice, now)
         options += kept
     options += _repairs(now, request, knowledge, shifts)
-    return Choices(tuple(lines), tuple(options), figures, tastes, mass)
+    return Choices(tuple(lines), tuple(options), figures, tastes, mass, tuple(stuck))
 
 
 def identity_lines(now: Appraisal) -> set[str]:
@@ -203,7 +206,8 @@ def _options_of_line(choice: LineChoice, now: Appraisal, request: PlanRequest, k
         if option is not None:
             found.append(option)
     if (
-        "seasoning" in roles_of(line, food, now.recipe.kind)
+        not choice.must_go
+        and "seasoning" in roles_of(line, food, now.recipe.kind)
         and COURSE_OF_KIND.get(now.recipe.kind) != "dressing"
         and ON_TOP not in line.said
     ):

@@ -65,6 +65,8 @@ class Search:
     ) -> Plan | None:
         """The best plan for an aim whose exact figures hold, or None. May be asked under a changed request."""
         asked = request or self.request
+        if self.choices.stuck:
+            return None
         margins = {t: _first_margin(self.now, t, asked.chance) for t in asked.targets}
         tighter: dict[str, float] = {}
         version = self.now

@@ -54,6 +54,10 @@ def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge
         return Trouble(plain, [])
     limited = replace(request, seconds=SECONDS)
     search = Search(now, original, limited, knowledge)
+    if search.choices.stuck:
+        names = ", ".join(search.choices.stuck)
+        stuck = Conflict(None, None, f"To be left out, and yet not to change: {names}.")
+        return Trouble([stuck], _freed(search, limited, knowledge))
     if not search.choices.options:
         return Trouble([Conflict(None, None, _nothing_may_change(now, request))], _freed(search, limited, knowledge))
     conflicts: list[Conflict] = []

@@ -1,0 +1,314 @@
+"""Plans, checked by means of their own: nothing here knows how the program behind them is built."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from itertools import product
+
+import pytest
+
+from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.flavor.parameters import AXES
+from fresh_ladle.core.nutrients.targets import Side, Target, verdict
+from fresh_ladle.core.plans.choices import identity_lines
+from fresh_ladle.core.plans.model import LARGE_STEPS, PER_CHANGE, PER_SHRINKING, PER_SIZE, SMALL_STEPS
+from fresh_ladle.core.plans.plan import Plan, with_steps
+from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.search import plans_for
+from fresh_ladle.core.plans.trouble import trouble
+from fresh_ladle.core.plans.wanted import exclusion_of, lines_called, target_of
+from fresh_ladle.core.recipe import Line, Recipe, RecipeError
+from fresh_ladle.core.school import BY_ID as SCHOOLS
+from fresh_ladle.core.school import SALT_BY_ID, School, allows
+from tests.conftest import Kitchen
+
+SODIUM = "sodium_mg"
+SALAD = {
+    "barley-pearled-cooked": "3 cup", "cucumber": "1 large", "feta": "1/2 cup", "olives-kalamata": "1/4 cup", "olive-oil-extra-virgin": "3 tbsp",
+    "lemon-juice-fresh": "3 tbsp", "mint": "1/4 cup", "table-salt": "1/2 tsp",
+}  # fmt: skip
+DIP = {
+    "chickpeas-canned-drained": "2 cup", "tahini": "1/4 cup", "lemon-juice-fresh": "3 tbsp", "garlic": "2 clove", "cumin": "1 tsp",
+    "olive-oil-refined": "2 tbsp", "table-salt": "1/2 tsp",
+}  # fmt: skip
+SPOON = re.compile(
+    r"^(\d+|\d*[¼½¾⅓⅔⅛])( (tsp|Tbsp|cups?|cloves?|bunch(es)?|cans?|g|handfuls?|oz))?( plus (\d+|\d*[¼½¾⅛]) tsp)?$"
+)
+
+
+def dish(
+    kitchen: Kitchen, grams: dict[str, str], kind: str, title: str = "Test dish", servings: float = 6
+) -> Appraisal:
+    return kitchen.work_out(replace(kitchen.recipe(grams, kind, servings), title=title))
+
+
+def at_most(version: Appraisal, share: float, nutrient: str = SODIUM) -> Target:
+    return Target(nutrient, Side.AT_MOST, round(version.totals.serving[nutrient].value * share, 1))
+
+
+def checked(plan: Plan, first: Appraisal, request: PlanRequest, knowledge: Knowledge) -> None:
+    """Works the plan out from its steps alone and holds it to everything that was asked."""
+    recipe = with_steps(first.recipe, plan.steps)
+    after = appraise(recipe, knowledge)
+    assert after.recipe == plan.after.recipe
+    for target in request.targets:
+        chance = verdict(after.totals.serving[target.nutrient], target).probability
+        assert chance >= request.chance
+        assert plan.meets[target] == pytest.approx(chance)
+    steps = drift_between(after, first).steps
+    assert max(map(abs, steps.values())) <= request.most_steps + 0.021
+    assert plan.changes <= request.max_changes
+    old = {line.id: line for line in first.recipe.lines}
+    for line in recipe.lines:
+        if line.id in old:
+            assert line == old[line.id] or line.id not in request.locked
+            if line.amount != old[line.id].amount:
+                assert SPOON.match(line.amount), line.amount
+            continue
+        food = knowledge.pantry[line.food or ""]
+        assert SPOON.match(line.amount), line.amount
+        assert request.school is None or "on top" in line.text or allows(request.school, food), food.name
+    for what in request.exclude:
+        assert what not in {a.id.partition(":")[0] for a in after.allergens} | {line.food for line in recipe.lines}
+    assert 0.84 <= after.totals.batch_grams.value / first.totals.batch_grams.value <= 1.31
+    for line_id in identity_lines(first):
+        left = next((p.measured.value for p in after.portions if p.line.id == line_id), 0.0)
+        if not request.exclude:
+            assert left >= 0.49 * first.portion(line_id).measured.value
+
+
+@pytest.mark.parametrize("school", [None, *SCHOOLS.values()], ids=lambda s: s.id if s else "any")
+@pytest.mark.parametrize(("grams", "kind"), [(SALAD, "grain-salad"), (DIP, "legume-dip")], ids=["salad", "dip"])
+def test_every_plan_holds_and_they_differ(
+    grams: dict[str, str], kind: str, school: School | None, kitchen: Kitchen, knowledge: Knowledge
+) -> None:
+    first = dish(kitchen, grams, kind)
+    request = PlanRequest((at_most(first, 0.7),), school=school)
+    seen: list[Plan] = []
+    plans, _ = plans_for(first, first, request, knowledge, seen.append)
+    assert plans
+    assert len(seen) == len(plans)
+    for plan in plans:
+        checked(plan, first, request, knowledge)
+    assert plans[0].name == "Closest in taste"
+    assert plans[0].drift.total <= min(p.drift.total for p in plans) + 0.05
+    assert len({(p.key, tuple(line.amount for line in p.after.recipe.lines)) for p in plans}) == len(plans)
+
+
+def test_the_same_question_gets_the_same_plans(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    request = PlanRequest((at_most(first, 0.7),))
+    one, other = (plans_for(first, first, request, knowledge)[0] for _ in range(2))
+    assert [[s.text for s in p.steps] for p in one] == [[s.text for s in p.steps] for p in other]
+
+
+def test_locks_exclusions_and_several_targets_hold_together(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    request = PlanRequest(
+        (at_most(first, 0.85), Target("fiber_g", Side.AT_LEAST, 4), at_most(first, 0.98, "energy_kcal")),
+        exclude=frozenset({"tree-nut", "soy"}), locked=frozenset({"l3"}), max_changes=4,
+    )  # fmt: skip
+    plans, _ = plans_for(first, first, request, knowledge)
+    assert plans
+    for plan in plans:
+        checked(plan, first, request, knowledge)
+
+
+def test_what_is_excluded_leaves_the_dish(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, DIP, "legume-dip")
+    request = PlanRequest((), exclude=frozenset({"sesame"}), most_steps=3)
+    plans, _ = plans_for(first, first, request, knowledge)
+    assert plans
+    checked(plans[0], first, request, knowledge)
+
+
+def test_schools_of_salt(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    early = PlanRequest((at_most(first, 0.8),), salt_school=SALT_BY_ID["season-early"])
+    for plan in plans_for(first, first, early, knowledge)[0]:
+        salt = sum(p.measured.value for p in plan.after.portions if p.line.food == "table-salt")
+        assert salt >= 0.65 * first.portion("l8").measured.value
+    none = PlanRequest((at_most(first, 0.9),), salt_school=SALT_BY_ID["none-added"], most_steps=4)
+    plans, _ = plans_for(first, first, none, knowledge)
+    assert plans
+    assert all(line.food != "table-salt" for line in plans[0].after.recipe.lines)
+
+
+def test_served_by_weight_the_limit_is_on_the_weight(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    recipe = replace(kitchen.recipe(DIP, "legume-dip", 6), serving_grams=60.0)
+    first = kitchen.work_out(recipe)
+    request = PlanRequest((at_most(first, 0.7),))
+    plans, _ = plans_for(first, first, request, knowledge)
+    assert plans
+    for plan in plans:
+        assert plan.after.totals.serving_grams == pytest.approx(60)
+        checked(plan, first, request, knowledge)
+
+
+def test_some_steps_of_a_plan_can_be_taken_alone(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    plan = max(plans_for(first, first, PlanRequest((at_most(first, 0.65),)), knowledge)[0], key=lambda p: len(p.steps))
+    assert len(plan.steps) >= 2
+    for step in plan.steps:
+        part = with_steps(first.recipe, plan.steps, {step.id})
+        assert part != first.recipe
+        untouched = {line.id for line in first.recipe.lines} - {step.line}
+        assert all(part.line(i) == first.recipe.line(i) for i in untouched)
+
+
+# ---------------------------------------------------------------- against brute force
+
+SMALL = {
+    "water": "200 g",
+    "tomato-canned-diced-no-salt": "1 cup",
+    "olive-oil-refined": "1 tbsp",
+    "table-salt": "1/2 tsp",
+}
+
+
+def stated_cost(first: Appraisal, after: Appraisal, changes: int, size: float) -> float:
+    """The objective as stated: steps of taste by weight, changes, the size of what goes, and a shrinking batch."""
+    steps = drift_between(after, first).steps
+    taste = sum(
+        a.weight * (SMALL_STEPS * min(1, abs(steps[a.id])) + LARGE_STEPS * max(0, abs(steps[a.id]) - 1)) for a in AXES
+    )
+    shrink = max(0.0, 1 - after.totals.batch_grams.value / first.totals.batch_grams.value)
+    return taste + PER_CHANGE * changes + PER_SIZE * size + PER_SHRINKING * shrink
+
+
+def test_brute_force_finds_nothing_better(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    """Salt alone may change: by a cut, by any of its swaps in any amount on the same grid, and beside it one repair."""
+    first = dish(kitchen, SMALL, "vinaigrette", servings=4)
+    request = PlanRequest((at_most(first, 0.78),), locked=frozenset({"l1", "l2", "l3"}), chance=0.5, max_changes=1)
+    plans, search = plans_for(first, first, request, knowledge, only_closest=True)
+    assert plans
+    found = plans[0]
+    salt_grams = first.portion("l4").measured.value
+    best = None
+    for option in search.choices.options:
+        if option.line != "l4":
+            continue
+        grid = search.choices.lines[0].grid
+        for left in range(int(salt_grams / grid.grams) + 1):
+            gone = salt_grams - left * grid.grams
+            if not 0 < gone <= option.cap * salt_grams + 1e-9:
+                continue
+            ranges = [
+                range(max(1, p.grid.steps(gone * p.ratio) - 1), p.grid.steps(gone * p.ratio) + 2) for p in option.parts
+            ]
+            for counts in product(*ranges):
+                if any(
+                    abs(n * p.grid.grams - gone * p.ratio) > 0.5 * p.grid.grams + 1e-9
+                    for n, p in zip(counts, option.parts, strict=True)
+                ):
+                    continue
+                recipe = _with(first.recipe, grid.text(left) if left else None, option, counts)
+                after = appraise(recipe, knowledge)
+                holds = all(
+                    verdict(after.totals.serving[t.nutrient], t).probability >= request.chance for t in request.targets
+                )
+                near = max(map(abs, drift_between(after, first).steps.values())) <= request.most_steps
+                if holds and near:
+                    cost = stated_cost(first, after, 1, gone / salt_grams)
+                    best = min(best, cost) if best is not None else cost
+    assert best is not None
+    left_of = {p.line.id: p.measured.value for p in found.after.portions}
+    mine = stated_cost(first, found.after, found.changes, 1 - left_of.get("l4", 0.0) / salt_grams)
+    assert mine <= best * 1.05 + 0.05
+
+
+def _with(recipe: Recipe, left: str | None, option, counts) -> Recipe:  # type: ignore[no-untyped-def]
+    added = [
+        Line(f"x{n}", p.food.name, p.grid.text(count), p.food.key, said=(p.how,) if p.how else ())
+        for n, (p, count) in enumerate(zip(option.parts, counts, strict=True))
+    ]
+    recipe = recipe.with_added(added)
+    return recipe.with_line(replace(recipe.line("l4"), amount=left)) if left else recipe.without_line("l4")
+
+
+# ---------------------------------------------------------------- when there is none
+
+
+def test_a_limit_out_of_reach_is_named_with_the_nearest_one_that_works(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    request = PlanRequest((Target(SODIUM, Side.AT_MOST, 60),), locked=frozenset({"l3"}))
+    assert plans_for(first, first, request, knowledge)[0] == []
+    told = trouble(first, first, request, knowledge)
+    assert "Sodium cannot go below" in told.conflicts[0].text
+    assert "with what is locked" in told.conflicts[0].text
+    easing = next(r for r in told.relaxations if r.change == "target")
+    plans, _ = plans_for(first, first, easing.request, knowledge)
+    assert plans
+    checked(plans[0], first, easing.request, knowledge)
+    assert easing.request.targets[0].limit == pytest.approx(told.conflicts[0].nearest)
+
+
+def test_a_lock_in_the_way_is_found(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    request = PlanRequest((at_most(first, 0.55),), locked=frozenset({"l8"}))
+    assert plans_for(first, first, request, knowledge)[0] == []
+    told = trouble(first, first, request, knowledge)
+    unlock = next(r for r in told.relaxations if r.change == "unlock")
+    assert unlock.value == "l8"
+    assert plans_for(first, first, unlock.request, knowledge)[0]
+
+
+def test_what_can_never_be_is_said_at_once(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    everything = frozenset(line.id for line in first.recipe.lines)
+    locked = trouble(first, first, PlanRequest((at_most(first, 0.5),), locked=everything), knowledge)
+    assert locked.conflicts[0].text == "Every line is locked, so nothing may change."
+    both = PlanRequest((Target("fiber_g", Side.AT_LEAST, 9), Target("fiber_g", Side.AT_MOST, 3)))
+    assert "cannot be at least 9 and at most 3" in trouble(first, first, both, knowledge).conflicts[0].text
+    gone = PlanRequest((at_most(first, 0.9),), exclude=frozenset({"gluten"}), locked=frozenset({"l1"}))
+    assert plans_for(first, first, gone, knowledge)[0] == []
+    told = trouble(first, first, gone, knowledge)
+    assert told.conflicts[0].text.startswith("To be left out, and yet not to change: barley")
+    fishy = dish(
+        kitchen,
+        {"potato-boiled": "500 g", "trout-smoked": "170 g", "sour-cream": "80 g", "dill": "8 g"},
+        "pasta-potato-salad",
+    )
+    without = PlanRequest((), exclude=frozenset({"fish", "milk"}))
+    assert any(
+        "Without fish and milk" in c.text
+        for c in trouble(fishy, fishy, replace(without, targets=(at_most(fishy, 0.9),)), knowledge).conflicts
+    )
+
+
+def test_an_unknown_figure_can_never_be_said_to_meet_a_limit(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    blank = next(f for f in knowledge.pantry.stocked if f.per_100_g["vitamin_k_ug"] is None)
+    first = dish(kitchen, {**SALAD, blank.key: "20 g"}, "grain-salad")
+    told = trouble(first, first, PlanRequest((Target("vitamin_k_ug", Side.AT_MOST, 10),)), knowledge)
+    assert blank.name in told.conflicts[0].text
+
+
+def test_a_request_out_of_bounds_is_refused(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    for wrong in ({"max_changes": 0}, {"chance": 1.0}, {"most_steps": 0.1}):
+        with pytest.raises(RecipeError):
+            PlanRequest((Target(SODIUM, Side.AT_MOST, 100),), **wrong)  # type: ignore[arg-type]
+    first = dish(kitchen, SALAD, "grain-salad")
+    with pytest.raises(RecipeError, match="needs a target"):
+        plans_for(first, first, PlanRequest(()), knowledge)
+
+
+@pytest.mark.parametrize(
+    ("text", "target"),
+    [("sodium_mg<=140", Target(SODIUM, Side.AT_MOST, 140)), ("sodium <= 140 mg", Target(SODIUM, Side.AT_MOST, 140)),
+     ("fiber≥3,5", Target("fiber_g", Side.AT_LEAST, 3.5)), ("Saturated fat <= 2", Target("saturated_fat_g", Side.AT_MOST, 2)),
+     ("calories<=90", Target("energy_kcal", Side.AT_MOST, 90))],
+)  # fmt: skip
+def test_targets_as_people_type_them(text: str, target: Target) -> None:
+    assert target_of(text) == target
+
+
+def test_names_as_people_type_them(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    assert lines_called("feta", first) == {"l3"}
+    assert exclusion_of("tree nuts", knowledge.pantry) == {"tree-nut"}
+    assert "feta" in exclusion_of("feta", knowledge.pantry)
+    for wrong in (lambda: target_of("sodium=3"), lambda: target_of("joy<=3"), lambda: lines_called("gravel", first), lambda: exclusion_of("gravel", knowledge.pantry)):  # fmt: skip
+        with pytest.raises(RecipeError):
+            wrong()
