@@ -11,6 +11,7 @@ from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.flavor.drift import drift
 from fresh_ladle.core.flavor.parameters import Setting
+from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.school import BY_ID as SCHOOLS
@@ -84,6 +85,10 @@ def test_each_repair_moves_its_own_axis_the_right_way(repair, kitchen: Kitchen, 
     grams = {a.food: a.per_100_g for a in repair.additions}
     more = {key: f"{grams.pop(key, 0) + float(amount[:-2]):g} g" for key, amount in bowl.items()}
     mended = kitchen.appraise({**more, **{k: f"{g:g} g" for k, g in grams.items()}}, kind)
+    if repair.axis in NUTRIENT_IDS:
+        per_100_g = [v.totals.batch[repair.axis].value / v.totals.batch_grams.value for v in (mended, first)]
+        assert per_100_g[0] > per_100_g[1]
+        return
     step = drift_between(mended, first, Setting.SIDE_BY_SIDE).steps[repair.axis]
     assert step > 0 if repair.mends == "low" else step < 0, step
 

@@ -34,7 +34,7 @@ DIP = {
     "olive-oil-refined": "2 tbsp", "table-salt": "1/2 tsp",
 }  # fmt: skip
 SPOON = re.compile(
-    r"^(\d+|\d*[¼½¾⅓⅔⅛])( (tsp|Tbsp|cups?|cloves?|bunch(es)?|cans?|g|handfuls?|oz))?( plus (\d+|\d*[¼½¾⅛]) tsp)?$"
+    r"^(\d+|\d*[¼½¾⅓⅔⅛])( (tsp|Tbsp|cups?|cloves?|bunch(es)?|cans?|g|handfuls?|oz))?( plus (\d+|\d*[¼½¾⅛]) (tsp|Tbsp))?$"
 )
 
 

@@ -350,8 +350,8 @@ def load_repairs() -> tuple[Repair, ...]:
     for row in _toml("repairs.toml")["repair"]:
         place = f"repairs.toml ({row['id']})"
         additions = tuple(Addition(a["food"], a["per_100_g"], a.get("how", "")) for a in row.get("add", ()))
-        if row["axis"] not in AXIS_IDS or row["mends"] not in ("low", "high"):
-            raise DataError(f"{place}: no axis {row['axis']!r}, or it mends neither low nor high")
+        if row["axis"] not in {*AXIS_IDS, *NUTRIENT_IDS} or row["mends"] not in ("low", "high"):
+            raise DataError(f"{place}: no taste or figure {row['axis']!r}, or it mends neither low nor high")
         for addition in additions:
             if addition.food not in pantry or not 0 < addition.per_100_g <= 20:
                 raise DataError(f"{place}: no food is called {addition.food!r}, or its dose is out of bounds")

@@ -39,11 +39,13 @@ _RAISABLE = frozenset({"leafy", "vegetable", "root-tuber", "legume", "fruit", "t
 
 @dataclass(frozen=True, slots=True)
 class PerGram:
-    """What one gram, as measured, brings: figures in the order of NUTRIENT_IDS, tastes in that of AXIS_IDS, and mass."""
+    """What one gram, as measured, brings: figures in the order of NUTRIENT_IDS, tastes in that of AXIS_IDS, mass, and the
+    nucleotides that lift savor (mg per 100 g)."""
 
     figures: Vector
     tastes: Vector
     mass: float
+    nucleotide_mg: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,6 +102,7 @@ class Choices:
     fixed_figures: Vector
     fixed_tastes: Vector
     fixed_mass: float
+    fixed_nucleotide_mg: float = 0.0
     stuck: tuple[str, ...] = ()
     """Names of lines that are to be left out and may not change: then nothing can hold."""
 
@@ -115,7 +118,8 @@ def per_gram_of_portion(portion: Portion) -> PerGram:
     tastes = (
         np.array([(per_100_g_of_food(food, a) or 0.0) * (salt if a == "salt" else 1.0) for a in AXIS_IDS]) * counted
     )
-    return PerGram(figures, tastes, portion.in_bowl.value / measured)
+    nucleotide = (food.taste.nucleotide_mg if food.taste else 0.0) * counted
+    return PerGram(figures, tastes, portion.in_bowl.value / measured, nucleotide)
 
 
 def per_gram_of_food(food: Food, how: str = "") -> PerGram:
@@ -123,14 +127,14 @@ def per_gram_of_food(food: Food, how: str = "") -> PerGram:
     figures = np.array([(food.per_100_g[n] or 0.0) / 100 for n in NUTRIENT_IDS])
     surface = SURFACE_SALT if "on top" in how else 1.0
     tastes = np.array([(per_100_g_of_food(food, a) or 0.0) * (surface if a == "salt" else 1.0) for a in AXIS_IDS])
-    return PerGram(figures, tastes, 1.0)
+    return PerGram(figures, tastes, 1.0, food.taste.nucleotide_mg if food.taste else 0.0)
 
 
 def choices_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Choices:
     """What a plan for this recipe may choose from, without what the request forbids or another option dominates."""
     identity = identity_lines(now)
     lines, stuck = [], list[str]()
-    figures, tastes, mass = np.zeros(len(NUTRIENT_IDS)), np.zeros(len(AXIS_IDS)), 0.0
+    figures, tastes, mass, nucleotide = np.zeros(len(NUTRIENT_IDS)), np.zeros(len(AXIS_IDS)), 0.0, 0.0
     for portion in now.portions:
         per_gram, grams = per_gram_of_portion(portion), portion.measured.value
         locked = portion.line.id in request.locked or portion.batch_line is not None or not portion.line.amount
@@ -138,6 +142,7 @@ def choices_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge) -> C
             figures = figures + per_gram.figures * grams
             tastes = tastes + per_gram.tastes * grams
             mass += per_gram.mass * grams
+            nucleotide += per_gram.nucleotide_mg * grams
             if portion.food is not None and excluded(portion.food, request.exclude):
                 stuck.append(portion.line.named or portion.food.kitchen_name)
             continue
@@ -146,14 +151,14 @@ def choices_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge) -> C
         grid = grid_of_line(portion.line, portion.food, grams, now.recipe.region)
         lines.append(LineChoice(portion, grid, per_gram, grams, least, most, must_go, portion.line.id in identity))
     options: list[Option] = []
-    shifts: set[tuple[str, str]] = set()
+    shifts = {(t.nutrient, "low") for t in request.targets if t.side is Side.AT_LEAST}
     for choice in lines:
         kept = _kept(_options_of_line(choice, now, request, knowledge), choice, now, request.targets)
         for option in kept:
             shifts |= _shifts(option, choice, now)
         options += kept
     options += _repairs(now, request, knowledge, shifts)
-    return Choices(tuple(lines), tuple(options), figures, tastes, mass, tuple(stuck))
+    return Choices(tuple(lines), tuple(options), figures, tastes, mass, nucleotide, tuple(stuck))
 
 
 def identity_lines(now: Appraisal) -> set[str]:

@@ -17,6 +17,7 @@ from fresh_ladle.core.recipe import Line
 
 COARSEST = 0.26
 """Share of an amount that one step may be before a finer measure is taken."""
+SAME_WEIGHT = 0.03
 EIGHTH = Fraction(1, 8)
 _SPOONS = (("cup", Fraction(1, 4)), ("tbsp", Fraction(1, 2)), ("tsp", Fraction(1, 4)), ("tsp", EIGHTH))
 _WEIGHTS = (Fraction(5), Fraction(1))
@@ -29,9 +30,11 @@ class Grid:
     unit: str | None
     step: Fraction
     grams: float
+    in_cups: bool = False
+    """Whether four tablespoons weigh what a quarter cup does, so that either may be said."""
 
     def text(self, steps: int) -> str:
-        """The amount of so many steps in a cook's words: 3 steps of ½ tbsp are `1½ Tbsp`. No spoon holds three eighths,
+        """The amount of so many steps in a cook's words: 3 steps of ½ tbsp are `1½ Tbsp`, 9 are `¼ cup plus ½ Tbsp`. No spoon holds three eighths,
         so an odd eighth is said as a spoon more."""
         count = self.step * steps
         if self.unit == "tsp" and count >= 3:
@@ -40,6 +43,10 @@ class Grid:
                 return written_amount(spoons + Fraction(1, 2), "tbsp")
             whole = written_amount(spoons, "tbsp")
             return f"{whole} plus {written_amount(rest, 'tsp')}" if rest else whole
+        if self.unit == "tbsp" and self.in_cups and count >= 4:
+            quarters, rest = Fraction(count // 4), count % 4
+            cups = written_amount(quarters / 4, "cup")
+            return f"{cups} plus {written_amount(rest, 'tbsp')}" if rest else cups
         if self.step == EIGHTH and steps % 2 and steps > 1:
             return f"{written_amount(count - EIGHTH, self.unit)} plus {written_amount(EIGHTH, self.unit)}"
         return written_amount(count, self.unit)
@@ -57,7 +64,7 @@ def grid_of_line(line: Line, food: Food, grams: float, region: Region) -> Grid:
         unit, step = own
         one = _grams_of(food, unit, step, said, region)
         if one is not None and one <= COARSEST * grams:
-            return Grid(unit, step, one)
+            return Grid(unit, step, one, _in_cups(food, unit, said, region))
     return grid_near(food, grams, said, region)
 
 
@@ -68,7 +75,7 @@ def grid_near(food: Food, grams: float, said: tuple[str, ...] = (), region: Regi
         one = _grams_of(food, unit, step, said, region)
         if one is None:
             continue
-        finest = Grid(unit, step, one)
+        finest = Grid(unit, step, one, _in_cups(food, unit, said, region))
         if one <= COARSEST * grams:
             return finest
     if finest is not None and finest.grams <= grams:
@@ -78,6 +85,13 @@ def grid_near(food: Food, grams: float, said: tuple[str, ...] = (), region: Regi
             return Grid("g", weight, float(weight))
     assert finest is not None
     return finest
+
+
+def _in_cups(food: Food, unit: str | None, said: tuple[str, ...], region: Region) -> bool:
+    if unit != "tbsp":
+        return False
+    spoons, cup = (_grams_of(food, u, n, said, region) for u, n in (("tbsp", Fraction(4)), ("cup", Fraction(1, 4))))
+    return spoons is not None and cup is not None and abs(cup / spoons - 1) < SAME_WEIGHT
 
 
 def _own_unit(line: Line) -> tuple[str | None, Fraction] | None:

@@ -15,7 +15,7 @@ from math import exp, log
 import numpy as np
 
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, Axis, Setting, weber
+from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SYNERGY, Axis, Setting, weber
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
@@ -23,6 +23,7 @@ from fresh_ladle.core.plans.choices import Choices, LineChoice, Option, PerGram,
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.solver import INFINITY, Program, Solution
 
+SAVORY = AXIS_IDS.index("savory")
 YIELD_LEAST, YIELD_MOST = 0.85, 1.3
 """The batch may shrink and grow this far."""
 PER_SHRINKING = 8.0
@@ -56,6 +57,8 @@ class Reference:
     tasted: Vector
     slopes: Vector
     """d ln F_a / d plain_j, shape (tastes, tastes)."""
+    savor_of_nucleotide: float
+    """What a mg of nucleotide is worth in plain savor beside the glutamate that is there."""
 
 
 @dataclass(frozen=True)
@@ -88,8 +91,13 @@ class Model:
         return found
 
 
-def reference_of(version: Appraisal, choices: Choices, plain: Vector, mass: float) -> Reference:
-    """Everything the rows need to know of a version. `plain` are its linear concentrations in the order of AXIS_IDS."""
+def reference_of(version: Appraisal, plain: Vector, nucleotide_mg: float, mass: float) -> Reference:
+    """Everything the rows need to know of a version. `plain` are its linear concentrations in the order of AXIS_IDS,
+    with glutamate alone for savor; `nucleotide_mg` is per 100 g of it."""
+    lift = 1.0 + SYNERGY * nucleotide_mg / 1000
+    worth = float(plain[SAVORY]) * SYNERGY / 1000 / lift
+    plain = plain.copy()
+    plain[SAVORY] += worth * nucleotide_mg
     tasted = np.array([version.tasted[a] for a in AXIS_IDS])
     company = np.where(plain > 1e-9, tasted / np.maximum(plain, 1e-9), 1.0)
     slopes = np.zeros((len(AXIS_IDS), len(AXIS_IDS)))
@@ -102,7 +110,7 @@ def reference_of(version: Appraisal, choices: Choices, plain: Vector, mass: floa
         for a, axis in enumerate(AXIS_IDS):
             if a != j and tasted[a] > 0:
                 slopes[a, j] = log(after[axis] / tasted[a]) / nudge
-    return Reference(mass, plain, company, tasted, slopes)
+    return Reference(mass, plain, company, tasted, slopes, worth)
 
 
 def build(
@@ -125,7 +133,7 @@ def build(
     With `elastic`, targets may be missed at a cost. `forbidden` are sets of options that must not all be taken again.
     """
     program = Program()
-    terms = _Terms(choices)
+    terms = _Terms(choices, reference.savor_of_nucleotide)
     left = {c.id: _line_columns(program, terms, c) for c in choices.lines}
     by_line: dict[str, list[int]] = {c.id: [] for c in choices.lines}
     on_top: dict[str, list[int]] = {c.id: [] for c in choices.lines}
@@ -163,26 +171,34 @@ def build(
 class _Terms:
     """The bowl as sums over columns: mass, figures and tastes, beside what no column changes."""
 
-    def __init__(self, choices: Choices) -> None:
+    def __init__(self, choices: Choices, savor_of_nucleotide: float) -> None:
+        self._savor = savor_of_nucleotide
         self.mass: dict[int, float] = {}
         self._figures: list[dict[int, float]] = [{} for _ in NUTRIENT_IDS]
         self._tastes: list[dict[int, float]] = [{} for _ in AXIS_IDS]
         self.fixed_mass = choices.fixed_mass
         self.fixed_figures = choices.fixed_figures.copy()
         self.fixed_tastes = choices.fixed_tastes.copy()
+        self.fixed_tastes[SAVORY] += savor_of_nucleotide * choices.fixed_nucleotide_mg
 
     def add(self, column: int, grams: float, per_gram: PerGram) -> None:
         """`grams` of something for each unit of a column."""
         self.mass[column] = self.mass.get(column, 0.0) + per_gram.mass * grams
         for place, value in enumerate(per_gram.figures):
             self._figures[place][column] = self._figures[place].get(column, 0.0) + value * grams
-        for place, value in enumerate(per_gram.tastes):
+        for place, value in enumerate(self._tastes_of(per_gram)):
             self._tastes[place][column] = self._tastes[place].get(column, 0.0) + value * grams
 
     def always(self, grams: float, per_gram: PerGram) -> None:
         self.fixed_mass += per_gram.mass * grams
         self.fixed_figures += per_gram.figures * grams
-        self.fixed_tastes += per_gram.tastes * grams
+        self.fixed_tastes += self._tastes_of(per_gram) * grams
+
+    def _tastes_of(self, per_gram: PerGram) -> Vector:
+        """Plain tastes per gram, with nucleotides counted in savor for what they lift the glutamate of the reference."""
+        tastes = per_gram.tastes.copy()
+        tastes[SAVORY] += self._savor * per_gram.nucleotide_mg
+        return tastes
 
     def figures(self, nutrient: str) -> dict[int, float]:
         return self._figures[NUTRIENT_IDS.index(nutrient)]

@@ -27,6 +27,8 @@ from fresh_ladle.core.swaps.effect import effect_of
 ROUNDS = 7
 """Times a plan is solved again around its exact figures before it is given up."""
 STEP_SLACK = 0.02
+MOST_TIGHTER = 0.7
+"""Share of the steps allowed that an axis may be held back by, when its straight line has promised too much."""
 
 
 class SearchStopped(Exception):
@@ -76,7 +78,11 @@ class Search:
                 break
             plan = self._solved(name, why, aim, asked, margins, tighter, version, forbidden)
             if plan is None:
-                return None
+                if version is self.now:
+                    return None
+                # Around an answer that went too far nothing may seem possible: begin again from what is there.
+                version = self.now
+                continue
             if self._holds(plan, asked):
                 return plan
             self._tighten(plan, asked, margins, tighter)
@@ -107,7 +113,7 @@ class Search:
         size = serving_size_grams(self.now.recipe, self.now.portions)
         tasted = self.original.tasted
         model = build(
-            self.choices, tasted, reference_for(version, self.choices), asked, self.now.totals.servings,
+            self.choices, tasted, reference_for(version), asked, self.now.totals.servings,
             size if self.now.recipe.yield_grams is None else None, aim, margins, tighter, elastic, forbidden,
         )  # fmt: skip
         built = monotonic()
@@ -140,18 +146,19 @@ class Search:
         for axis, step in plan.drift.steps.items():
             over = abs(step) - asked.most_steps
             if over > STEP_SLACK:
-                tighter[axis] = tighter.get(axis, 0.0) + over + 0.03
+                tighter[axis] = min(MOST_TIGHTER * asked.most_steps, tighter.get(axis, 0.0) + over + 0.03)
 
 
-def reference_for(version: Appraisal, choices: Choices) -> Reference:
-    """The reference of a version of the recipe that the choices belong to."""
-    tastes = np.zeros(len(AXIS_IDS))
-    mass = 0.0
+def reference_for(version: Appraisal) -> Reference:
+    """The reference of a version, from what its lines bring per gram."""
+    tastes, mass, nucleotide = np.zeros(len(AXIS_IDS)), 0.0, 0.0
     for portion in version.portions:
-        per_gram = per_gram_of_portion(portion)
-        tastes = tastes + per_gram.tastes * portion.measured.value
-        mass += per_gram.mass * portion.measured.value
-    return reference_of(version, choices, tastes / mass if mass else tastes, mass or 1.0)
+        per_gram, grams = per_gram_of_portion(portion), portion.measured.value
+        tastes = tastes + per_gram.tastes * grams
+        nucleotide += per_gram.nucleotide_mg * grams
+        mass += per_gram.mass * grams
+    whole = mass or 1.0
+    return reference_of(version, tastes / whole, nucleotide / whole, whole)
 
 
 def _spread(version: Appraisal, target: Target) -> float:

@@ -66,10 +66,10 @@ def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge
         alone = replace(limited, targets=())
         aim = Aim(taste=0.05, changes=0.05, furthest=target.nutrient, side=target.side, any_will_do=True)
         best = search.plan("", "", aim, alone)
-        if best is None:
+        if best is None and request.exclude:
             conflicts.append(Conflict(None, None, _not_even_so(request, knowledge)))
             break
-        limit = _reached(best.after, target, request.chance)
+        limit = _reached(best.after if best else now, target, request.chance)
         if nearest is not None:
             near = _reached(nearest.after, target, request.chance)
             limit = min(limit, near) if target.side is Side.AT_MOST else max(limit, near)
@@ -157,13 +157,11 @@ def _too_far(target: Target, limit: float, request: PlanRequest) -> str:
     locked = " with what is locked" if request.locked else ""
     return (
         f"{meta.name} cannot go {bound} {limit:g} {meta.unit} a serving{locked}, with every taste within "
-        f"{request.most_steps:g} noticeable steps and {request.max_changes} changes; {target.limit:g} was asked."
+        f"{request.most_steps:g} noticeable steps, {request.max_changes} changes and measures a kitchen has; {target.limit:g} was asked."
     )
 
 
 def _not_even_so(request: PlanRequest, knowledge: Knowledge) -> str:
-    if not request.exclude:
-        return "Nothing may change that keeps every taste near enough."
     names = [
         food.kitchen_name if (food := knowledge.pantry.get(e)) else allergen_name(e) for e in sorted(request.exclude)
     ]
