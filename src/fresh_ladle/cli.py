@@ -151,7 +151,9 @@ def _plan_command(args: argparse.Namespace) -> int:
     else:
         for plan in plans:
             met = ", ".join(f"{name} {chance * 100:.0f}%" for name, chance in plan_report(plan)["meets"].items())
-            print(f"{plan.name}: {plan.changes} changes, {plan.drift.total:.1f} steps of taste ({met})")
+            print(
+                f"{plan.name}: {plan.changes} change{'' if plan.changes == 1 else 's'}, {plan.drift.total:.1f} steps of taste ({met})"
+            )
             for number, step in enumerate(plan.steps, start=1):
                 print(f"  {number}. {step.text}{f' ({step.when})' if step.when else ''}. {step.reason}")
     for conflict in told.conflicts if told else ():

@@ -91,3 +91,8 @@ _DRAWN = {"1/2": "½", "1/3": "⅓", "2/3": "⅔", "1/4": "¼", "3/4": "¾", "1/
 def display_amount(text: str) -> str:
     """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ tbsp`."""
     return re.sub(r"(?:(?<=\d) )?(?<![\d/])(1/2|1/3|2/3|1/4|3/4|1/8)(?!\d)", lambda m: _DRAWN[m[1]], text)
+
+
+def counted(number: int, thing: str) -> str:
+    """`1 change`, `3 changes`."""
+    return f"{number} {thing}{'' if number == 1 else 's'}"

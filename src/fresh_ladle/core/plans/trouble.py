@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import ceil, floor
 from statistics import NormalDist
@@ -89,7 +90,7 @@ def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge
                 "It can be met in figures, but not with every taste near enough in so few changes.",
             )
         )
-    relaxations = _eased_targets(nearest, limited, request) + _freed(search, limited, knowledge)
+    relaxations = _eased_targets(search, nearest, conflicts, limited, request) + _freed(search, limited, knowledge)
     return Trouble(conflicts, relaxations)
 
 
@@ -180,15 +181,21 @@ def _works(search: Search, request: PlanRequest, fresh: bool) -> Plan | None:
     return tried.plan("", "", Aim(any_will_do=True), request)
 
 
-def _eased_targets(nearest: Plan | None, limited: PlanRequest, request: PlanRequest) -> list[Relaxation]:
-    """The targets set to what the nearest version meets, which misses them all together by the least."""
-    if nearest is None:
-        return []
-    eased: dict[Target, float] = {}
-    for target in limited.targets:
-        limit = _reached(nearest.after, target, request.chance)
-        if (limit > target.limit) if target.side is Side.AT_MOST else (limit < target.limit):
-            eased[target] = limit
+def _eased_targets(
+    search: Search, nearest: Plan | None, conflicts: Sequence[Conflict], limited: PlanRequest, request: PlanRequest
+) -> list[Relaxation]:
+    """The targets out of reach set to what can be met: each to its own nearest where that works for all together, else
+    to what the nearest version meets, which misses them all together by the least."""
+    eased = {c.target: c.nearest for c in conflicts if c.target is not None and c.nearest is not None}
+    targets = tuple(replace(t, limit=eased.get(t, t.limit)) for t in limited.targets)
+    if not eased or _works(search, replace(limited, targets=targets), fresh=False) is None:
+        if nearest is None:
+            return []
+        eased = {}
+        for target in limited.targets:
+            limit = _reached(nearest.after, target, request.chance)
+            if (limit > target.limit) if target.side is Side.AT_MOST else (limit < target.limit):
+                eased[target] = limit
     if not eased:
         return []
     targets = tuple(replace(t, limit=eased.get(t, t.limit)) for t in limited.targets)

@@ -30,7 +30,7 @@ from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view
-from fresh_ladle.web.wording import amount_of
+from fresh_ladle.web.wording import amount_of, counted
 
 router = APIRouter()
 SECONDS_FOR_MANY = 6.0
@@ -387,7 +387,10 @@ def _look_at(bench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, nut
         row.said = " ".join(c.text for c in told.conflicts)
         return
     plan = plans[0]
-    row.then, row.said = _figure(plan.after, nutrient), f"{plan.changes} changes, {plan.drift.total:.1f} steps of taste"
+    row.then, row.said = (
+        _figure(plan.after, nutrient),
+        f"{counted(plan.changes, 'change')}, {plan.drift.total:.1f} steps of taste",
+    )
     with bench.store() as connection:
         row.plan_id = keep_plan(
             connection, row.recipe_id, work.draft.revision, plan.name, plan.why, plan.steps, asked.targets

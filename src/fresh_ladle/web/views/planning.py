@@ -15,7 +15,7 @@ from fresh_ladle.core.plans.search import hardest
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.web.svg.front import Mark, front_picture
 from fresh_ladle.web.views.standing import Tilt, tilt_view
-from fresh_ladle.web.wording import amount_of, display_amount, range_text, signed
+from fresh_ladle.web.wording import amount_of, counted, display_amount, range_text, signed
 
 LETTERS = "ABCDEFGHIJKLMN"
 
@@ -79,13 +79,12 @@ def plan_rows(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequ
 
 
 def _summary(plan: Plan, hard: Target | None) -> str:
-    changes = f"{plan.changes} change{'' if plan.changes == 1 else 's'}"
     figure = (
         ""
         if hard is None
         else f" · {amount_of(hard.nutrient, plan.after.totals.serving[hard.nutrient].value)} {BY_ID[hard.nutrient].unit}"
     )
-    return f"{changes} · {plan.drift.total:.1f} steps{figure}"
+    return f"{counted(plan.changes, 'change')} · {plan.drift.total:.1f} steps{figure}"
 
 
 def plan_view(
