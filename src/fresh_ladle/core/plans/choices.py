@@ -32,7 +32,7 @@ MOST_DOSES = 2.0
 OPTIONS_PER_LINE, REPAIRS_PER_NEED = 4, 4
 WORTH_MENDING = 0.6
 """Steps that an option may shift a taste before its repairs are considered."""
-LEAST_HELP = 0.03
+LEAST_HELP = 0.06
 """Share of an open target's gap that half a line has to close for its change to be worth considering."""
 _RAISABLE = frozenset({"leafy", "vegetable", "root-tuber", "legume", "fruit", "tomato", "fungus-sea"})
 

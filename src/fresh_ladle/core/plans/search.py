@@ -22,6 +22,7 @@ from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.solver import solved
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.school import SCHOOLS
 from fresh_ladle.core.swaps.effect import effect_of
 
 ROUNDS = 7
@@ -208,7 +209,7 @@ def plans_for(
     """Several plans that differ, told one by one to `found` as they come, and the search they came from.
 
     Raises RecipeError when neither a target nor an exclusion is given. Closest in taste, fewest changes, furthest past the hardest target, cheapest where prices are known, and one more
-    way where the others are alike. Near-duplicates are dropped.
+    way where the others are alike. Where any school will do, the closest of each school as well. Near-duplicates are dropped.
     """
     if not request.targets and not request.exclude:
         raise RecipeError("a plan needs a target or something to leave out: give one first")
@@ -243,6 +244,14 @@ def plans_for(
             break
     if plans and len(plans) < 4 and not only_closest:
         keep(search.plan("Another way", "Other moves to the same end.", Aim(), forbidden=tuple(p.key for p in plans)))
+    if plans and request.school is None and not only_closest:
+        for school in SCHOOLS:
+            if search.seconds_left <= 0 or stopped():
+                break
+            own = Search(
+                now, original, replace(request, school=school, seconds=search.seconds_left), knowledge, stopped
+            )
+            keep(own.plan(f"{school.name[:1].upper()}{school.name[1:]}", school.creed, Aim()))
     return _named_by_taste(plans), search
 
 

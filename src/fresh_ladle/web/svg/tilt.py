@@ -10,11 +10,13 @@ from markupsafe import Markup
 from fresh_ladle.core.flavor.parameters import MAY_NOT_NOTICE
 from fresh_ladle.web.svg.drawing import element, picture
 
-WIDTH, HEIGHT, LENGTH = 72.0, 96.0, 66.0
-DEGREES_PER_STEP = 9.0
+WIDTH, HEIGHT, LENGTH = 72.0, 96.0, 68.0
+DEGREES_PER_STEP = 7.5
 MOST_STEPS = 4.0
 """A stem leans no further than this; its number still tells the whole."""
-RIM = LENGTH + 13
+WIDEST = 3.2
+"""A window reaches no further than this to either side, so that it stays clear of its neighbors."""
+RIM = LENGTH + 12
 """Radius of the arc that marks the well-liked window."""
 FOOT_X, FOOT_Y = WIDTH / 2, HEIGHT - 8
 
@@ -42,8 +44,9 @@ def stem(step: float, title: str, doubt: tuple[float, float] | None, window: tup
     lean = max(-MOST_STEPS, min(MOST_STEPS, step)) * DEGREES_PER_STEP
     wedge = f"{_arc(-MAY_NOT_NOTICE, MAY_NOT_NOTICE, LENGTH + 8)} L{FOOT_X:g} {FOOT_Y:g} Z"
     parts = [element("path", d=wedge, class_="tilt-lane")]
-    if window is not None and window[1] > -MOST_STEPS and window[0] < MOST_STEPS:
-        parts.append(element("path", d=_arc(*window, RIM), class_="tilt-window"))
+    if window is not None and window[1] > -WIDEST and window[0] < WIDEST:
+        low, high = max(window[0], -WIDEST), min(window[1], WIDEST)
+        parts.append(element("path", d=_arc(low, high, RIM), class_="tilt-window"))
     parts += [
         element("line", x1=FOOT_X, x2=FOOT_X, y1=FOOT_Y, y2=FOOT_Y - LENGTH, class_="tilt-upright"),
         element("line", x1=FOOT_X, x2=bud_x, y1=FOOT_Y, y2=bud_y, class_=f"tilt-stem {tone_of(step)}"),
