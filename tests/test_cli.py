@@ -131,3 +131,53 @@ def test_compare_in_words_names_what_changed_and_complains_of_a_line(
     assert "wumpus juise" in err
     assert main(["compare", str(a), str(tmp_path / "none.txt")]) == 1
     assert "none.txt" in capsys.readouterr().err
+
+
+SALAD = "Barley salad\nServes 6\n3 cups cooked pearl barley\n1 cucumber, diced\n1/2 cup feta, crumbled\n3 Tbsp olive oil\n3 Tbsp lemon juice\n1/2 tsp salt\n"
+
+
+def test_plans_as_json(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    (tmp_path / "salad.txt").write_text(SALAD)
+    asked = [
+        "--servings",
+        "6",
+        "--target",
+        "sodium_mg<=260",
+        "--school",
+        "keep-good-fat",
+        "--exclude",
+        "tree-nut",
+        "--max-changes",
+        "4",
+    ]
+    assert main(["plan", str(tmp_path / "salad.txt"), *asked, "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert set(told) == {"plans", "conflicts", "relaxations", "stopped_early"}
+    plan = told["plans"][0]
+    assert {"name", "why", "steps", "changes", "figures", "meets", "drift", "cautions"} <= set(plan)
+    assert plan["changes"] <= 4
+    assert plan["meets"]["sodium_mg<=260"] >= 0.8
+    assert plan["figures"]["sodium_mg"]["value"] < 260
+    assert plan["drift"]["total"] > 0
+    assert all(abs(step) <= 2.03 for axis, step in plan["drift"].items() if axis != "total")
+    assert told["conflicts"] == []
+
+
+def test_no_plan_is_explained_on_standard_error(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    (tmp_path / "salad.txt").write_text(SALAD)
+    assert main(["plan", str(tmp_path / "salad.txt"), "--target", "sodium<=40", "--lock", "feta"]) == 1
+    said = capsys.readouterr()
+    assert said.out == ""
+    assert "Sodium cannot go below" in said.err
+    assert "would do: Ask for sodium at most" in said.err
+
+
+@pytest.mark.parametrize(
+    "wrong", [["--target", "sodium=3"], ["--target", "joy<=3"], ["--target", "sodium<=3", "--lock", "gravel"], ["--exclude", "gravel"], [], ["--target", "sodium<=3", "--max-changes", "0"]]
+)  # fmt: skip
+def test_a_plan_that_cannot_be_asked_is_bad_usage(
+    wrong: list[str], tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    (tmp_path / "salad.txt").write_text(SALAD)
+    assert main(["plan", str(tmp_path / "salad.txt"), *wrong]) == 2
+    assert capsys.readouterr().err

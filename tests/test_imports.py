@@ -15,13 +15,18 @@ import pytest
 from fresh_ladle.cli import main
 from fresh_ladle.core.foods.label import LabelError, Rounding, figures_from_label
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.plans.plan import PlanStep
+from fresh_ladle.core.recipe import Line
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import FileError
 from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import StoreError, open_database
 from fresh_ladle.store.foods import search_foods
 from fresh_ladle.store.imported_foods import import_release, imported_foods
+from fresh_ladle.store.kept_plans import keep_plan, kept_plans
 from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
+from fresh_ladle.store.own_schools import own_schools, save_school
 from fresh_ladle.store.recipes import create_recipe, draft, edit, keep_version, recipes_using, version
 from fresh_ladle.web.state import Workbench
 from tests.conftest import Kitchen
@@ -197,13 +202,30 @@ def test_everything_goes_out_and_comes_back_without_loss(tmp_path: Path, kitchen
         keep_version(first, recipe_id, now.revision, "half", "less")
         save_own_food(first, own(1))
         save_price(first, "tahini", Price(3, 250))
+        step = PlanStep(
+            "x:l1", "Tahini: less", "because", "last", "l1", "1 tbsp", (Line("l9", "2 g salt", "2 g", "table-salt"),)
+        )
+        keep_plan(first, recipe_id, 3, "Closest in taste", "why", (step,), (Target("sodium_mg", Side.AT_MOST, 90),))
+        save_school(first, "Depot lean", "oil by the teaspoon", True, False, False, True)
         text = everything(first)
     with closing(open_database(tmp_path / "b.db")) as second:
         assert restore_everything(second, text) == 1
         assert everything(second) == text
         assert draft(second, recipe_id).recipe.lines[0].amount == "50 g"
+        assert kept_plans(second, recipe_id)[0].steps == (step,)
+        assert own_schools(second)[0].refuses_full_fat_dairy
         with pytest.raises(StoreError, match="already"):
             restore_everything(second, text)
+
+
+def test_a_file_from_before_plans_comes_back_too(tmp_path: Path, kitchen: Kitchen) -> None:
+    with closing(open_database(tmp_path / "a.db")) as first:
+        create_recipe(first, kitchen.recipe({"tahini": "100 g"}), None)
+        old = json.loads(everything(first))
+    del old["kept_plan"], old["own_school"]
+    with closing(open_database(tmp_path / "b.db")) as second:
+        assert restore_everything(second, json.dumps(old)) == 1
+        assert kept_plans(second) == []
 
 
 @pytest.mark.parametrize(

@@ -80,6 +80,7 @@ def test_a_cut_over_dates_can_be_begun(client: TestClient) -> None:
     assert "Mon 25 Jan 2027" in shown
     assert "Begin: set it to" in shown
     assert client.get("/recipes/4/lines/l9/ladder?first=soon", headers=HTMX).status_code == 422
+    assert client.get("/recipes/4/lines/l9/ladder?first=9999-12-31&days=180", headers=HTMX).status_code == 422
     assert client.get("/recipes/4/lines/l9/ladder?first=2027-01-04&cut=2", headers=HTMX).status_code == 422
 
 

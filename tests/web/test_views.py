@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 import pytest
 from fastapi.testclient import TestClient
 
+from fresh_ladle.core.appraisal import Knowledge
 from fresh_ladle.core.flavor.parameters import AXES, INTERACTIONS
 from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.ranges import Range
+from fresh_ladle.web.svg.front import Mark, front_picture
+from fresh_ladle.web.svg.tilt import strip
 from fresh_ladle.web.views.beside import beside_view
 from fresh_ladle.web.views.explain import axis_account, figure_account
+from fresh_ladle.web.views.planning import cost_text
 from fresh_ladle.web.views.standing import rung_views, tilt_view
 from fresh_ladle.web.wording import amount_of, display_amount, grams_text, signed, step_text
 from tests.conftest import Kitchen
@@ -146,3 +151,57 @@ def test_grams_have_the_digits_a_scale_can_show(grams: float, said: str) -> None
 @pytest.mark.parametrize(("step", "said"), [(0.1, "same"), (-0.3, "0.3 less"), (2.14, "2.1 more")])
 def test_steps_in_words(step: float, said: str) -> None:
     assert step_text(step) == said
+
+
+def test_the_tilt_draws_the_window_and_the_doubt_and_says_them(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = kitchen.appraise(DRESSING)
+    vague = kitchen.appraise({**DRESSING, "table-salt": "2 pinch"})
+    salt = next(s for s in tilt_view(vague, first, knowledge=knowledge).stems if s.axis == "salt")
+    assert "tilt-window" in salt.picture
+    assert "tilt-doubt" in salt.picture
+    assert salt.doubt.startswith("between ")
+    assert salt.window == "below where such dishes are liked"
+    assert salt.window in salt.picture, "the text alternative says it too"
+    plain = next(s for s in tilt_view(first, first).stems if s.axis == "salt")
+    assert "tilt-window" not in plain.picture
+    assert plain.window == ""
+
+
+def test_a_dish_out_of_balance_is_told_what_is_missing(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    flat = kitchen.appraise({**DRESSING, "vinegar-white-wine": "1 g", "honey": "15 g"})
+    assert "Sweet without sour" in tilt_view(flat, flat, knowledge=knowledge).imbalances[0]
+
+
+def test_the_strip_leans_as_the_tilt_does() -> None:
+    drawn = strip([("salt", -2.5), ("sour", 0.2), ("hot", 9.0)], "after it")
+    assert drawn.count("<text") == 3
+    assert drawn.count("tilt-bud plain") == 2
+    assert drawn.count("tilt-bud same") == 1
+    assert 'aria-label="after it"' in drawn
+
+
+def test_the_front_shows_each_plan_and_the_good_side(kitchen: Kitchen) -> None:
+    marks = [Mark("A", 1.2, 130), Mark("", 0.8, 180), Mark("B", 2.4, 90)]
+    drawn = front_picture(marks, 220, 140, True, "noticeable steps", "steps against sodium")
+    assert drawn.count("front-mark") == 2
+    assert drawn.count("front-point") == 1
+    assert ">limit 140<" in drawn
+    upper = re.search(r'class="rung-good"', drawn)
+    assert upper
+    below = front_picture([Mark("A", 1, 6)], 3, 5, False, "steps", "fiber")
+    y_of = [float(v) for v in re.findall(r'y="([\d.]+)"[^>]*class="rung-good"', below)]
+    assert y_of == [14.0], "more is good: the shade hangs from the top"
+
+
+PRICES = {"table-salt": 0.1, "lemon-juice-fresh": 0.6}
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [({"table-salt": "1 g", "lemon-juice-fresh": "20 g"}, "A serving costs 0.03 more."), ({"table-salt": "2 g"}, "It costs the same."),
+     ({"tahini": "20 g"}, "Its cost is not known: some of what changes has no price yet.")],
+)  # fmt: skip
+def test_what_a_plan_costs_is_said_only_when_it_is_known(change: dict[str, str], said: str, kitchen: Kitchen) -> None:
+    first = kitchen.appraise(DRESSING)
+    assert cost_text(first, kitchen.appraise({**DRESSING, **change}), PRICES) == said
+    assert cost_text(first, first, {}) == ""

@@ -43,6 +43,8 @@ def ladder(
         raise RecipeError(f"a cut is more than 0 and at most 90%; {cut * 100:g}% was asked")
     if not 1 <= days <= 180:
         raise RecipeError(f"servings are 1 to 180 days apart; {days} was given")
+    if not 1900 <= first.year <= 9000:
+        raise RecipeError(f"the first date is {first.isoformat()}: choose one of these days")
     goal = portion.measured.value * (1 - cut)
     now, grams, rungs = appraisal, portion.measured.value, list[Rung]()
     while grams > goal + FINEST_GRAMS / 2:

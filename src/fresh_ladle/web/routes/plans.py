@@ -27,7 +27,7 @@ from fresh_ladle.store.kept_plans import KeptPlan, PlanMissing, drop_plan, keep_
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.recipes import edit, titles
 from fresh_ladle.web.jobs import Job
-from fresh_ladle.web.routes.common import Work, load_work, page
+from fresh_ladle.web.routes.common import Work, load_work, number_typed, page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view
 from fresh_ladle.web.wording import amount_of, counted
@@ -113,11 +113,10 @@ def _request_from(sent: FormData, bench: Workbench) -> PlanRequest:
         return [str(v).strip() for v in sent.getlist(name) if str(v).strip()]
 
     def number(name: str, otherwise: float) -> float:
-        text = str(sent.get(name) or otherwise).replace(",", ".")
         try:
-            return float(text)
-        except ValueError:
-            raise RecipeError(f"{text!r} is not a number") from None
+            return number_typed(str(sent.get(name) or otherwise), name.replace("_", " "))
+        except ValueError as error:
+            raise RecipeError(str(error)) from None
 
     targets = []
     for nutrient in (n.id for n in NUTRIENTS):
