@@ -126,7 +126,7 @@ def _statements(bench: Workbench) -> None:
     """How many statements of cooks the flavor model bears out, against stimuli taken linearly and nothing else."""
     sys.path.insert(0, str(Path(__file__).parent.parent))
     from tests.conftest import Kitchen
-    from tests.core.statements import GIVEN, OURS, Statement, holds
+    from tests.core.statements import GIVEN, LATER, OURS, Statement, holds
     from tests.core.test_pairwise import steps
 
     kitchen = Kitchen(bench.knowledge)
@@ -150,7 +150,7 @@ def _statements(bench: Workbench) -> None:
         floor = min(AXIS[one.axis].floor, 0.05) if one.axis in POTENCY_BASE else AXIS[one.axis].floor
         return log((amounts[0] + floor) / (amounts[1] + floor)) / log(1 + AXIS[one.axis].weber_side_by_side)
 
-    for name, table in (("given", GIVEN), ("our own", OURS)):
+    for name, table in (("given", GIVEN), ("our own", OURS), ("written later", LATER)):
         ours, base = sum(holds(s, steps(kitchen, s)) for s in table), sum(holds(s, naive(s)) for s in table)
         print(f"{'statements of cooks borne out, ' + name:58} {ours:4} of {len(table)}, taken linearly {base}")
 

@@ -157,6 +157,54 @@ OURS = [
 # standing is not modelled.
 
 
+YOGURT = {"greek-yogurt-nonfat": 85, LEMON: 5, SALT: 0.5, "garlic": 1}
+CABBAGE = {"cabbage-green": 70, "mayonnaise": 15, "vinegar-cider": 5, SALT: 0.4}
+TAHINI = {"tahini": 30, LEMON: 15, WATER: 40, SALT: 0.7, "garlic": 1}
+SALSA = {"tomato": 75, "onion-red": 10, "jalapeno": 4, "lime-juice-fresh": 5, SALT: 0.7}
+POTATO = {"potato-boiled": 80, "sour-cream": 15, SALT: 0.6}
+PASTE = {"basil": 30, "pine-nuts": 15, "parmesan": 12}
+LEAVES = {"romaine": 100, OIL: 8, LEMON: 5}
+
+LATER = [
+    Statement("mustard bites", {**YOGURT, "mustard-dijon": 5}, YOGURT, "hot", 1),
+    Statement("two percent sugar sweetens a slaw", {**CABBAGE, "sugar-white": 2}, CABBAGE, "sweet", 1),
+    Statement("tofu for feta is far less salty", {**LEAVES, "tofu-firm": 30}, {**LEAVES, "feta": 30}, "salt", -3),
+    Statement("olives salt a salad", {**LEAVES, "olives-kalamata": 20, SALT: 0.3}, {**LEAVES, SALT: 0.3}, "salt", 1),
+    Statement("buttermilk is thinner than strained yogurt", {"buttermilk-low-fat": 90, LEMON: 3}, {"greek-yogurt-nonfat": 90, LEMON: 3}, "body", -2),
+    Statement("a tenth more vinegar may pass", vinaigrette(acid=22), vinaigrette(), "sour", most=1),
+    Statement("mint is smelled", {**YOGURT, "mint": 2}, YOGURT, "aroma", 1),
+    Statement("water thins a tahini dressing", {**TAHINI, WATER: 65}, TAHINI, "body", -1),
+    Statement("honey is nearly as sweet as sugar", juice(honey=6), juice(sugar_white=6), "sweet", most=1.5),
+    Statement("half the cayenne is milder", {**YOGURT, "cayenne": 0.1}, {**YOGURT, "cayenne": 0.2}, "hot", -1),
+    Statement("avocado enriches a salsa", {**SALSA, "avocado": 25}, SALSA, "rich", 3),
+    Statement("and tames it", {**SALSA, "avocado": 25}, SALSA, "hot", -0.5),
+    Statement("twice the raw garlic bites more", {**YOGURT, "garlic": 2}, YOGURT, "hot", 1),
+    Statement("arugula is hotter than spinach", salad(0.4, "arugula"), salad(0.4, "spinach-raw"), "hot", 1),
+    Statement("lemon is sourer than orange", {OIL: 50, LEMON: 25}, {OIL: 50, "orange-juice-fresh": 25}, "sour", 3),
+    Statement("and less sweet", {OIL: 50, LEMON: 25}, {OIL: 50, "orange-juice-fresh": 25}, "sweet", -1),
+    Statement("cottage for cream cheese is lean", {"cottage-cheese-no-salt": 90, "chives": 3}, {"cream-cheese": 90, "chives": 3}, "rich", -3),
+    Statement("dried tomato brings savor", {**TAHINI, "tomato-sun-dried": 6}, TAHINI, "savory", 1),
+    Statement("anchovy brings savor", {**LOW_SALT, "anchovy-canned": 3}, LOW_SALT, "savory", 1),
+    Statement("and salt with it", {**LOW_SALT, "anchovy-canned": 3}, LOW_SALT, "salt", 1),
+    Statement("roasted for raw garlic takes the bite off a dip", {**dip(), "garlic": 0.001, "garlic-roasted": 3}, {**dip(), "garlic": 3}, "hot", -2),
+    Statement("beans for oil make a herb paste leaner", {**PASTE, OIL: 15, "cannellini-beans-cooked": 25}, {**PASTE, OIL: 40}, "rich", -1),
+    Statement("raisins sweeten carrots", {"carrot": 80, "raisins": 10, LEMON: 6}, {"carrot": 80, LEMON: 6}, "sweet", 1),
+    Statement("balsamic is sweeter than wine vinegar", {OIL: 55, "vinegar-balsamic": 20}, {OIL: 55, "vinegar-red-wine": 20}, "sweet", 1),
+    Statement("dill is smelled in a potato salad", {**POTATO, "dill": 2}, POTATO, "aroma", 1),
+    Statement("capers salt it", {**POTATO, SALT: 0.01, "capers": 6}, {**POTATO, SALT: 0.01}, "salt", 2),
+    Statement("salt hides the bitter of kale, and plenty more so", salad(0.9), salad(0.1), "bitter", -1),
+    Statement("a little toasted sesame oil is smelled", {**vinaigrette(), "sesame-oil-toasted": 2}, vinaigrette(), "aroma", 1),
+    Statement("a fifth less salt is noticed", vinaigrette(salt=0.72), vinaigrette(), "salt", -1),
+    Statement("more lemon takes bitterness off tahini", {**TAHINI, LEMON: 25}, TAHINI, "bitter", -0.3),
+    Statement("yogurt is sourer than sour cream", {"greek-yogurt-nonfat": 90}, {"sour-cream": 90}, "sour", 0.5),
+    Statement("cucumber waters a yogurt dip down", {**YOGURT, "cucumber": 60}, YOGURT, "salt", -1.5),
+    Statement("starch thickens", juice(cornstarch=2), juice(), "body", 1.5),
+    Statement("from the fridge it is less sweet", juice(), juice(), "sweet", -0.5, celsius=(4, 24)),
+    Statement("horseradish heats sour cream", {"sour-cream": 90, "horseradish-prepared": 8}, {"sour-cream": 98}, "hot", 2),
+]  # fmt: skip
+"""Statements written when the model was finished, and borne out as they stood."""
+
+
 def holds(one: Statement, steps: float) -> bool:
     """Whether a count of steps, of the first version against the second, bears a statement out."""
     enough = one.least is None or (steps >= one.least if one.least > 0 else steps <= one.least)

@@ -27,7 +27,7 @@ def steps(kitchen: Kitchen, one: Statement) -> float:
     return drift(flavor(one.first), flavor(one.second), Setting.SIDE_BY_SIDE, one.celsius).steps[one.axis]
 
 
-@pytest.mark.parametrize("one", [*GIVEN, *OURS], ids=lambda s: s.name)
+@pytest.mark.parametrize("one", [*GIVEN, *OURS, *LATER], ids=lambda s: s.name)
 def test_statement(one: Statement, kitchen: Kitchen) -> None:
     found = steps(kitchen, one)
     assert holds(one, found), found

@@ -40,6 +40,15 @@ def test_what_cannot_be_compared_is_refused_in_words(query: str, client: TestCli
     assert "Nothing was changed" in answer.text
 
 
+def test_a_food_can_be_done_without(client: TestClient) -> None:
+    shown = client.get("/recipes/2/moves", headers=HTMX).text
+    assert '<option value="without:tahini"' in shown
+    found = client.get("/recipes/2/moves?goal=without:tahini", headers=HTMX).text
+    assert "Swaps for without" not in found
+    assert "Swaps without tahini" in found
+    assert found.count("Leave out ¼ cup") >= 2
+
+
 def test_a_goal_nobody_has_is_refused(client: TestClient) -> None:
     assert client.get("/recipes/8/moves?goal=warmer:soup", headers=HTMX).status_code == 422
 

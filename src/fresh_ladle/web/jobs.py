@@ -7,6 +7,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from itertools import count
 
+MOST_KEPT = 40
+"""Ended jobs that can still be looked at; older ones are forgotten."""
+
 
 @dataclass
 class Job:
@@ -39,6 +42,8 @@ class Jobs:
         """
         job = Job(next(self._ids), result=so_far)
         self._jobs[job.id] = job
+        for old in [number for number, one in self._jobs.items() if one.done][:-MOST_KEPT]:
+            del self._jobs[old]
 
         def run() -> None:
             try:

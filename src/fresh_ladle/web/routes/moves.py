@@ -84,10 +84,13 @@ def moves(request: Request, recipe_id: int, goal: str = "") -> HTMLResponse:
     figure = asked_figure(lens_of(request))
     chosen = Goal.parsed(goal or f"{'more' if figure in MORE else 'less'}:{figure}")
     choices = [(str(g), g.in_words(bench.knowledge)) for g in goals_of(now)]
+    foods = [
+        (f"without:{p.line.food}", p.line.named or p.line.text) for p in now.portions if p.known and not p.batch_line
+    ]
     return page(
         request, "drawer_goal.html", moves=goal_views(bench, now, work.original, chosen, work.profile), goal=str(chosen),
-        words=chosen.in_words(bench.knowledge), choices=choices, recipe_id=recipe_id, revision=work.draft.revision,
-        profile=work.profile,
+        words=chosen.in_words(bench.knowledge), choices=choices, foods=foods, recipe_id=recipe_id,
+        revision=work.draft.revision, profile=work.profile,
     )  # fmt: skip
 
 
