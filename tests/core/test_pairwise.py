@@ -12,7 +12,7 @@ from fresh_ladle.core.flavor.drift import drift
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
 from tests.conftest import Kitchen
-from tests.core.statements import GIVEN, OURS, WATER, Mix, Statement, holds
+from tests.core.statements import GIVEN, LATER, OURS, WATER, Mix, Statement, holds
 
 
 def steps(kitchen: Kitchen, one: Statement) -> float:
