@@ -8,6 +8,7 @@ from itertools import product
 
 import pytest
 
+from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.flavor.parameters import AXES
@@ -276,6 +277,42 @@ def test_what_can_never_be_is_said_at_once(kitchen: Kitchen, knowledge: Knowledg
         "Without fish and milk" in c.text
         for c in trouble(fishy, fishy, replace(without, targets=(at_most(fishy, 0.9),)), knowledge).conflicts
     )
+
+
+def test_the_widest_request_has_nothing_left_to_widen(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    widest = PlanRequest((Target(SODIUM, Side.AT_MOST, 0),), max_changes=12, most_steps=10.0)
+    assert plans_for(first, first, widest, knowledge)[0] == []
+    told = trouble(first, first, widest, knowledge)
+    assert told.conflicts
+    assert not {"steps", "changes"} & {r.change for r in told.relaxations}
+
+
+@pytest.mark.parametrize(
+    "grams", [{"romaine": "1 head"}, {"table-salt": "2 tsp", "water": "1 cup"}, {"parsley": "1 handful", "olive-oil-refined": "1 drizzle", "table-salt": "1 pinch"}]
+)  # fmt: skip
+def test_odd_little_dishes_get_a_plan_or_a_reason(
+    grams: dict[str, str], kitchen: Kitchen, knowledge: Knowledge
+) -> None:
+    first = dish(kitchen, grams, "leafy-salad", servings=2)
+    for target in (
+        Target(SODIUM, Side.AT_MOST, 50),
+        Target("fiber_g", Side.AT_LEAST, 5),
+        Target("energy_kcal", Side.AT_MOST, 0),
+    ):
+        request = PlanRequest((target,))
+        plans, _ = plans_for(first, first, request, knowledge)
+        for plan in plans:
+            checked(plan, first, request, knowledge)
+        assert plans or trouble(first, first, request, knowledge).conflicts
+
+
+def test_a_dish_without_weight_is_told_so(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    line = Line("l1", "salt to taste", "", "table-salt", asides=frozenset({Aside.TO_TASTE}))
+    empty = kitchen.work_out(Recipe("Nothing yet", (line,), "vinaigrette", 4))
+    request = PlanRequest((Target(SODIUM, Side.AT_MOST, 50),))
+    assert plans_for(empty, empty, request, knowledge)[0] == []
+    assert "has a weight yet" in trouble(empty, empty, request, knowledge).conflicts[0].text
 
 
 def test_an_unknown_figure_can_never_be_said_to_meet_a_limit(kitchen: Kitchen, knowledge: Knowledge) -> None:

@@ -8,7 +8,7 @@ from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.school import SaltSchool, School
 
-MOST_CHANGES = 12
+MOST_CHANGES, WIDEST_TASTE = 12, 10.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,5 +36,5 @@ class PlanRequest:
             raise RecipeError(f"a plan makes 1 to {MOST_CHANGES} changes; {self.max_changes} was asked")
         if not 0.5 <= self.chance <= 0.99:
             raise RecipeError(f"a chance lies between 0.5 and 0.99; {self.chance:g} was asked")
-        if not 0.5 <= self.most_steps <= 10:
-            raise RecipeError(f"taste may go 0.5 to 10 steps; {self.most_steps:g} was asked")
+        if not 0.5 <= self.most_steps <= WIDEST_TASTE:
+            raise RecipeError(f"taste may go 0.5 to {WIDEST_TASTE:g} steps; {self.most_steps:g} was asked")

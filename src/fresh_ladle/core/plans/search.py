@@ -68,7 +68,7 @@ class Search:
     ) -> Plan | None:
         """The best plan for an aim whose exact figures hold, or None. May be asked under a changed request."""
         asked = request or self.request
-        if self.choices.stuck:
+        if self.choices.stuck or self.now.totals.batch_grams.value <= 0:
             return None
         margins = {t: _first_margin(self.now, t, asked.chance) for t in asked.targets}
         tighter: dict[str, float] = {}
@@ -92,6 +92,8 @@ class Search:
 
     def nearest(self, request: PlanRequest) -> Plan | None:
         """The version that misses the targets, all together, by the least, with every taste near enough; or None."""
+        if self.choices.stuck or self.now.totals.batch_grams.value <= 0:
+            return None
         margins = {t: _first_margin(self.now, t, request.chance) for t in request.targets}
         tighter: dict[str, float] = {}
         version = self.now

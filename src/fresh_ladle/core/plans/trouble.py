@@ -13,7 +13,7 @@ from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.model import Aim
 from fresh_ladle.core.plans.plan import Plan
-from fresh_ladle.core.plans.request import MOST_CHANGES, PlanRequest
+from fresh_ladle.core.plans.request import MOST_CHANGES, WIDEST_TASTE, PlanRequest
 from fresh_ladle.core.plans.search import Search
 from fresh_ladle.core.ranges import Z90
 
@@ -50,6 +50,8 @@ class Trouble:
 
 def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Trouble:
     """Explains why no plan was found, and looks for the smallest changes of the request that make one."""
+    if now.totals.batch_grams.value <= 0:
+        return Trouble([Conflict(None, None, "Nothing in this recipe has a weight yet: give amounts first.")], [])
     plain = _contradictions(request) + _unknown(now, request)
     if plain:
         return Trouble(plain, [])
@@ -222,10 +224,10 @@ def _freed(search: Search, limited: PlanRequest, knowledge: Knowledge) -> list[R
         food = knowledge.pantry.get(what)
         name = food.kitchen_name if food else allergen_name(what)
         tries.append(("include", what, f"Allow {name}", replace(limited, exclude=limited.exclude - {what}), True))
-    wider = limited.most_steps + WIDER_TASTE
-    tries.append(
-        ("steps", f"{wider:g}", f"Let taste go {wider:g} noticeable steps", replace(limited, most_steps=wider), False)
-    )
+    wider = min(WIDEST_TASTE, limited.most_steps + WIDER_TASTE)
+    if wider > limited.most_steps:
+        told = f"Let taste go {wider:g} noticeable steps"
+        tries.append(("steps", f"{wider:g}", told, replace(limited, most_steps=wider), False))
     if limited.max_changes < MOST_CHANGES:
         more = min(MOST_CHANGES, limited.max_changes + MORE_CHANGES)
         tries.append(("changes", str(more), f"Allow {more} changes", replace(limited, max_changes=more), False))
