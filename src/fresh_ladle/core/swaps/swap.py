@@ -70,10 +70,10 @@ class Swap:
 
     def fits(self, line: Line, food: Food, kind: str, pantry: Pantry) -> bool:
         """Whether the swap can be made for a line of this food in this kind of dish."""
-        if self.roles and not self.roles & roles_of(line, food, kind):
-            return False
         course = COURSE_OF_KIND.get(kind)
         if food.key not in self.out or (course is not None and course not in self.courses):
+            return False
+        if self.roles and not self.roles & roles_of(line, food, kind):
             return False
         return all(incoming.resolved(food, pantry) is not None for incoming in self.incoming)
 
