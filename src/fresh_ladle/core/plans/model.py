@@ -141,7 +141,7 @@ def build(
     on, part_steps = [], []
     lines = {c.id: c for c in choices.lines}
     for option in choices.options:
-        chosen, parts, amount = _option_columns(program, terms, option, lines, reference, aim, choices)
+        chosen, parts, amount = _option_columns(program, terms, option, lines, reference, aim)
         on.append(chosen)
         part_steps.append(parts)
         if option.line is not None:
@@ -236,7 +236,7 @@ def _line_rows(
 
 
 def _option_columns(
-    program: Program, terms: _Terms, option: Option, lines: Mapping[str, LineChoice], reference: Reference, aim: Aim, choices: Choices
+    program: Program, terms: _Terms, option: Option, lines: Mapping[str, LineChoice], reference: Reference, aim: Aim,
 ) -> tuple[int, list[int], int]:  # fmt: skip
     """The switch of an option, the steps of its parts, and the grams it takes out (the doses of a repair)."""
     on = program.column(0, 1, PER_CHANGE * aim.changes, integer=True)

@@ -44,7 +44,6 @@ class Plan:
     brings: tuple[Allergen, ...]
     cautions: tuple[RaisedCaution, ...]
     traps: tuple[Trap, ...]
-    cost_change: float | None = None
 
     @property
     def key(self) -> frozenset[str]:

@@ -32,10 +32,6 @@ MOST_TIGHTER = 0.7
 """Share of the steps allowed that an axis may be held back by, when its straight line has promised too much."""
 
 
-class SearchStopped(Exception):
-    """Raised by `found` or `stopped` to end a search; what was found so far stands."""
-
-
 @dataclass
 class Search:
     """One search under way: the recipe, what is asked, and a clock. `solver_seconds` and `build_seconds` are measured."""

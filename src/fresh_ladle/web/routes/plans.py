@@ -15,7 +15,7 @@ from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Side, Target, verdict
-from fresh_ladle.core.plans.plan import Plan, with_steps
+from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import front, hardest, plans_for
 from fresh_ladle.core.plans.trouble import Trouble, trouble
@@ -165,10 +165,12 @@ async def look(request: Request, recipe_id: int) -> HTMLResponse:
             job.said = f"{len(run.plans)} found; looking for others"
 
         plans, looked = plans_for(run.now, run.original, wanted, bench.knowledge, found, job.stop_asked.is_set, prices)
-        run.plans = list(plans)
+        # In the order they were shown, so that a page drawn meanwhile still takes the plan it shows.
+        shown = [next(p for p in plans if p.steps == one.steps) for one in run.plans]
+        run.plans = shown
         if plans and not job.stop_asked.is_set():
             run.between, job.said = len(plans), "drawing the points between"
-            run.plans = [*plans, *front(looked, plans)]
+            run.plans = [*shown, *front(looked, plans)]
         elif not plans and not job.stop_asked.is_set():
             job.said = "nothing holds; looking for what would"
             run.told = trouble(run.now, run.original, wanted, bench.knowledge)
@@ -238,7 +240,9 @@ async def take(request: Request, job_id: int, number: int) -> Response:
     return RedirectResponse(f"/recipes/{run.recipe_id}", status_code=303)
 
 
-def _take(bench: Workbench, recipe_id: int, revision: int, name: str, steps: tuple, only: list[str]) -> None:  # type: ignore[type-arg]
+def _take(
+    bench: Workbench, recipe_id: int, revision: int, name: str, steps: tuple[PlanStep, ...], only: list[str]
+) -> None:
     known = {step.id for step in steps}
     if not only or not set(only) <= known:
         raise RecipeError("tick at least one step of the plan")
