@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from html import unescape
 from time import monotonic, sleep
 
 import pytest
@@ -41,19 +42,29 @@ def looked_for(client: TestClient, recipe: int, **asked: str) -> tuple[str, str]
     return job[1], settled(client, f"/plans/{job[1]}", 'hx-trigger="load')
 
 
+def told(shown: str) -> str:
+    """What a page says of the plan it shows."""
+    found = re.search(r'name="told" value="([^"]+)"', shown)
+    assert found
+    return unescape(found[1])
+
+
 def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
     job, shown = looked_for(client, 8)
     assert "Closest in taste" in shown
     assert "Taste against sodium" in shown
     steps = re.findall(r'name="step" value="([^"]+)"', shown)
     assert len(steps) >= 2
-    taken = client.post(f"/plans/{job}/0/take", data={"step": steps[:1]}, follow_redirects=False)
+    wrong = client.post(f"/plans/{job}/take", data={"step": steps[:1], "told": "Another plan"}, follow_redirects=False)
+    assert wrong.status_code == 404
+    sent = {"step": steps[:1], "told": told(shown)}
+    taken = client.post(f"/plans/{job}/take", data=sent, follow_redirects=False)
     assert taken.headers["location"] == "/recipes/8"
     counter = client.get("/recipes/8").text
     assert "draft, from" in counter
     assert "From the plan closest in taste, 1 of its" in counter
     assert "draft, from" not in client.post("/recipes/8/undo", headers=HTMX).text
-    late = client.post(f"/plans/{job}/0/take", data={"step": steps}, follow_redirects=False)
+    late = client.post(f"/plans/{job}/take", data=sent, follow_redirects=False)
     assert late.status_code == 409
     assert "Another tab has changed this recipe" in late.text
 
@@ -79,7 +90,7 @@ def test_what_cannot_be_asked_is_refused_in_words(sent: dict[str, str], said: st
 def test_a_plan_set_aside_is_reviewed_on_the_draft_as_it_is(client: TestClient) -> None:
     job, shown = looked_for(client, 8)
     steps = re.findall(r'name="step" value="([^"]+)"', shown)
-    assert client.post(f"/plans/{job}/0/keep").status_code == 200
+    assert client.post(f"/plans/{job}/keep", data={"told": told(shown)}).status_code == 200
     listed = client.get("/recipes/8/plans").text
     kept = re.search(r"/kept-plans/(\d+)", listed)
     assert kept

@@ -29,7 +29,7 @@ from fresh_ladle.store.recipes import edit, titles
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import Work, load_work, number_typed, page
 from fresh_ladle.web.state import Workbench, workbench
-from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view
+from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view, told_steps
 from fresh_ladle.web.wording import amount_of, counted
 
 router = APIRouter()
@@ -165,16 +165,14 @@ async def look(request: Request, recipe_id: int) -> HTMLResponse:
             job.said = f"{len(run.plans)} found; looking for others"
 
         plans, looked = plans_for(run.now, run.original, wanted, bench.knowledge, found, job.stop_asked.is_set, prices)
-        # In the order they were shown, so that a page drawn meanwhile still takes the plan it shows.
-        shown = [next(p for p in plans if p.steps == one.steps) for one in run.plans]
-        run.plans = shown
+        run.plans, run.stopped_early = list(plans), looked.timed_out
         if plans and not job.stop_asked.is_set():
             run.between, job.said = len(plans), "drawing the points between"
-            run.plans = [*shown, *front(looked, plans)]
+            run.plans = [*plans, *front(looked, plans)]
         elif not plans and not job.stop_asked.is_set():
             job.said = "nothing holds; looking for what would"
             run.told = trouble(run.now, run.original, wanted, bench.knowledge)
-        run.stopped_early = looked.timed_out or job.stop_asked.is_set()
+        run.stopped_early |= job.stop_asked.is_set()
         return run
 
     return _ask_page(request, bench, work, bench.jobs.start(search, run), "", asked, kept)
@@ -227,17 +225,23 @@ def stop(request: Request, job_id: int) -> HTMLResponse:
     return state(request, job_id)
 
 
-@router.post("/plans/{job_id}/{number}/take")
-async def take(request: Request, job_id: int, number: int) -> Response:
+@router.post("/plans/{job_id}/take")
+async def take(request: Request, job_id: int) -> Response:
     """Takes a plan into the draft, or only the ticked steps of it, as one edit that can be undone."""
     bench, sent = workbench(request), await request.form()
     _, run = _run_of(bench, job_id)
-    if not 0 <= number < len(run.plans):
-        raise PlanMissing("there is no such plan")
-    plan = run.plans[number]
+    plan = _shown_plan(run, sent)
     only = [str(s) for s in sent.getlist("step")]
     _take(bench, run.recipe_id, run.revision, plan.name, plan.steps, only)
     return RedirectResponse(f"/recipes/{run.recipe_id}", status_code=303)
+
+
+def _shown_plan(run: PlanRun, sent: FormData) -> Plan:
+    """The plan a page shows, known by its steps: while others were still being found its place may have changed."""
+    found = next((plan for plan in run.plans if told_steps(plan.steps) == sent.get("told")), None)
+    if found is None:
+        raise PlanMissing("there is no such plan")
+    return found
 
 
 def _take(
@@ -255,14 +259,12 @@ def _take(
         edit(connection, recipe_id, revision, f"plan: {name.lower()}{part}", change)
 
 
-@router.post("/plans/{job_id}/{number}/keep")
-def keep(request: Request, job_id: int, number: int) -> Response:
+@router.post("/plans/{job_id}/keep")
+async def keep(request: Request, job_id: int) -> Response:
     """Sets a plan aside for review."""
-    bench = workbench(request)
+    bench, sent = workbench(request), await request.form()
     _, run = _run_of(bench, job_id)
-    if not 0 <= number < len(run.plans):
-        raise PlanMissing("there is no such plan")
-    plan = run.plans[number]
+    plan = _shown_plan(run, sent)
     with bench.store() as connection:
         keep_plan(connection, run.recipe_id, run.revision, plan.name, plan.why, plan.steps, run.request.targets)
     return RedirectResponse(f"/recipes/{run.recipe_id}/plans", status_code=303)

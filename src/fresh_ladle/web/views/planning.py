@@ -10,7 +10,7 @@ from markupsafe import Markup
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
 from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.plans.plan import Plan, with_steps
+from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.search import hardest
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.web.svg.front import Mark, front_picture
@@ -56,6 +56,7 @@ class PlanView:
     cautions: list[str]
     traps: list[str]
     cost: str
+    told: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +68,11 @@ class PlanRow:
     name: str
     summary: str
     between: bool
+
+
+def told_steps(steps: Sequence[PlanStep]) -> str:
+    """The steps of a plan in one line, by which a page says which plan it shows."""
+    return " / ".join(step.text for step in steps)
 
 
 def plan_rows(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequence[Target]) -> list[PlanRow]:
@@ -107,7 +113,7 @@ def plan_view(
     return PlanView(
         number, "" if number >= between else LETTERS[number], plan.name, plan.why, _summary(plan, hard), steps, figures,
         tilt_view(plan.after, original, knowledge=knowledge), [a.name for a in plan.brings],
-        [c.caution.text for c in plan.cautions], [t.text for t in plan.traps], cost_text(now, plan.after, prices),
+        [c.caution.text for c in plan.cautions], [t.text for t in plan.traps], cost_text(now, plan.after, prices), told_steps(plan.steps),
     )  # fmt: skip
 
 
