@@ -14,6 +14,7 @@ import zipfile
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import closing
+from dataclasses import replace
 from functools import lru_cache
 from importlib.resources import files
 from math import log
@@ -35,9 +36,10 @@ from fresh_ladle.core.recipe_text import read_recipe
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.database import open_database
+from fresh_ladle.store.drafts import create_recipe, draft
 from fresh_ladle.store.foods import search_foods
 from fresh_ladle.store.imported_foods import import_release
-from fresh_ladle.store.recipes import draft
+from fresh_ladle.store.standing import Meeting, Order, ShelfQuestion, cards_sql, shelf_page, shelf_sql
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
 from fresh_ladle.web.state import Workbench
@@ -74,6 +76,7 @@ def main() -> None:
         _reading(bench)
         _importing(Path(folder))
         _plans(bench)
+        _shelf(app, bench)
         _statements(bench)
 
 
@@ -196,6 +199,45 @@ def _search(bench: Workbench) -> None:
             seconds(base),
             "within 3",
         )
+
+
+SHELF = 5000
+"""Recipes on the shelf that is sifted."""
+
+
+def _shelf(app: FastAPI, bench: Workbench) -> None:
+    """Filters over 5,000 recipes, request to HTML, against the bare query of the same filter."""
+    with bench.store() as connection:
+        demo = [draft(connection, n) for n in range(1, 16)]
+        for number in range(SHELF - len(demo)):
+            like = demo[number % len(demo)]
+            servings = like.recipe.servings * (1 + number % 7 / 10)
+            named = replace(like.recipe, title=f"{like.recipe.title} {number}", servings=servings)
+            create_recipe(connection, named, like.profile_id)
+    start = time.perf_counter()
+    left = bench.work_out_standings(SHELF)
+    print(f"{'recipes worked out for the shelf':58} {SHELF / (time.perf_counter() - start):9.0f} a second, {left} left")
+    client, htmx = TestClient(app), {"HX-Request": "true", "Accept-Encoding": "identity"}
+    asked = {
+        "": ShelfQuestion(), "meeting=meets": ShelfQuestion(meeting=Meeting.MEETS), "q=fennel": ShelfQuestion(text="fennel"),
+        "free=milk&free=sesame": ShelfQuestion(free_from=("milk", "sesame")), "order=to-do": ShelfQuestion(order=Order.MOST_TO_DO),
+        "state=to+adapt&kind=slaw": ShelfQuestion(state="to adapt", kind="slaw"),
+    }  # fmt: skip
+    with bench.store() as connection:
+        for address, question in asked.items():
+            sql, values = shelf_sql(question)
+
+            def bare(sql: str = sql, values: dict[str, object] = values) -> None:
+                found = connection.execute(sql, {**values, "limit": 24, "offset": 0}).fetchall()
+                for cards in cards_sql(len(found)):
+                    connection.execute(cards, [row[0] for row in found]).fetchall()
+
+            name = f"shelf of 5,000, {address or 'all of it'}"
+            base = seconds(bare)
+            row(name, seconds(lambda q=question: shelf_page(connection, q, 0, 24)), base, "within 3")  # type: ignore[misc]
+            row("  the same, request to HTML", seconds(lambda a=address: client.get("/?" + a, headers=htmx)), base, "")  # type: ignore[misc]
+    whole = client.get("/", headers={"Accept-Encoding": "identity"})
+    print(f"{'the shelf as a page':58} {len(whole.content) / 1000:9.0f} kB, within 500")
 
 
 def _reading(bench: Workbench) -> None:

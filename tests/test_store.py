@@ -17,24 +17,26 @@ from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.core.recipe import Line, Recipe
 from fresh_ladle.store.database import StoreError, backup, migrations, open_database, schema_version
 from fresh_ladle.store.document import from_document, to_document
-from fresh_ladle.store.foods import load_shipped_foods, search_foods
-from fresh_ladle.store.profiles import all_profiles, save_profile
-from fresh_ladle.store.recipes import (
-    RecipeMissing,
+from fresh_ladle.store.drafts import (
     StaleEdit,
     create_recipe,
     draft,
     edit,
+    edits_since_kept,
     keep_version,
-    move_cursor,
+    recipe_at,
+    redo,
     restore_version,
-    version,
-    versions,
+    undo,
 )
+from fresh_ladle.store.foods import load_shipped_foods, search_foods
+from fresh_ladle.store.marks import MarkKind, mark_version, marks
+from fresh_ladle.store.profiles import all_profiles, delete_profile, save_profile
+from fresh_ladle.store.recipes import RecipeMissing, version, versions
 
 RECIPE = Recipe(
     "Dip",
@@ -71,7 +73,7 @@ def test_a_document_reads_back_as_the_same_recipe(parts: list[tuple[str, str, bo
 
 def test_the_original_is_kept_and_work_happens_in_a_draft(database: sqlite3.Connection) -> None:
     recipe_id = create_recipe(database, RECIPE, None)
-    now = edit(database, recipe_id, 1, "retitled", retitled("Better dip"))
+    now = edit(database, recipe_id, 1, retitled("Better dip"), "retitled")
     assert now.changed
     assert version(database, recipe_id, 1).recipe == RECIPE
     kept = keep_version(database, recipe_id, now.revision, "better", "why not")
@@ -91,35 +93,61 @@ def test_undo_and_redo_survive_a_restart(tmp_path: Path) -> None:
     with closing(open_database(path)) as first:
         recipe_id = create_recipe(first, RECIPE, None)
         for title in ("one", "two"):
-            edit(first, recipe_id, draft(first, recipe_id).revision, f"to {title}", retitled(title))
+            edit(first, recipe_id, draft(first, recipe_id).revision, retitled(title), f"to {title}")
     with closing(open_database(path)) as second:
         assert draft(second, recipe_id).undo == "to two"
-        assert move_cursor(second, recipe_id, -1).recipe.title == "one"
-        assert move_cursor(second, recipe_id, -1).recipe == RECIPE
-        assert move_cursor(second, recipe_id, -1).recipe == RECIPE
-        assert move_cursor(second, recipe_id, 1).recipe.title == "one"
-        edit(second, recipe_id, draft(second, recipe_id).revision, "branch", retitled("three"))
+
+        def step(go):  # type: ignore[no-untyped-def]
+            return go(second, recipe_id, draft(second, recipe_id).revision).recipe
+
+        assert step(undo).title == "one"
+        assert step(undo) == RECIPE
+        assert step(undo) == RECIPE
+        assert step(redo).title == "one"
+        edit(second, recipe_id, draft(second, recipe_id).revision, retitled("three"), "branch")
         assert draft(second, recipe_id).redo is None
+        assert edits_since_kept(second, recipe_id) == ["to one", "branch"]
+        assert [step(undo).title, step(undo).title] == ["one", "Dip"]
+        assert [step(redo).title, step(redo).title] == ["one", "three"], "the newest branch is done again"
+        kept = second.execute("SELECT count(*) FROM draft_state WHERE what = 'to two'").fetchone()[0]
+        assert kept == 1, "what was undone is not thrown away"
 
 
 def test_a_second_tab_cannot_overwrite_silently(database: sqlite3.Connection) -> None:
     recipe_id = create_recipe(database, RECIPE, None)
     seen = draft(database, recipe_id).revision
-    edit(database, recipe_id, seen, "first tab", retitled("first"))
+    edit(database, recipe_id, seen, retitled("first"), "first tab")
     with pytest.raises(StaleEdit):
-        edit(database, recipe_id, seen, "second tab", retitled("second"))
+        edit(database, recipe_id, seen, retitled("second"), "second tab")
     with pytest.raises(StaleEdit):
         keep_version(database, recipe_id, seen, "stale", "")
+    for go in (undo, redo):
+        with pytest.raises(StaleEdit):
+            go(database, recipe_id, seen)
     assert draft(database, recipe_id).recipe.title == "first"
+    assert recipe_at(database, recipe_id, seen) == RECIPE
     after = restore_version(database, recipe_id, 1)
     assert after.revision > seen + 1, "a page drawn before the restore is stale too"
+    assert undo(database, recipe_id, after.revision).recipe.title == "first", "bringing a version back can be undone"
+
+
+def test_a_version_keeps_the_story_of_its_edits(database: sqlite3.Connection) -> None:
+    recipe_id = create_recipe(database, RECIPE, None)
+    now = edit(database, recipe_id, 1, lambda r: r.with_line(replace(r.line("l1"), amount="1/2 cup")))
+    now = edit(database, recipe_id, now.revision, lambda r: r.without_line("l2"), "plan: closest in taste")
+    kept = keep_version(database, recipe_id, now.revision, "less", "for D2")
+    assert kept.edits == ("1 cup tahini: 1 cup → 1/2 cup", "plan: closest in taste")
+    assert edits_since_kept(database, recipe_id) == []
+    mark_version(database, recipe_id, 2, MarkKind.TASTED, "P4", "flat")
+    mark_version(database, recipe_id, 2, MarkKind.APPROVED, "D1", "")
+    assert [(m.number, m.kind, m.by, m.remark) for m in marks(database, recipe_id)] == [(2, "tasted", "P4", "flat"), (2, "approved", "D1", "")]  # fmt: skip
 
 
 def test_an_edit_that_fails_leaves_nothing_behind(database: sqlite3.Connection) -> None:
     recipe_id = create_recipe(database, RECIPE, None)
     before = draft(database, recipe_id)
     with pytest.raises(ZeroDivisionError):
-        edit(database, recipe_id, 1, "breaks", lambda recipe: replace(recipe, servings=1 / 0))
+        edit(database, recipe_id, 1, lambda recipe: replace(recipe, servings=1 / 0), "breaks")
     assert draft(database, recipe_id) == before
 
 
@@ -137,10 +165,10 @@ import sys
 from dataclasses import replace
 from pathlib import Path
 from fresh_ladle.store.database import open_database
-from fresh_ladle.store.recipes import draft, edit
+from fresh_ladle.store.drafts import draft, edit
 connection = open_database(Path({str(path)!r}))
 for n in range(1000):
-    edit(connection, {recipe_id}, draft(connection, {recipe_id}).revision, "edit", lambda r: replace(r, title=f"edit {{n}}"))
+    edit(connection, {recipe_id}, draft(connection, {recipe_id}).revision, lambda r: replace(r, title=f"edit {{n}}"))
     print(n, flush=True)
 """
     process = subprocess.Popen([sys.executable, "-c", script], stdout=subprocess.PIPE, text=True)
@@ -202,10 +230,22 @@ def test_foods_load_once_and_are_found_as_typed(database: sqlite3.Connection, pa
 
 
 def test_profiles_keep_their_targets(database: sqlite3.Connection) -> None:
-    targets = (Target("fiber_g", Side.AT_LEAST, 3), Target("sodium_mg", Side.AT_MOST, 140))
-    save_profile(database, "side dish", "side", "keep-good-fat", targets)
+    targets = (
+        Target("fiber_g", Side.AT_LEAST, 3, firmness=Firmness.SOFT),
+        Target("sodium_mg", Side.AT_MOST, 140, Basis.HUNDRED_GRAMS),
+        Target("sodium_mg", Side.AT_LEAST, 10),
+    )
+    out = frozenset({"sesame", "feta"})
+    number = save_profile(database, "side dish", "side", "keep-good-fat", targets, exclusions=out)
     (kept,) = all_profiles(database)
     assert set(kept.targets) == set(targets)
+    assert kept.exclusions == out
+    save_profile(database, "side dish, again", "side", "keep-good-fat", targets[:1], profile_id=number)
+    assert [(p.name, p.targets) for p in all_profiles(database)] == [("side dish, again", targets[:1])]
+    recipe_id = create_recipe(database, RECIPE, number)
+    save_profile(database, "side dish", "side", "keep-good-fat", targets)
+    assert delete_profile(database, number) == 1
+    assert draft(database, recipe_id).profile_id is None
     with pytest.raises(sqlite3.IntegrityError):
         save_profile(database, "side dish", "side", "keep-good-fat", targets)
     assert len(all_profiles(database)) == 1

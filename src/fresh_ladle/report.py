@@ -14,6 +14,7 @@ from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.trouble import Trouble
+from fresh_ladle.core.plans.wanted import typed_target
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipe_text import RecipeReading
 
@@ -113,7 +114,7 @@ def plan_report(plan: Plan) -> dict[str, Any]:
         "steps": [{"text": s.text, "reason": s.reason, "when": s.when} for s in plan.steps],
         "changes": plan.changes,
         "figures": {nutrient: _figure(figure) for nutrient, figure in plan.after.totals.serving.items()},
-        "meets": {f"{t.nutrient}{'<=' if t.side == 'at most' else '>='}{t.limit:g}": p for t, p in plan.meets.items()},
+        "meets": {typed_target(t): p for t, p in plan.meets.items()},
         "drift": {**plan.drift.steps, "total": plan.drift.total},
         "lines": [
             line.text if line.text.startswith(line.amount) else f"{line.amount} {line.named}"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
@@ -11,6 +12,8 @@ from playwright.sync_api import Page, expect
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Knowledge, appraise
 from fresh_ladle.core.recipe_text import read_recipe
+from fresh_ladle.web.app import create_app
+from tests.web.conftest import served
 
 pytestmark = pytest.mark.browser
 
@@ -87,8 +90,8 @@ def test_paste_see_swap_keep_compare_print(page: Page, reader: Reader, knowledge
     page.locator("summary", has_text="Keep this version").click()
     page.get_by_label("Its name").fill("no-salt chickpeas")
     page.get_by_role("button", name="Keep it").click()
-    expect(page.get_by_role("heading", name="Smoky chickpea spread, side by side")).to_be_visible()
-    expect(page.locator(".diff-gone")).to_contain_text("hickpeas")
+    expect(page.get_by_role("heading", name="Side by side")).to_be_visible()
+    expect(page.locator("tr", has=page.locator(".cell-gone"))).to_contain_text("hickpeas")
     page.get_by_role("link", name="Card").last.click()
     expect(page.locator(".contains")).to_contain_text("sesame")
     pdf = page.pdf(format="A4", prefer_css_page_size=True)
@@ -144,9 +147,98 @@ def test_two_tabs_do_not_overwrite_each_other(page: Page) -> None:
     expect(page.locator("#amount-l8")).to_have_value("¼ tsp")
     other.locator("#amount-l8").fill("2 tsp")
     other.keyboard.press("Enter")
-    expect(other.locator("#notice")).to_contain_text("Another tab has changed this recipe")
-    other.reload()
+    expect(other.locator(".merging")).to_contain_text("was changed in both")
+    assert Axe().run(other).violations_count == 0, Axe().run(other).generate_report()
     expect(other.locator("#amount-l8")).to_have_value("¼ tsp")
+    other.get_by_label("yours:").check()
+    other.get_by_role("button", name="Put both together as chosen").click()
+    expect(other.locator("#amount-l8")).to_have_value("2 tsp")
+    # another line in the first tab, which is now the late one
+    page.locator("#amount-l1").fill("1 cup")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Put both together")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.locator("#amount-l1")).to_have_value("1 cup")
+    expect(page.locator("#amount-l8")).to_have_value("2 tsp")
+
+
+def test_lines_are_opened_moved_by_keys_and_dragged(page: Page) -> None:
+    page.goto("/recipes/11")
+
+    def order() -> list[str]:
+        return [line.get_attribute("data-line") or "" for line in page.locator("[data-line]").all()]
+
+    before = order()
+    page.locator(f"#amount-{before[1]}").focus()
+    page.keyboard.press("Alt+ArrowUp")
+    expect(page.locator("[data-line]").first).to_have_attribute("data-line", before[1])
+    expect(page.locator(f"#amount-{before[1]}")).to_be_focused()
+    page.locator(f"#name-{before[1]}").focus()
+    page.keyboard.press("e")
+    expect(page.locator(f"[data-panel={before[1]}]")).to_be_visible()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.locator(f"#eaten-{before[1]}").fill("50")
+    page.keyboard.press("Enter")
+    expect(page.locator(f"[data-line={before[1]}]")).to_contain_text("50% eaten")
+    page.locator(f"#name-{before[1]}").click()
+    expect(page.locator(f"[data-panel={before[1]}]")).to_have_count(0)
+    grip, below = page.locator(f"[data-line={before[0]}] [data-grip]"), page.locator(f"[data-line={before[3]}]")
+    start, end = grip.bounding_box(), below.bounding_box()
+    assert start
+    assert end
+    page.mouse.move(start["x"] + 5, start["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(start["x"] + 5, start["y"] + 40, steps=4)
+    page.mouse.move(start["x"] + 5, end["y"] + end["height"] - 6, steps=8)
+    page.mouse.up()
+    expect(page.locator("[data-line]").nth(3)).to_have_attribute("data-line", before[0])
+    page.reload()
+    assert order() == [before[1], before[2], before[3], before[0], *before[4:]]
+
+
+def test_a_newcomer_is_led_through_the_sample(page: Page, tmp_path: Path) -> None:
+    """The first tour on an empty practice, by keys and taps, from welcome to the printed card."""
+    with served(create_app(tmp_path / "empty.db")) as address:
+        page.goto(address)
+        expect(page.get_by_role("heading", name="Adapt your first recipe in three minutes")).to_be_visible()
+        assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+        page.get_by_role("button", name="Begin with the sample").click()
+        expect(page.locator(".tour")).to_contain_text("1 of 5")
+        page.keyboard.press("2")
+        expect(page.locator(".tour")).to_contain_text("2 of 5")
+        assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+        page.locator(".line.leads [data-swaps]").click()
+        page.locator(".swap").first.get_by_role("button", name="Take").click()
+        expect(page.locator(".tour")).to_contain_text("3 of 5")
+        page.locator("#amount-l2").focus()
+        page.keyboard.press("ArrowDown")
+        expect(page.locator(".tour")).to_contain_text("4 of 5")
+        page.locator("h1").click()
+        page.keyboard.press("k")
+        page.keyboard.type("milder")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="Side by side")).to_be_visible()
+        page.get_by_role("link", name="Card", exact=True).last.click()
+        expect(page.locator(".card-sheet")).to_be_visible()
+        page.goto(address)
+        expect(page.locator(".shelf-card")).to_have_count(1)
+
+
+def test_the_shelf_is_sifted_as_one_types_and_back_goes_back(page: Page) -> None:
+    page.goto("/")
+    expect(page.locator(".shelf-card")).not_to_have_count(1)
+    page.get_by_label("Name or ingredient").fill("fennel")
+    expect(page.locator(".shelf-card")).to_have_count(1)
+    page.get_by_role("link", name="Lentil and fennel salad").click()
+    expect(page.locator("#bench")).to_be_visible()
+    page.go_back()
+    expect(page.locator(".shelf-card")).to_have_count(1)
+    page.get_by_label("Name or ingredient").fill("")
+    page.locator("summary", has_text="Free from").click()
+    page.get_by_label("milk", exact=True).check()
+    expect(page.locator(".found-count")).to_contain_text("free from milk")
+    page.keyboard.press("Escape")
+    expect(page.locator("summary", has_text="Free from")).to_be_focused()
 
 
 def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:
@@ -161,7 +253,7 @@ def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:
 
 VIEWS = {
     "shelf": "/", "read-in": "/read-in", "counter": "/recipes/2", "beside": "/recipes/4/beside?a=1&b=2", "card": "/recipes/4/card",
-    "stores": "/foods?q=beans", "food": "/foods/tahini", "own-food": "/foods/new?like=feta", "targets": "/targets", "taste": "/taste", "plans": "/recipes/2/plans", "plan-many": "/plan-many", "problem": "/recipes/999",
+    "stores": "/foods?q=beans", "food": "/foods/tahini", "own-food": "/foods/new?like=feta", "targets": "/targets", "target": "/targets?edit=1", "settings": "/settings", "beside-three": "/beside?x=4.1&x=4.2&x=5.draft", "beside-none": "/beside", "taste": "/taste", "plans": "/recipes/2/plans", "plan-many": "/plan-many", "problem": "/recipes/999",
 }  # fmt: skip
 
 
@@ -172,7 +264,9 @@ def test_every_view_is_accessible_and_fits(view: str, width: int, page: Page) ->
     page.goto(VIEWS[view])
     results = Axe().run(page)
     assert results.violations_count == 0, results.generate_report()
-    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), "nothing is cut off at the side"
+    for narrow in (width, width // 2):  # half as wide is what zooming to 200% makes of it
+        page.set_viewport_size({"width": narrow, "height": 800})
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), f"cut off at {narrow}"
 
 
 def test_the_states_of_the_counter_are_accessible(page: Page) -> None:
@@ -190,6 +284,15 @@ def test_the_states_of_the_counter_are_accessible(page: Page) -> None:
     expect(page.locator("#drawer .swap").first).to_be_visible()
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.locator("[data-close]").click()
+    page.keyboard.press("v")
+    expect(page.locator("#drawer .version").first).to_be_visible()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.locator("[data-close]").click()
+    page.keyboard.press("t")
+    expect(page.locator("#set-profile")).to_be_focused()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.keyboard.press("Escape")
+    page.locator(".twin summary").click()
     page.locator(".stem").first.click()
     expect(page.locator("#drawer .account")).to_be_visible()
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()

@@ -63,10 +63,15 @@ def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
     counter = client.get("/recipes/8").text
     assert "draft, from" in counter
     assert "From the plan closest in taste, 1 of its" in counter
-    assert "draft, from" not in client.post("/recipes/8/undo", headers=HTMX).text
+    assert (
+        "draft, from"
+        not in client.post("/recipes/8/undo", data={"revision": revision_of(client, 8)}, headers=HTMX).text
+    )
+    client.post("/recipes/8/lines", data={"text": "1 tbsp capers", "revision": revision_of(client, 8)}, headers=HTMX)
     late = client.post(f"/plans/{job}/take", data=sent, follow_redirects=False)
     assert late.status_code == 409
-    assert "Another tab has changed this recipe" in late.text
+    assert "was changed elsewhere while you worked" in late.text
+    assert "added 1 tbsp capers" in late.text
 
 
 def test_no_plan_says_why_and_offers_what_would_do(client: TestClient) -> None:
@@ -133,6 +138,9 @@ def test_a_school_of_ones_own_can_be_planned_with(client: TestClient) -> None:
 def test_a_plan_in_the_browser(page: Page) -> None:
     page.goto("/recipes/7")
     page.keyboard.press("p")
+    expect(page.locator("#drawer #plans:not([hx-get])")).to_be_visible(timeout=60_000)
+    expect(page.locator("#drawer")).to_contain_text("No plan holds")
+    page.get_by_role("link", name="other limits").click()
     expect(page.get_by_role("heading", name="Plans for artichoke and white-bean dip")).to_be_visible()
     for name in ("energy_kcal", "fat_g", "fiber_g"):
         page.fill(f"#limit-{name}", "")

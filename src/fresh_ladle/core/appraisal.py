@@ -14,7 +14,8 @@ from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
 from fresh_ladle.core.flavor.windows import Windows
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.nutrients.totals import Doubt, Totals, totals, what_to_weigh
+from fresh_ladle.core.nutrients.targets import Basis, Target
+from fresh_ladle.core.nutrients.totals import Doubt, Figure, Totals, figure_per_100_g, totals, what_to_weigh
 from fresh_ladle.core.recipe import Recipe
 from fresh_ladle.core.swaps.food_trap import FoodTrap
 from fresh_ladle.core.swaps.repair import Repair
@@ -48,6 +49,12 @@ class Appraisal:
 
     def portion(self, line_id: str) -> Portion:
         return next(p for p in self.portions if p.line.id == line_id)
+
+    def figure_for(self, target: Target) -> Figure:
+        """The figure a target speaks of: in a serving, or in 100 g."""
+        if target.basis is Basis.SERVING:
+            return self.totals.serving[target.nutrient]
+        return figure_per_100_g(self.recipe, self.portions, self.totals, target.nutrient)
 
     def doubts(self, nutrient: str) -> list[Doubt]:
         return what_to_weigh(self.recipe, self.portions, self.totals, nutrient)

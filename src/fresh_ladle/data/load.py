@@ -22,6 +22,8 @@ from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Source, Taste, Traits
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.nutrients.targets import StartingPoint
+from fresh_ladle.core.plans.wanted import target_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.school import BY_ID as SCHOOLS
 from fresh_ladle.core.swaps.food_trap import CONCERNS, FoodTrap
@@ -391,6 +393,22 @@ def load_windows() -> dict[str, dict[str, Window]]:
             row["kind"], row["axis"], low, high, Grade(row["grade"]), row["source"]
         )
     return found
+
+
+@lru_cache(maxsize=1)
+def load_starting_points() -> tuple[StartingPoint, ...]:
+    """Starting points for target profiles. Raises DataError for a target that cannot be read or a missing source."""
+    found = []
+    for row in _toml("starting_points.toml")["starting_point"]:
+        place = f"starting_points.toml ({row['name']})"
+        try:
+            targets = tuple(target_of(t) for t in row["targets"])
+        except ValueError as error:
+            raise DataError(f"{place}: {error}") from None
+        if not row["source"] or not targets:
+            raise DataError(f"{place}: a source and at least one target are needed")
+        found.append(StartingPoint(row["name"], row["eaten_as"], targets, row["source"], Grade(row["grade"]).value))
+    return tuple(found)
 
 
 @lru_cache(maxsize=1)

@@ -62,8 +62,15 @@ def migrate(connection: sqlite3.Connection, path: Path, upto: int | None = None)
     due = [(number, sql) for number, sql in steps if now < number <= (upto or newest)]
     if due and now > 0:
         backup(connection, path.with_name(f"{path.name}.before-schema-{due[-1][0]}"))
-    for number, sql in due:
-        connection.executescript(f"BEGIN IMMEDIATE;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
+    apply_migrations(connection, upto)
+
+
+def apply_migrations(connection: sqlite3.Connection, upto: int | None = None) -> None:
+    """Runs the schema steps that are due, one transaction to a step, without a backup."""
+    now = schema_version(connection)
+    for number, sql in migrations():
+        if now < number and (upto is None or number <= upto):
+            connection.executescript(f"BEGIN IMMEDIATE;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
 
 
 def backup(connection: sqlite3.Connection, target: Path) -> None:

@@ -6,9 +6,11 @@ import json
 import sqlite3
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.plan import PlanStep
+from fresh_ladle.core.plans.wanted import target_of, typed_target
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import line_from_json, line_to_json
 
@@ -39,7 +41,7 @@ def keep_plan(
         {"id": s.id, "text": s.text, "reason": s.reason, "when": s.when, "line": s.line, "amount": s.amount, "added": [line_to_json(line) for line in s.added]}
         for s in steps
     ]  # fmt: skip
-    limits = [{"nutrient": t.nutrient, "side": t.side, "limit": t.limit} for t in targets]
+    limits = [typed_target(t) for t in targets]
     with writing(connection):
         connection.execute("DELETE FROM kept_plan WHERE recipe_id = ? AND name = ?", (recipe_id, name))
         cursor = connection.execute(
@@ -75,5 +77,10 @@ def _plan(row: sqlite3.Row) -> KeptPlan:
         PlanStep(s["id"], s["text"], s["reason"], s["when"], s["line"], s["amount"], tuple(line_from_json(one) for one in s["added"]))
         for s in json.loads(row["steps"])
     )  # fmt: skip
-    targets = tuple(Target(t["nutrient"], Side(t["side"]), t["limit"]) for t in json.loads(row["targets"]))
+    targets = tuple(_target(t) for t in json.loads(row["targets"]))
     return KeptPlan(row["id"], row["recipe_id"], row["revision"], row["name"], row["why"], steps, targets)
+
+
+def _target(kept: str | dict[str, Any]) -> Target:
+    """A limit as it is kept: typed, or by its parts as older rows hold it."""
+    return target_of(kept) if isinstance(kept, str) else Target(kept["nutrient"], Side(kept["side"]), kept["limit"])

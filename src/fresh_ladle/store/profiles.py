@@ -1,17 +1,18 @@
-"""Target profiles: limits per serving for one use, with the school they are cooked in."""
+"""Target profiles: limits for one use, what is left out, and the school they are cooked in."""
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from dataclasses import dataclass
 
-from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.store.database import writing
 
 
 @dataclass(frozen=True, slots=True)
 class Profile:
-    """One target profile."""
+    """One target profile. `exclusions` holds allergens and food keys."""
 
     id: int
     name: str
@@ -19,14 +20,20 @@ class Profile:
     school: str
     note: str
     targets: tuple[Target, ...]
+    exclusions: frozenset[str] = frozenset()
 
 
 def _profile(connection: sqlite3.Connection, row: sqlite3.Row) -> Profile:
     limits = connection.execute(
-        "SELECT nutrient, side, limit_value FROM target WHERE profile_id = ? ORDER BY nutrient, side", (row["id"],)
+        "SELECT nutrient, side, limit_value, basis, firmness FROM target WHERE profile_id = ? ORDER BY nutrient, side",
+        (row["id"],),
     )
-    targets = tuple(Target(r["nutrient"], Side(r["side"]), r["limit_value"]) for r in limits)
-    return Profile(row["id"], row["name"], row["eaten_as"], row["school"], row["note"], targets)
+    targets = tuple(
+        Target(r["nutrient"], Side(r["side"]), r["limit_value"], Basis(r["basis"]), Firmness(r["firmness"]))
+        for r in limits
+    )
+    out = frozenset(json.loads(row["exclusions"]))
+    return Profile(row["id"], row["name"], row["eaten_as"], row["school"], row["note"], targets, out)
 
 
 def all_profiles(connection: sqlite3.Connection) -> list[Profile]:
@@ -46,22 +53,33 @@ def save_profile(
     targets: tuple[Target, ...],
     note: str = "",
     profile_id: int | None = None,
+    exclusions: frozenset[str] = frozenset(),
 ) -> int:
     """Adds a profile, or changes the one with this id. Raises sqlite3.IntegrityError when the name is taken."""
+    out = json.dumps(sorted(exclusions))
     with writing(connection):
         if profile_id is None:
             cursor = connection.execute(
-                "INSERT INTO profile (name, eaten_as, school, note) VALUES (?, ?, ?, ?)", (name, eaten_as, school, note)
+                "INSERT INTO profile (name, eaten_as, school, note, exclusions) VALUES (?, ?, ?, ?, ?)",
+                (name, eaten_as, school, note, out),
             )
             profile_id = int(cursor.lastrowid or 0)
         else:
             connection.execute(
-                "UPDATE profile SET name = ?, eaten_as = ?, school = ?, note = ? WHERE id = ?",
-                (name, eaten_as, school, note, profile_id),
+                "UPDATE profile SET name = ?, eaten_as = ?, school = ?, note = ?, exclusions = ? WHERE id = ?",
+                (name, eaten_as, school, note, out, profile_id),
             )
             connection.execute("DELETE FROM target WHERE profile_id = ?", (profile_id,))
         connection.executemany(
-            "INSERT INTO target (profile_id, nutrient, side, limit_value) VALUES (?, ?, ?, ?)",
-            [(profile_id, t.nutrient, t.side.value, t.limit) for t in targets],
+            "INSERT INTO target (profile_id, nutrient, side, limit_value, basis, firmness) VALUES (?, ?, ?, ?, ?, ?)",
+            [(profile_id, t.nutrient, t.side.value, t.limit, t.basis.value, t.firmness.value) for t in targets],
         )
     return profile_id
+
+
+def delete_profile(connection: sqlite3.Connection, profile_id: int) -> int:
+    """Takes a profile away; recipes that used it go on without targets. Returns how many they were."""
+    with writing(connection):
+        used = connection.execute("SELECT count(*) FROM recipe WHERE profile_id = ?", (profile_id,)).fetchone()[0]
+        connection.execute("DELETE FROM profile WHERE id = ?", (profile_id,))
+    return int(used)

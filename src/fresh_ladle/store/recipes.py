@@ -1,14 +1,9 @@
-"""Recipes with their versions and the draft that work happens in.
-
-A version is accepted once and never changes. A draft is a row of states with a cursor: an edit adds a state, undo and
-redo move the cursor, and both survive a restart. `revision` goes up with every change, so that a second tab that
-edits an old state is told instead of overwriting.
-"""
+"""Recipes and their versions. A version is accepted once and never changes."""
 
 from __future__ import annotations
 
+import json
 import sqlite3
-from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -21,13 +16,12 @@ class RecipeMissing(LookupError):
     """There is no such recipe or version."""
 
 
-class StaleEdit(RuntimeError):
-    """The draft has moved on since the page was drawn; nothing was changed."""
-
-
 @dataclass(frozen=True, slots=True)
 class Version:
-    """An accepted version of a recipe. `pinned` is JSON: the figures per 100 g of each food it was computed with."""
+    """An accepted version of a recipe. `pinned` is JSON: the figures per 100 g of each food it was computed with.
+
+    `edits` are the edits that led from the version before to it, as they were named.
+    """
 
     id: int
     recipe_id: int
@@ -37,174 +31,42 @@ class Version:
     created_at: str
     recipe: Recipe
     pinned: str = "{}"
+    edits: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Draft:
-    """The state of work on a recipe. `changed` is True when it differs from the version it began from."""
-
-    recipe_id: int
-    recipe: Recipe
-    revision: int
-    based_on: Version | None
-    profile_id: int | None
-    undo: str | None
-    redo: str | None
-    changed: bool
-
-
-def _now() -> str:
+def now_text() -> str:
+    """The moment, as rows keep it."""
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
-def create_recipe(
-    connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None, note: str = "as read in", pinned: str = "{}"
-) -> int:
-    """Keeps a recipe as its first version, the original, with a draft on top of it. Returns the recipe's id."""
-    with writing(connection):
-        cursor = connection.execute(
-            "INSERT INTO recipe (title, profile_id, created_at) VALUES (?, ?, ?)", (recipe.title, profile_id, _now())
-        )
-        recipe_id = int(cursor.lastrowid or 0)
-        version_id = _insert_version(connection, recipe_id, 1, "original", note, recipe, pinned)
-        _start_draft(connection, recipe_id, version_id, recipe)
-    return recipe_id
-
-
-def _insert_version(
-    connection: sqlite3.Connection, recipe_id: int, number: int, name: str, note: str, recipe: Recipe, pinned: str
-) -> int:
+def insert_recipe(connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None) -> int:
+    """A row for a new recipe, inside a transaction of the caller. Returns its id."""
     cursor = connection.execute(
-        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned) VALUES (?, ?, ?, ?, ?, ?, ?)",
-        (recipe_id, number, name, note, to_document(recipe), _now(), pinned),
+        "INSERT INTO recipe (title, profile_id, created_at) VALUES (?, ?, ?)", (recipe.title, profile_id, now_text())
     )
     return int(cursor.lastrowid or 0)
 
 
-def _start_draft(connection: sqlite3.Connection, recipe_id: int, version_id: int, recipe: Recipe) -> None:
-    """A fresh draft on a version; the revision keeps rising, so that a page drawn before is still told it is stale."""
-    row = connection.execute("SELECT revision FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()
-    revision = row["revision"] + 1 if row else 1
-    connection.execute("DELETE FROM draft_state WHERE recipe_id = ?", (recipe_id,))
-    connection.execute(
-        """
-        INSERT INTO draft (recipe_id, based_on, revision, cursor) VALUES (?, ?, ?, 0)
-        ON CONFLICT (recipe_id) DO UPDATE SET based_on = excluded.based_on, revision = excluded.revision, cursor = 0
-        """,
-        (recipe_id, version_id, revision),
+def insert_version(
+    connection: sqlite3.Connection, recipe_id: int, number: int, name: str, note: str, recipe: Recipe, pinned: str,
+    edits: list[str],
+) -> int:  # fmt: skip
+    """A row for a new version, inside a transaction of the caller. Returns its id."""
+    cursor = connection.execute(
+        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        (recipe_id, number, name, note, to_document(recipe), now_text(), pinned, json.dumps(edits, ensure_ascii=False)),
     )
-    connection.execute("INSERT INTO draft_state VALUES (?, 0, ?, '', ?)", (recipe_id, to_document(recipe), _now()))
-
-
-def draft(connection: sqlite3.Connection, recipe_id: int) -> Draft:
-    """The draft of a recipe as it stands. Raises RecipeMissing."""
-    row = connection.execute(
-        """
-        SELECT d.based_on, d.revision, d.cursor, s.document, s.what, r.profile_id,
-               (SELECT what FROM draft_state n WHERE n.recipe_id = d.recipe_id AND n.seq = d.cursor + 1) AS next_what
-        FROM draft d JOIN recipe r ON r.id = d.recipe_id
-        JOIN draft_state s ON s.recipe_id = d.recipe_id AND s.seq = d.cursor
-        WHERE d.recipe_id = ?
-        """,
-        (recipe_id,),
-    ).fetchone()
-    if row is None:
-        raise RecipeMissing(f"there is no recipe {recipe_id}")
-    recipe = from_document(row["document"])
-    based_on = _version_by_id(connection, row["based_on"])
-    undo = row["what"] if row["cursor"] > 0 else None
-    changed = based_on is None or based_on.recipe != recipe
-    return Draft(recipe_id, recipe, row["revision"], based_on, row["profile_id"], undo, row["next_what"], changed)
-
-
-def edit(
-    connection: sqlite3.Connection, recipe_id: int, revision: int, what: str, change: Callable[[Recipe], Recipe]
-) -> Draft:
-    """Adds a state made by `change` from the current one; durable when this returns.
-
-    Raises StaleEdit when `revision` is not the current one, RecipeMissing, and whatever `change` raises: then nothing
-    is kept.
-    """
-    with writing(connection):
-        now = draft(connection, recipe_id)
-        if now.revision != revision:
-            raise StaleEdit(now.undo or "the recipe")
-        changed = change(now.recipe)
-        if changed != now.recipe:
-            cursor = connection.execute("SELECT cursor FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()[
-                "cursor"
-            ]
-            connection.execute("DELETE FROM draft_state WHERE recipe_id = ? AND seq > ?", (recipe_id, cursor))
-            connection.execute(
-                "INSERT INTO draft_state VALUES (?, ?, ?, ?, ?)",
-                (recipe_id, cursor + 1, to_document(changed), what, _now()),
-            )
-            connection.execute(
-                "UPDATE draft SET cursor = cursor + 1, revision = revision + 1 WHERE recipe_id = ?", (recipe_id,)
-            )
-            connection.execute("UPDATE recipe SET title = ? WHERE id = ?", (changed.title, recipe_id))
-    return draft(connection, recipe_id)
-
-
-def plans_taken(connection: sqlite3.Connection, recipe_id: int) -> list[str]:
-    """The plans taken in the draft as it stands, in order, as they were named."""
-    rows = connection.execute(
-        """
-        SELECT s.what FROM draft_state s JOIN draft d ON d.recipe_id = s.recipe_id
-        WHERE s.recipe_id = ? AND s.seq <= d.cursor AND s.what LIKE 'plan: %' ORDER BY s.seq
-        """,
-        (recipe_id,),
-    )
-    return [row["what"] for row in rows]
-
-
-def move_cursor(connection: sqlite3.Connection, recipe_id: int, by: int) -> Draft:
-    """Undo (-1) or redo (+1). At either end nothing happens."""
-    with writing(connection):
-        draft(connection, recipe_id)
-        connection.execute(
-            """
-            UPDATE draft SET cursor = cursor + :by, revision = revision + 1
-            WHERE recipe_id = :id AND EXISTS (SELECT 1 FROM draft_state WHERE recipe_id = :id AND seq = draft.cursor + :by)
-            """,
-            {"by": by, "id": recipe_id},
-        )
-    return draft(connection, recipe_id)
-
-
-def keep_version(
-    connection: sqlite3.Connection, recipe_id: int, revision: int, name: str, note: str, pinned: str = "{}"
-) -> Version:
-    """Accepts the draft as a new version and goes on from it. Raises StaleEdit and RecipeMissing."""
-    with writing(connection):
-        now = draft(connection, recipe_id)
-        if now.revision != revision:
-            raise StaleEdit(now.undo or "the recipe")
-        row = connection.execute("SELECT max(number) AS last FROM version WHERE recipe_id = ?", (recipe_id,)).fetchone()
-        number = row["last"] + 1
-        version_id = _insert_version(
-            connection, recipe_id, number, name or f"version {number}", note, now.recipe, pinned
-        )
-        _start_draft(connection, recipe_id, version_id, now.recipe)
-    return version(connection, recipe_id, number)
-
-
-def restore_version(connection: sqlite3.Connection, recipe_id: int, number: int) -> Draft:
-    """Starts the draft again from a version. Raises RecipeMissing."""
-    chosen = version(connection, recipe_id, number)
-    with writing(connection):
-        _start_draft(connection, recipe_id, chosen.id, chosen.recipe)
-    return draft(connection, recipe_id)
+    return int(cursor.lastrowid or 0)
 
 
 def _version(row: sqlite3.Row) -> Version:
     return Version(
         row["id"], row["recipe_id"], row["number"], row["name"], row["note"], row["created_at"],
-        from_document(row["document"]), row["pinned"],
+        from_document(row["document"]), row["pinned"], tuple(json.loads(row["edits"])),
     )  # fmt: skip
 
 
-def _version_by_id(connection: sqlite3.Connection, version_id: int | None) -> Version | None:
+def version_by_id(connection: sqlite3.Connection, version_id: int | None) -> Version | None:
     row = connection.execute("SELECT * FROM version WHERE id = ?", (version_id,)).fetchone()
     return _version(row) if row else None
 
@@ -223,15 +85,9 @@ def versions(connection: sqlite3.Connection, recipe_id: int) -> list[Version]:
     return [_version(row) for row in rows]
 
 
-def recipe_ids(connection: sqlite3.Connection) -> list[int]:
-    """Recipes, the one worked on last first."""
-    rows = connection.execute(
-        """
-        SELECT r.id, max(s.at) AS touched FROM recipe r JOIN draft_state s ON s.recipe_id = r.id
-        GROUP BY r.id ORDER BY touched DESC, r.id
-        """
-    )
-    return [row["id"] for row in rows]
+def any_recipes(connection: sqlite3.Connection) -> bool:
+    """Whether there is any recipe yet."""
+    return connection.execute("SELECT 1 FROM recipe LIMIT 1").fetchone() is not None
 
 
 def set_profile(connection: sqlite3.Connection, recipe_id: int, profile_id: int | None) -> None:

@@ -16,9 +16,23 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.store.drafts import StaleEdit
 from fresh_ladle.store.kept_plans import PlanMissing
-from fresh_ladle.store.recipes import RecipeMissing, StaleEdit
-from fresh_ladle.web.routes import counter, moves, papers, plans, read_in, shelf, stores, targets, taste
+from fresh_ladle.store.recipes import RecipeMissing
+from fresh_ladle.web.routes import (
+    beside,
+    counter,
+    moves,
+    papers,
+    plans,
+    read_in,
+    settings,
+    shelf,
+    stores,
+    targets,
+    taste,
+    versions,
+)
 from fresh_ladle.web.routes.common import HERE, page
 from fresh_ladle.web.state import Workbench
 
@@ -37,7 +51,7 @@ def create_app(database: Path) -> FastAPI:
     """The application over one database file, made if it is not there."""
     app = FastAPI(title="Fresh Ladle", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.workbench = Workbench(database)
-    for module in (shelf, read_in, moves, plans, counter, papers, stores, targets, taste):
+    for module in (shelf, read_in, moves, plans, versions, counter, beside, papers, stores, targets, settings, taste):
         app.include_router(module.router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.middleware("http")(_guard)
@@ -64,7 +78,12 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
     for name, value in _HEADERS.items():
         response.headers.setdefault(name, value)
     cached = request.url.path.startswith("/static/vendor")
-    response.headers.setdefault("Cache-Control", "public, max-age=604800" if cached else "no-cache")
+    # A part of a page must never be kept as the page of the same address: going back would show it alone.
+    part = "HX-Request" in request.headers
+    response.headers.setdefault(
+        "Cache-Control", "public, max-age=604800" if cached else "no-store" if part else "no-cache"
+    )
+    response.headers.setdefault("Vary", "HX-Request")
     return response
 
 

@@ -11,14 +11,15 @@ from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.recipe_text import read_recipe
 from fresh_ladle.core.swaps.making import with_swap
+from fresh_ladle.store.drafts import create_recipe, draft, edit, keep_version
 from fresh_ladle.store.profiles import save_profile
-from fresh_ladle.store.recipes import create_recipe, draft, edit, keep_version, recipe_ids
+from fresh_ladle.store.recipes import any_recipes
 from fresh_ladle.web.state import Workbench
 
 
 def load_demo(connection: sqlite3.Connection, bench: Workbench) -> bool:
     """True when the demo was loaded, False when recipes were there already."""
-    if recipe_ids(connection):
+    if any_recipes(connection):
         return False
     table = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))
     profiles = {
@@ -46,7 +47,7 @@ def _load_recipe(
         now = draft(connection, recipe_id)
         line = next(line for line in now.recipe.lines if line.food in swap.out)
         after = with_swap(bench.appraise(now.recipe), line.id, swap, bench.knowledge.pantry, step.get("share"))
-        edit(connection, recipe_id, now.revision, f"swap: {swap.title.lower()}", lambda _, after=after: after)  # type: ignore[misc]
+        edit(connection, recipe_id, now.revision, lambda _, after=after: after, f"swap: {swap.title.lower()}")  # type: ignore[misc]
     if row.get("adapted"):
         now = draft(connection, recipe_id)
         pinned = bench.pin(now.recipe)

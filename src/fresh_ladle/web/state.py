@@ -20,12 +20,17 @@ from fresh_ladle.core.recipe import Recipe
 from fresh_ladle.core.school import SCHOOLS, School
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
+from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.foods import load_shipped_foods
 from fresh_ladle.store.imported_foods import imported_foods
 from fresh_ladle.store.own_foods import as_food, own_foods
 from fresh_ladle.store.own_schools import own_schools
-from fresh_ladle.store.recipes import Version
-from fresh_ladle.web.jobs import Jobs
+from fresh_ladle.store.recipes import Version, recipes_using, version
+from fresh_ladle.store.standing import Standing, forget_standings, recipes_to_work_out, save_standings, standing_of
+from fresh_ladle.web.jobs import Job, Jobs
+
+MOST_AT_ONCE = 60
+"""Recipes worked out while a page waits; more are worked out beside it, with progress shown."""
 
 
 @dataclass
@@ -37,16 +42,24 @@ class Workbench:
     reader: Reader = field(init=False)
     schools: dict[str, School] = field(init=False)
     jobs: Jobs = field(default_factory=Jobs)
+    shelf_job: Job | None = None
 
     def __post_init__(self) -> None:
         shipped = load_knowledge()
         with closing(open_database(self.database)) as connection:
-            load_shipped_foods(connection, shipped.pantry)
-            self.stock_own_foods(connection)
-            self.learn_own_schools(connection)
+            if load_shipped_foods(connection, shipped.pantry):
+                forget_standings(connection)
+            self._stock(connection)
+            self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
 
     def stock_own_foods(self, connection: sqlite3.Connection) -> None:
-        """Takes own and imported foods in, after the start and whenever some were saved."""
+        """Takes own and imported foods in whenever some were saved; recipes that use one that changed stand anew."""
+        before = self.knowledge.pantry
+        self._stock(connection)
+        changed = [food.key for food in self.knowledge.pantry if before.get(food.key) not in (None, food)]
+        forget_standings(connection, {i for key in changed for i, _ in recipes_using(connection, key)})
+
+    def _stock(self, connection: sqlite3.Connection) -> None:
         shipped = load_knowledge()
         own = [as_food(food, shipped.pantry) for food in own_foods(connection)]
         imported = list(imported_foods(connection))
@@ -59,6 +72,7 @@ class Workbench:
     def learn_own_schools(self, connection: sqlite3.Connection) -> None:
         """Takes the practice's own schools in beside the shipped ones, by id."""
         self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
+        forget_standings(connection)
 
     def appraise(self, recipe: Recipe) -> Appraisal:
         """The recipe worked out with the figures of today; the same recipe is worked out once."""
@@ -81,6 +95,31 @@ class Workbench:
     def pin(self, recipe: Recipe) -> str:
         """The figures of today of a recipe's foods, to be kept with a version of it."""
         return json.dumps(pinned_figures(recipe, self.knowledge.pantry))
+
+    def work_out_standings(self, most: int = MOST_AT_ONCE) -> int:
+        """Works out how recipes stand whose draft has moved on, at most so many. Returns how many are still to do."""
+        with self.store() as connection:
+            due = recipes_to_work_out(connection)
+            for start in range(0, min(most, len(due)), 50):
+                part = due[start : min(start + 50, most)]
+                save_standings(connection, [self._standing(connection, recipe_id) for recipe_id in part])
+        return max(0, len(due) - most)
+
+    def see_to_standings(self) -> int:
+        """Sees to it that every recipe stands as its draft does. Returns how many are still worked out beside the page."""
+        left = self.work_out_standings()
+        if left and (self.shelf_job is None or self.shelf_job.done):
+            self.shelf_job = self.jobs.start(self._work_out_the_rest)
+        return left
+
+    def _work_out_the_rest(self, job: Job) -> None:
+        while (still := self.work_out_standings()) and not job.stop_asked.is_set():
+            job.said = f"{still} recipes to go"
+
+    def _standing(self, connection: sqlite3.Connection, recipe_id: int) -> Standing:
+        work = draft(connection, recipe_id)
+        original = self.appraise_version(version(connection, recipe_id, 1))
+        return standing_of(work, self.appraise(work.recipe), original, self.schools.values())
 
     @contextmanager
     def store(self) -> Iterator[sqlite3.Connection]:

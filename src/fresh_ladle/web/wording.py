@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 
 from fresh_ladle.core.nutrients.nutrient import BY_ID
-from fresh_ladle.core.nutrients.targets import Standing, Verdict
+from fresh_ladle.core.nutrients.targets import Basis, Standing, Target, Verdict
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.plans.wanted import basis_words
 from fresh_ladle.core.ranges import Range
 
 
@@ -35,6 +36,17 @@ def signed(nutrient: str, change: float) -> str:
     return f"{'+' if change > 0 else '−'}{text} {unit}"
 
 
+GRAMS_PER_OUNCE = 28.349523125
+
+
+def weight_text(grams: Range, weights: str) -> str:
+    """A weight in the unit the practice has chosen: `28 g` or `1.0 oz`."""
+    if weights == "grams":
+        return grams_text(grams)
+    ounces = grams.value / GRAMS_PER_OUNCE
+    return f"{ounces:.2f} oz" if 0 < ounces < 1 else f"{ounces:.1f} oz" if ounces < 10 else f"{ounces:,.0f} oz"
+
+
 def grams_text(grams: Range) -> str:
     value = grams.value
     if value == 0:
@@ -60,8 +72,11 @@ def verdict_text(verdict: Verdict) -> str:
     return str(verdict.standing.value)
 
 
-def limit_text(verdict: Verdict) -> str:
-    return f"{verdict.target.side.value} {verdict.target.limit:g} {BY_ID[verdict.target.nutrient].unit}"
+def target_text(target: Target, unit: bool = True) -> str:
+    """`at most 140 mg`, `rather at least 3 g in 100 g`; without the unit where a value beside it has one."""
+    soft = "rather " if target.soft else ""
+    per = "" if target.basis is Basis.SERVING else f" {basis_words(target)}"
+    return f"{soft}{target.side.value} {target.limit:,g}{' ' + BY_ID[target.nutrient].unit if unit else ''}{per}"
 
 
 def sureness(confidence: float) -> str:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from decimal import ROUND_HALF_UP, Decimal
 
 SALT_PER_SODIUM = 2.5
+KJ_PER_KCAL = 4.184
 
 
 def _nearest(value: float, step: float) -> float:

@@ -1,4 +1,4 @@
-"""Targets per serving and the verdict on a figure: meets, misses by so much, or too close to call."""
+"""Targets per serving or per 100 g, and the verdict on a figure: meets, misses by so much, or too close to call."""
 
 from __future__ import annotations
 
@@ -16,19 +16,50 @@ class Side(StrEnum):
     AT_LEAST = "at least"
 
 
+class Basis(StrEnum):
+    """What a limit is counted on."""
+
+    SERVING = "serving"
+    HUNDRED_GRAMS = "100 g"
+
+
+class Firmness(StrEnum):
+    """Whether a plan must keep a limit, or keeps it as far as taste allows."""
+
+    HARD = "hard"
+    SOFT = "soft"
+
+
 @dataclass(frozen=True, slots=True)
 class Target:
-    """A limit on one figure per serving. Raises ValueError for an unknown figure or a negative limit."""
+    """A limit on one figure. Raises ValueError for an unknown figure or a negative limit."""
 
     nutrient: str
     side: Side
     limit: float
+    basis: Basis = Basis.SERVING
+    firmness: Firmness = Firmness.HARD
 
     def __post_init__(self) -> None:
         if self.nutrient not in BY_ID:
             raise ValueError(f"no figure is called {self.nutrient!r}")
         if not self.limit >= 0:
             raise ValueError(f"a limit cannot be negative: {self.limit}")
+
+    @property
+    def soft(self) -> bool:
+        return self.firmness is Firmness.SOFT
+
+
+@dataclass(frozen=True, slots=True)
+class StartingPoint:
+    """Limits for a use, to begin a profile from. `source` says where they come from, `grade` how sure that is."""
+
+    name: str
+    eaten_as: str
+    targets: tuple[Target, ...]
+    source: str
+    grade: str
 
 
 class Standing(StrEnum):

@@ -139,6 +139,17 @@ def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
     )
 
 
+def figure_per_100_g(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, nutrient: str) -> Figure:
+    """A figure in 100 g of the finished mix. A heavier line dilutes the rest, unless the batch itself was weighed."""
+    mass, batch = figures.batch_grams.value, figures.batch[nutrient]
+    if mass <= 0:
+        return Figure(0.0, 0.0, 0.0, batch.missing)
+    down, up = _deviations(weighed, figures.per_line, nutrient, mass, batch.value, by_weight=recipe.yield_grams is None)
+    part = 100 / mass
+    low, high = batch.value - Z90 * sqrt(sum(down)), batch.value + Z90 * sqrt(sum(up))
+    return Figure(batch.value * part, max(0.0, low) * part, high * part, batch.missing)
+
+
 def density_g_per_ml(weighed: Sequence[Portion]) -> float:
     """Density of the mix from the spoon and cup weights of its foods; a food without any counts as water.
 

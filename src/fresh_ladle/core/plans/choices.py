@@ -16,7 +16,7 @@ from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SURFACE_SALT, Set
 from fresh_ladle.core.flavor.stimuli import on_the_surface, per_100_g_of_food
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.grid import Grid, grid_near, grid_of_line
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.school import SALTY_MG, allows
@@ -382,8 +382,9 @@ def _effects(option: Option, choice: LineChoice, now: Appraisal, targets: Sequen
     figures, _, _ = _added(option, choice, share)
     moved = []
     for target in targets:
-        change = figures[NUTRIENT_IDS.index(target.nutrient)] / now.totals.servings
-        gap = max(abs(now.totals.serving[target.nutrient].value - target.limit), 0.05 * max(target.limit, 1.0))
+        parts = now.totals.servings if target.basis is Basis.SERVING else now.totals.batch_grams.value / 100
+        change = figures[NUTRIENT_IDS.index(target.nutrient)] / parts
+        gap = max(abs(now.figure_for(target).value - target.limit), 0.05 * max(target.limit, 1.0))
         moved.append((change if target.side is Side.AT_MOST else -change) / gap)
     return np.array([*moved, *(abs(s) for s in _steps_of(option, choice, now, share))])
 

@@ -18,7 +18,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SYNERGY, Axis, Setting, weber
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.choices import Choices, LineChoice, Option, PerGram, Vector
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.solver import INFINITY, Program, Solution
@@ -30,6 +30,8 @@ PER_SHRINKING = 8.0
 """Cost of the batch shrinking to nothing: a smaller serving is no adaptation."""
 SMALL_STEPS, LARGE_STEPS = 0.5, 1.5
 """Cost of a step of taste: below one, which may pass unnoticed, and above."""
+PER_SOFT_MISS = 6.0
+"""Cost of missing a soft limit by the whole of it: a fifth missed is worth about a step of taste and a change."""
 PER_CHANGE, PER_SIZE = 0.35, 0.4
 """Cost of one change, and of taking out the whole of a line."""
 
@@ -120,6 +122,7 @@ def build(
     request: PlanRequest,
     servings: float,
     serving_grams: float | None,
+    yield_grams: float | None,
     aim: Aim,
     margins: Mapping[Target, float],
     tighter: Mapping[str, float],
@@ -129,7 +132,8 @@ def build(
     """The program for one aim.
 
     `original` are perceived strengths of the original by axis; `margins` shares by which each limit is tightened for
-    doubt; `tighter` steps by which an axis is held closer than asked. With `serving_grams` a serving has a fixed weight.
+    doubt; `tighter` steps by which an axis is held closer than asked. With `serving_grams` a serving has a fixed weight;
+    with `yield_grams` the batch was weighed.
     With `elastic`, targets may be missed at a cost. `forbidden` are sets of options that must not all be taken again.
     """
     program = Program()
@@ -158,7 +162,7 @@ def build(
     program.row(terms.mass, YIELD_LEAST * base - terms.fixed_mass, YIELD_MOST * base - terms.fixed_mass)
     shrunk = program.column(0, base, PER_SHRINKING / base)
     program.row({**terms.mass, shrunk: 1.0}, lower=base - terms.fixed_mass)
-    _target_rows(program, terms, request, servings, serving_grams, margins, elastic)
+    _target_rows(program, terms, request, servings, serving_grams, yield_grams, margins, elastic)
     _taste_rows(program, terms, original, reference, request, tighter, aim)
     if aim.furthest is not None:
         sign = 1.0 if aim.side is Side.AT_MOST else -1.0
@@ -266,24 +270,28 @@ def _option_columns(
 
 def _target_rows(
     program: Program, terms: _Terms, request: PlanRequest, servings: float, serving_grams: float | None,
-    margins: Mapping[Target, float], elastic: bool,
+    yield_grams: float | None, margins: Mapping[Target, float], elastic: bool,
 ) -> None:  # fmt: skip
-    """Each target per serving, tightened by its margin; by weight, the figure of a serving is its share of the bowl."""
+    """Each target tightened by its margin. By weight, the figure of a serving, or of 100 g, is its share of the bowl.
+    A soft target, and any when `elastic`, may be missed at a cost."""
     for target in request.targets:
         upper = target.side is Side.AT_MOST
         limit = target.limit * (1 - margins.get(target, 0.0) if upper else 1 + margins.get(target, 0.0))
         place = NUTRIENT_IDS.index(target.nutrient)
         row = dict(terms.figures(target.nutrient))
         fixed = float(terms.fixed_figures[place])
-        if serving_grams is None:
-            bound = limit * servings - fixed
+        parts, grams = servings, serving_grams
+        if target.basis is Basis.HUNDRED_GRAMS:
+            parts, grams = ((yield_grams or 0.0) / 100, None) if yield_grams else (servings, 100.0)
+        if grams is None:
+            bound = limit * parts - fixed
         else:
             for column, value in terms.mass.items():
-                row[column] = row.get(column, 0.0) - limit / serving_grams * value
-            bound = limit / serving_grams * terms.fixed_mass - fixed
-        if elastic:
-            scale = max(1.0, target.limit) * servings
-            column = program.column(0, INFINITY, 1000.0 / scale)
+                row[column] = row.get(column, 0.0) - limit / grams * value
+            bound = limit / grams * terms.fixed_mass - fixed
+        if elastic or target.soft:
+            scale = max(1.0, target.limit) * parts
+            column = program.column(0, INFINITY, (PER_SOFT_MISS if target.soft else 1000.0) / scale)
             row[column] = -1.0 if upper else 1.0
         program.row(row, upper=bound) if upper else program.row(row, lower=bound)
 

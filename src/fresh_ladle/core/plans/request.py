@@ -13,10 +13,10 @@ MOST_CHANGES, WIDEST_TASTE = 12, 10.0
 
 @dataclass(frozen=True, slots=True)
 class PlanRequest:
-    """Targets per serving, whose moves may be used, what stays, and how far taste may go.
+    """Targets, whose moves may be used, what stays, and how far taste may go.
 
     `exclude` names allergens or food keys that the dish must end without and that nothing may bring in. `locked` holds
-    ids of lines that stay as they are. `chance` is the probability with which each target must be met, given the doubt.
+    ids of lines that stay as they are. `chance` is the probability with which each hard target must be met, given the doubt.
     `most_steps` bounds every taste, in noticeable steps from memory.
     Raises RecipeError for a number out of bounds.
     """
@@ -30,6 +30,11 @@ class PlanRequest:
     most_steps: float = 2.0
     chance: float = 0.8
     seconds: float = 20.0
+
+    @property
+    def hard_targets(self) -> tuple[Target, ...]:
+        """The targets that must be kept; the others are kept as far as taste allows."""
+        return tuple(t for t in self.targets if not t.soft)
 
     def __post_init__(self) -> None:
         if not 1 <= self.max_changes <= MOST_CHANGES:

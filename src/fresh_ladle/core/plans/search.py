@@ -113,7 +113,7 @@ class Search:
         tasted = self.original.tasted
         model = build(
             self.choices, tasted, reference_for(version), asked, self.now.totals.servings,
-            size if self.now.recipe.yield_grams is None else None, aim, margins, tighter, elastic, forbidden,
+            size if self.now.recipe.yield_grams is None else None, self.now.recipe.yield_grams, aim, margins, tighter, elastic, forbidden,
         )  # fmt: skip
         built = monotonic()
         self.build_seconds += built - start
@@ -126,7 +126,7 @@ class Search:
             self.timed_out = True
         steps = steps_of(self.now.recipe, self.choices, model.chosen(solution))
         effect = effect_of(self.now, with_steps(self.now.recipe, steps), self.original, self.knowledge)
-        meets = {t: verdict(effect.after.totals.serving[t.nutrient], t).probability for t in asked.targets}
+        meets = {t: verdict(effect.after.figure_for(t), t).probability for t in asked.targets}
         return Plan(
             name, why, tuple(steps), effect.after, drift_between(effect.after, self.original), meets, effect.brings,
             effect.new_cautions, effect.traps,
@@ -134,13 +134,16 @@ class Search:
 
     @staticmethod
     def _holds(plan: Plan, asked: PlanRequest) -> bool:
-        return all(p >= asked.chance for p in plan.meets.values()) and plan.most_steps <= asked.most_steps + STEP_SLACK
+        return (
+            all(p >= asked.chance for t, p in plan.meets.items() if not t.soft)
+            and plan.most_steps <= asked.most_steps + STEP_SLACK
+        )
 
     @staticmethod
     def _tighten(plan: Plan, asked: PlanRequest, margins: dict[Target, float], tighter: dict[str, float]) -> None:
         """Asks for a little more where the exact figures fell short of what the program promised."""
         for target, chance in plan.meets.items():
-            if chance < asked.chance:
+            if chance < asked.chance and not target.soft:
                 margins[target] += max(0.005, _lacking(plan.after, target, asked.chance))
         for axis, step in plan.drift.steps.items():
             over = abs(step) - asked.most_steps
@@ -162,7 +165,7 @@ def reference_for(version: Appraisal) -> Reference:
 
 def _spread(version: Appraisal, target: Target) -> float:
     """Relative standard deviation of a figure on the side where it may miss its target."""
-    figure = version.totals.serving[target.nutrient]
+    figure = version.figure_for(target)
     if figure.value <= 0:
         return 0.0
     far = figure.high - figure.value if target.side is Side.AT_MOST else figure.value - figure.low
@@ -177,21 +180,21 @@ def _first_margin(version: Appraisal, target: Target, chance: float) -> float:
 
 def _lacking(version: Appraisal, target: Target, chance: float) -> float:
     """How far, as a share of the limit, a figure has to move to meet its target with the chance."""
-    figure = version.totals.serving[target.nutrient]
+    figure = version.figure_for(target)
     need = NormalDist().inv_cdf(chance) * _spread(version, target) * figure.value
     over = figure.value + need - target.limit if target.side is Side.AT_MOST else target.limit - (figure.value - need)
     return max(0.0, over) / max(target.limit, 1e-6) * 1.1
 
 
 def hardest(now: Appraisal, targets: tuple[Target, ...]) -> Target | None:
-    """The target that is missed by the largest share of its limit."""
+    """The target that is missed by the largest share of its limit, a hard one where there is any."""
 
     def miss(target: Target) -> float:
-        value = now.totals.serving[target.nutrient].value
+        value = now.figure_for(target).value
         past = value - target.limit if target.side is Side.AT_MOST else target.limit - value
         return past / max(target.limit, 1e-6)
 
-    return max(targets, key=miss, default=None)
+    return max(targets, key=lambda t: (not t.soft, miss(t)), default=None)
 
 
 def plans_for(
@@ -275,18 +278,18 @@ def front(search: Search, plans: Sequence[Plan], points: int = 4) -> list[Plan]:
     hard = hardest(search.now, search.request.targets)
     if hard is None or not plans:
         return []
-    start = search.now.totals.serving[hard.nutrient].value
-    values = [p.after.totals.serving[hard.nutrient].value for p in plans]
+    start = search.now.figure_for(hard).value
+    values = [p.after.figure_for(hard).value for p in plans]
     end = min(values) if hard.side is Side.AT_MOST else max(values)
     unit = BY_ID[hard.nutrient].unit
     found = []
     for place in range(1, points + 1):
         limit = start + (end - start) * place / (points + 1)
         others = tuple(t for t in search.request.targets if t != hard)
-        asked = replace(search.request, targets=(*others, Target(hard.nutrient, hard.side, limit)), chance=0.5)
+        asked = replace(search.request, targets=(*others, replace(hard, limit=limit)), chance=0.5)
         plan = search.plan(f"About {limit:.0f} {unit}", "A point between.", Aim(), asked)
         if plan is not None:
-            meets = {t: verdict(plan.after.totals.serving[t.nutrient], t).probability for t in search.request.targets}
+            meets = {t: verdict(plan.after.figure_for(t), t).probability for t in search.request.targets}
             found.append(replace(plan, meets=meets))
     return found
 
@@ -294,7 +297,7 @@ def front(search: Search, plans: Sequence[Plan], points: int = 4) -> list[Plan]:
 def _alike(one: Plan, other: Plan) -> bool:
     """Whether two plans with the same moves also come to the same figures, within 3%."""
     return all(
-        abs(one.after.totals.serving[t.nutrient].value - other.after.totals.serving[t.nutrient].value)
-        <= 0.03 * max(1.0, other.after.totals.serving[t.nutrient].value)
+        abs(one.after.figure_for(t).value - other.after.figure_for(t).value)
+        <= 0.03 * max(1.0, other.after.figure_for(t).value)
         for t in one.meets
     )

@@ -10,11 +10,12 @@ from statistics import NormalDist
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_name
 from fresh_ladle.core.nutrients.nutrient import BY_ID
-from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.model import Aim
 from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.request import MOST_CHANGES, WIDEST_TASTE, PlanRequest
 from fresh_ladle.core.plans.search import Search
+from fresh_ladle.core.plans.wanted import basis_words, typed_target
 from fresh_ladle.core.ranges import Z90
 
 SECONDS = 1.9
@@ -65,7 +66,7 @@ def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge
         return Trouble([Conflict(None, None, _nothing_may_change(now, request))], _freed(search, limited, knowledge))
     conflicts: list[Conflict] = []
     nearest = search.nearest(limited)
-    for target in request.targets:
+    for target in request.hard_targets:
         alone = replace(limited, targets=())
         aim = Aim(taste=0.05, changes=0.05, furthest=target.nutrient, side=target.side, any_will_do=True)
         best = search.plan("", "", aim, alone)
@@ -79,15 +80,15 @@ def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge
         reachable = limit <= target.limit if target.side is Side.AT_MOST else limit >= target.limit
         if not reachable:
             conflicts.append(Conflict(target, limit, _too_far(target, limit, request)))
-    if not conflicts and len(request.targets) > 1:
-        names = " and ".join(BY_ID[t.nutrient].name.lower() for t in request.targets)
+    if not conflicts and len(request.hard_targets) > 1:
+        names = " and ".join(BY_ID[t.nutrient].name.lower() for t in request.hard_targets)
         conflicts.append(
             Conflict(None, None, f"Each target can be met alone, but not {names} at once within the taste allowed.")
         )
     elif not conflicts:
         conflicts.append(
             Conflict(
-                request.targets[0] if request.targets else None,
+                request.hard_targets[0] if request.hard_targets else None,
                 None,
                 "It can be met in figures, but not with every taste near enough in so few changes.",
             )
@@ -98,11 +99,11 @@ def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge
 
 def _contradictions(request: PlanRequest) -> list[Conflict]:
     found = []
-    for low in request.targets:
-        for high in request.targets:
+    for low in request.hard_targets:
+        for high in request.hard_targets:
             if (
                 (low.side, high.side) == (Side.AT_LEAST, Side.AT_MOST)
-                and low.nutrient == high.nutrient
+                and (low.nutrient, low.basis) == (high.nutrient, high.basis)
                 and low.limit > high.limit
             ):
                 name, unit = BY_ID[low.nutrient].name, BY_ID[low.nutrient].unit
@@ -117,8 +118,8 @@ def _contradictions(request: PlanRequest) -> list[Conflict]:
 def _unknown(now: Appraisal, request: PlanRequest) -> list[Conflict]:
     """An upper limit on a figure that some line does not have can never be said to be met."""
     found = []
-    for target in request.targets:
-        figure = now.totals.serving[target.nutrient]
+    for target in request.hard_targets:
+        figure = now.figure_for(target)
         if target.side is Side.AT_MOST and not figure.complete:
             names = ", ".join(figure.missing)
             found.append(
@@ -139,7 +140,7 @@ def _nothing_may_change(now: Appraisal, request: PlanRequest) -> str:
 
 def _reached(version: Appraisal, target: Target, chance: float) -> float:
     """The limit that a version meets with the chance asked for, rounded to what a person would write."""
-    figure = version.totals.serving[target.nutrient]
+    figure = version.figure_for(target)
     need = NormalDist().inv_cdf(chance)
     if target.side is Side.AT_MOST:
         value = figure.value + need * (figure.high - figure.value) / Z90
@@ -159,7 +160,7 @@ def _too_far(target: Target, limit: float, request: PlanRequest) -> str:
     bound = "below" if target.side is Side.AT_MOST else "above"
     locked = " with what is locked" if request.locked else ""
     return (
-        f"{meta.name} cannot go {bound} {limit:g} {meta.unit} a serving{locked}, with every taste within "
+        f"{meta.name} cannot go {bound} {limit:g} {meta.unit} {basis_words(target)}{locked}, with every taste within "
         f"{request.most_steps:g} noticeable steps, {request.max_changes} changes and measures a kitchen has; {target.limit:g} was asked."
     )
 
@@ -194,7 +195,7 @@ def _eased_targets(
         if nearest is None:
             return []
         eased = {}
-        for target in limited.targets:
+        for target in limited.hard_targets:
             limit = _reached(nearest.after, target, request.chance)
             if (limit > target.limit) if target.side is Side.AT_MOST else (limit < target.limit):
                 eased[target] = limit
@@ -203,9 +204,10 @@ def _eased_targets(
     targets = tuple(replace(t, limit=eased.get(t, t.limit)) for t in limited.targets)
     text = " and ".join(
         f"{BY_ID[t.nutrient].name.lower()} {t.side.value} {limit:g} {BY_ID[t.nutrient].unit}"
+        f"{'' if t.basis is Basis.SERVING else ' ' + basis_words(t)}"
         for t, limit in eased.items()
     )
-    value = ";".join(f"{t.nutrient}{'<=' if t.side is Side.AT_MOST else '>='}{limit:g}" for t, limit in eased.items())
+    value = ";".join(typed_target(replace(t, limit=limit)) for t, limit in eased.items())
     return [Relaxation("target", value, f"Ask for {text}", replace(request, targets=targets))]
 
 

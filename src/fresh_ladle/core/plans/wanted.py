@@ -7,14 +7,16 @@ import re
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.nutrient import BY_ID, NUTRIENTS
-from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.core.recipe import RecipeError
 
-_TARGET = re.compile(r"^\s*([A-Za-z][\w ]*?)\s*(<=|>=|≤|≥)\s*(\d+(?:[.,]\d+)?)\s*(?:kcal|mg|g|µg)?\s*$")
+_TARGET = re.compile(
+    r"^\s*([A-Za-z][\w ]*?)\s*(<=|>=|≤|≥)\s*(\d+(?:[.,]\d+)?)\s*(?:kcal|mg|g|µg)?(?P<per>\s*(?:per|/|in)\s*100\s*g)?(?P<soft>\s*,?\s*(?:soft|if it can be))?\s*$"
+)
 
 
 def target_of(text: str) -> Target:
-    """`sodium_mg<=140`, `sodium <= 140 mg`, `fiber>=3`. Raises RecipeError."""
+    """`sodium_mg<=140`, `sodium <= 140 mg`, `fiber>=3 per 100 g soft`. Raises RecipeError."""
     match = _TARGET.match(text)
     if match is None:
         raise RecipeError(f"{text!r} is not a target: write for example sodium_mg<=140 or fiber_g>=3")
@@ -24,7 +26,20 @@ def target_of(text: str) -> Target:
     if name not in known:
         raise RecipeError(f"no figure is called {match[1]!r}: choose from {', '.join(BY_ID)}")
     side = Side.AT_MOST if match[2] in ("<=", "≤") else Side.AT_LEAST
-    return Target(known[name], side, float(match[3].replace(",", ".")))
+    basis = Basis.HUNDRED_GRAMS if match["per"] else Basis.SERVING
+    return Target(
+        known[name], side, float(match[3].replace(",", ".")), basis, Firmness.SOFT if match["soft"] else Firmness.HARD
+    )
+
+
+def typed_target(target: Target) -> str:
+    """A target as a person would type it; `target_of` reads it back."""
+    per = " per 100 g" if target.basis is Basis.HUNDRED_GRAMS else ""
+    return f"{target.nutrient}{'<=' if target.side is Side.AT_MOST else '>='}{target.limit:g}{per}{' soft' if target.soft else ''}"
+
+
+def basis_words(target: Target) -> str:
+    return "a serving" if target.basis is Basis.SERVING else "in 100 g"
 
 
 def lines_called(text: str, version: Appraisal) -> frozenset[str]:

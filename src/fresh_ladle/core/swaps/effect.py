@@ -11,7 +11,7 @@ from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.targets import Target, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Target, verdict
 from fresh_ladle.core.recipe import Recipe
 from fresh_ladle.core.swaps.traps import Trap, traps_of_change
 
@@ -71,11 +71,15 @@ def help_given(effect: Effect, targets: Sequence[Target]) -> float:
     """
     gain = 0.0
     for target in targets:
-        now = effect.after.totals.serving[target.nutrient]
-        before = now.value - effect.change[target.nutrient]
+        now = effect.after.figure_for(target)
+        grams = effect.after.totals.serving_grams
+        change = effect.change[target.nutrient]
+        if target.basis is Basis.HUNDRED_GRAMS and grams > 0:
+            change *= 100 / grams
+        before = now.value - change
         open_by = before - target.limit if target.side == "at most" else target.limit - before
         if open_by > 0:
-            moved = -effect.change[target.nutrient] if target.side == "at most" else effect.change[target.nutrient]
+            moved = -change if target.side == "at most" else change
             gain += max(-1.0, min(1.0, moved / open_by))
         elif verdict(now, target).by > 0:
             gain -= 1.0

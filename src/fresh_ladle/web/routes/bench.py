@@ -2,63 +2,85 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Annotated
 
 from fastapi import Form, Request
-from fastapi.responses import HTMLResponse
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_kept, recipe_at
 from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import edit, plans_taken, titles, versions
+from fresh_ladle.store.recipes import versions
+from fresh_ladle.store.settings import settings, tour_of
 from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.counter import counter_view
+from fresh_ladle.web.views.merging import MergeView, merge_view
+from fresh_ladle.web.views.touring import tour_view
 
 Revision = Annotated[int, Form()]
 
 
 def bench_page(
-    request: Request, bench: Workbench, work: Work, said: str = "", error: str = "", status: int = 200
-) -> HTMLResponse:
-    """The whole Counter, or for htmx the part that changes. `said` is announced, `error` says what was not done."""
-    lens = lens_of(request)
-    view = counter_view(bench, work.draft, work.original, work.profile, lens)
-    name = "counter_bench.html" if request.headers.get("HX-Request") else "counter.html"
+    request: Request, bench: Workbench, work: Work, said: str = "", error: str = "", status: int = 200,
+    merging: MergeView | None = None, keeping: dict[str, str] | None = None,
+) -> HTMLResponse:  # fmt: skip
+    """The whole Counter, or for htmx the part that changes.
+
+    `said` is announced, `error` says what was not done, `merging` is an edit that came too late, `keeping` the words of
+    a version that was not kept.
+    """
+    lens, recipe_id = lens_of(request), work.draft.recipe_id
+    open_line = request.query_params.get("open", "")
     with bench.store() as connection:
-        profiles = all_profiles(connection)
-        kept = versions(connection, work.draft.recipe_id)
-        taken = [what.removeprefix("plan: ") for what in plans_taken(connection, work.draft.recipe_id)]
-        others = [(i, t) for i, t in titles(connection) if i != work.draft.recipe_id]
-    view = replace(view, plans_taken=f"From the plan {' and '.join(taken)}." if taken else "")
+        edits = edits_since_kept(connection, recipe_id)
+        view = counter_view(
+            bench, work.draft, work.original, work.profile, lens, open_line, settings(connection).weights,
+            edits,
+        )  # fmt: skip
+        profiles, kept = all_profiles(connection), versions(connection, recipe_id)
+        tour = tour_view(tour_of(connection), recipe_id, lens, len(kept), edits)
+    name = "counter_bench.html" if request.headers.get("HX-Request") else "counter.html"
     response = page(
-        request,
-        name,
-        status,
-        v=view,
-        said=said,
-        error=error,
-        profiles=profiles,
-        kept=kept,
-        others=others,
-        place="counter",
-        recipe_id=view.recipe_id,
-    )
+        request, name, status, v=view, said=said, error=error, profiles=profiles, kept=kept, merging=merging,
+        keeping=keeping, tour=tour, place="counter", recipe_id=recipe_id,
+    )  # fmt: skip
     response.set_cookie(LENS_COOKIE, lens, max_age=31_536_000, httponly=True, samesite="strict")
     return response
 
 
 def edited(
-    request: Request, recipe_id: int, revision: int, what: str, change: Callable[[Recipe], Recipe]
-) -> HTMLResponse:
-    """Makes one edit and draws the Counter again; a bad edit changes nothing and says why."""
+    request: Request, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe], what: str = ""
+) -> Response:
+    """Makes one edit and draws the Counter again. A bad edit changes nothing and says why; one made on a page that
+    another tab has overtaken is offered for merging. Without htmx, a good edit leads to the Counter."""
     bench = workbench(request)
     with bench.store() as connection:
+        said, error, merging = "", "", None
         try:
-            edit(connection, recipe_id, revision, what, change)
-            said, error = what, ""
+            made = edit(connection, recipe_id, revision, change, what)
+            said = (made.undo or "") if made.revision != revision else ""
+        except StaleEdit:
+            try:
+                merging = _late_edit(connection, recipe_id, revision, change)
+            except ValueError as problem:
+                error = str(problem)
         except ValueError as problem:
-            said, error = "", str(problem)
+            error = str(problem)
         work = load_work(bench, connection, recipe_id)
-    return bench_page(request, bench, work, said, f"Nothing was changed: {error}." if error else "")
+    if not (error or merging or request.headers.get("HX-Request")):
+        return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
+    status = 200 if request.headers.get("HX-Request") else 409 if merging else 422 if error else 200
+    return bench_page(request, bench, work, said, f"Nothing was changed: {error}." if error else "", status, merging)
+
+
+def _late_edit(
+    connection: sqlite3.Connection, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe]
+) -> MergeView:
+    """An edit made on an older revision beside what came between. Raises ValueError when it cannot be made at all."""
+    base = recipe_at(connection, recipe_id, revision)
+    if base is None:
+        raise ValueError("this page is older than anything the workbench knows of this recipe: make the edit again")
+    return merge_view(connection, recipe_id, revision, base, change(base))

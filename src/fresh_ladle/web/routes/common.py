@@ -13,8 +13,9 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.store.drafts import Draft, draft
 from fresh_ladle.store.profiles import Profile, profile
-from fresh_ladle.store.recipes import Draft, draft, version
+from fresh_ladle.store.recipes import version
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.lens import known_lens
 
@@ -41,6 +42,11 @@ def load_work(bench: Workbench, connection: sqlite3.Connection, recipe_id: int) 
 
 def lens_of(request: Request) -> str:
     return known_lens(request.query_params.get("lens") or request.cookies.get(LENS_COOKIE))
+
+
+def wants_part(request: Request) -> bool:
+    """Whether htmx asks for a part of a page; going back in history asks for the whole of it."""
+    return "HX-Request" in request.headers and "HX-History-Restore-Request" not in request.headers
 
 
 def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:

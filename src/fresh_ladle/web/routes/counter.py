@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import ValidationError
 
 from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.kitchen import nudged
@@ -14,15 +15,24 @@ from fresh_ladle.core.amounts.reading import amount_of
 from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
+from fresh_ladle.core.merge import merge
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.ordering import moved, placed
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError
-from fresh_ladle.store.recipes import draft, keep_version, move_cursor, restore_version, set_profile, versions
+from fresh_ladle.store.document import from_document
+from fresh_ladle.store.drafts import StaleEdit, draft, keep_version, recipe_at, redo, undo
+from fresh_ladle.store.recipes import set_profile, titles, versions
+from fresh_ladle.store.settings import set_tour
 from fresh_ladle.web.routes.bench import Revision, bench_page, edited
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.state import workbench
 from fresh_ladle.web.views.counter import asked_figure
 from fresh_ladle.web.views.explain import axis_account, figure_account
+
+MOST_OFFERED = 200
+"""Recipes offered to use a part of; more are found by name."""
+LineId = Annotated[str, Form(max_length=12)]
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
 
@@ -38,7 +48,7 @@ def counter(request: Request, recipe_id: int) -> HTMLResponse:
 @router.post("/lines/{line_id}/amount", response_class=HTMLResponse)
 def set_amount(
     request: Request, recipe_id: int, line_id: str, amount: Annotated[str, Form(max_length=80)], revision: Revision
-) -> HTMLResponse:
+) -> Response:
     bench = workbench(request)
 
     def change(recipe: Recipe) -> Recipe:
@@ -52,13 +62,13 @@ def set_amount(
             weigh(read, food, (line.text, *line.said), recipe.region)
         return recipe.with_line(replace(line, amount=amount.strip(), settled=line.settled | {"amount"}))
 
-    return edited(request, recipe_id, revision, f"amount set to {amount.strip()}", change)
+    return edited(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/nudge", response_class=HTMLResponse)
 def nudge(
     request: Request, recipe_id: int, line_id: str, steps: Annotated[int, Form(ge=-20, le=20)], revision: Revision
-) -> HTMLResponse:
+) -> Response:
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
         if line.batch is not None:
@@ -68,7 +78,7 @@ def nudge(
             raise RecipeError("this line has no amount to nudge yet: type one first")
         return recipe.with_line(replace(line, amount=nudged(line.amount, steps)))
 
-    return edited(request, recipe_id, revision, "amount nudged", change)
+    return edited(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/answer", response_class=HTMLResponse)
@@ -79,7 +89,7 @@ def answer_question(
     revision: Revision,
     about: Annotated[Literal["food", "amount"], Form()],
     answer: Annotated[str, Form(max_length=80)] = "",
-) -> HTMLResponse:
+) -> Response:
     """Takes an answer to a question about a line; an empty one sets the question aside and keeps the doubt."""
     bench = workbench(request)
 
@@ -98,18 +108,18 @@ def answer_question(
                         return recipe.with_line(offered.line)
         raise RecipeError("that question is no longer open")
 
-    return edited(request, recipe_id, revision, f"answered: {answer}" if answer else "question set aside", change)
+    return edited(request, recipe_id, revision, change, f"answered: {answer}" if answer else "question set aside")
 
 
 @router.post("/lines/{line_id}/remove", response_class=HTMLResponse)
-def remove(request: Request, recipe_id: int, line_id: str, revision: Revision) -> HTMLResponse:
-    return edited(request, recipe_id, revision, "line removed", lambda recipe: recipe.without_line(line_id))
+def remove(request: Request, recipe_id: int, line_id: str, revision: Revision) -> Response:
+    return edited(request, recipe_id, revision, lambda recipe: recipe.without_line(line_id))
 
 
 @router.post("/lines/{line_id}/mend", response_class=HTMLResponse)
 def mend(
     request: Request, recipe_id: int, line_id: str, text: Annotated[str, Form(max_length=400)], revision: Revision
-) -> HTMLResponse:
+) -> Response:
     """Reads a line again from new wording; more than one food makes more than one line."""
     bench = workbench(request)
 
@@ -125,13 +135,13 @@ def mend(
         more = [replace(r.line, id=i) for r, i in zip(rest, mended.fresh_ids(len(rest)), strict=True)]
         return mended.with_added(more, after=line_id) if more else mended
 
-    return edited(request, recipe_id, revision, f"line read again: {text.strip()[:60]}", change)
+    return edited(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/preparation", response_class=HTMLResponse)
 def toggle_preparation(
     request: Request, recipe_id: int, line_id: str, preparation: Annotated[str, Form(max_length=40)], revision: Revision
-) -> HTMLResponse:
+) -> Response:
     bench = workbench(request)
 
     def change(recipe: Recipe) -> Recipe:
@@ -143,13 +153,49 @@ def toggle_preparation(
             replace(line, preparations=kept if preparation in line.preparations else (*kept, preparation))
         )
 
-    return edited(request, recipe_id, revision, "preparation changed", change)
+    return edited(request, recipe_id, revision, change)
+
+
+@router.post("/lines/{line_id}/eaten", response_class=HTMLResponse)
+def set_eaten(
+    request: Request, recipe_id: int, line_id: str, percent: Annotated[str, Form(max_length=6)], revision: Revision
+) -> Response:
+    """How much of what is in the bowl is eaten: less for a marinade or an oil that stays behind."""
+
+    def change(recipe: Recipe) -> Recipe:
+        share = _number(percent.replace("%", ""), "a share in percent")
+        if share is None or not 0 <= share <= 100:
+            raise RecipeError("the share that is eaten lies between 0 and 100%")
+        return recipe.with_line(replace(recipe.line(line_id), eaten=share / 100))
+
+    return edited(request, recipe_id, revision, change)
+
+
+@router.post("/lines/{line_id}/move", response_class=HTMLResponse)
+def move(
+    request: Request, recipe_id: int, line_id: str, by: Annotated[int, Form(ge=-1, le=1)], revision: Revision
+) -> Response:
+    """One place up or down, past the edge of a component into the next."""
+    return edited(request, recipe_id, revision, lambda recipe: moved(recipe, line_id, by))
+
+
+@router.post("/lines/{line_id}/place", response_class=HTMLResponse)
+def place(
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    revision: Revision,
+    component: Annotated[str, Form(max_length=60)] = "",
+    before: LineId = "",
+) -> Response:
+    """Into a component, before another line of it or at its end."""
+    return edited(request, recipe_id, revision, lambda recipe: placed(recipe, line_id, component.strip(), before))
 
 
 @router.post("/lines", response_class=HTMLResponse)
 def add_line(
     request: Request, recipe_id: int, text: Annotated[str, Form(max_length=400)], revision: Revision
-) -> HTMLResponse:
+) -> Response:
     bench = workbench(request)
 
     def change(recipe: Recipe) -> Recipe:
@@ -162,7 +208,7 @@ def add_line(
         ]
         return recipe.with_added(lines)
 
-    return edited(request, recipe_id, revision, f"added {text.strip()[:60]}", change)
+    return edited(request, recipe_id, revision, change)
 
 
 def _number(text: str, what: str) -> float | None:
@@ -186,7 +232,7 @@ def set_serving(
     batch_yield: Annotated[str, Form(max_length=12)] = "",
     served_celsius: Annotated[str, Form(max_length=6)] = "",
     profile_id: Annotated[str, Form(max_length=10)] = "",
-) -> HTMLResponse:
+) -> Response:
     """What a serving is (a count, a weight or a volume), the weighed yield, how cold it is served, the kind, which targets."""
 
     def change(recipe: Recipe) -> Recipe:
@@ -200,7 +246,7 @@ def set_serving(
 
     with workbench(request).store() as connection:
         set_profile(connection, recipe_id, int(profile_id) if profile_id.isdigit() else None)
-    return edited(request, recipe_id, revision, "serving changed", change)
+    return edited(request, recipe_id, revision, change)
 
 
 @router.post("/batches", response_class=HTMLResponse)
@@ -210,7 +256,7 @@ def use_batch(
     revision: Revision,
     source: Annotated[int, Form()],
     part: Annotated[str, Form(max_length=40)],
-) -> HTMLResponse:
+) -> Response:
     """Puts part of a batch of another recipe in, as its newest version stands."""
     bench = workbench(request)
     with bench.store() as connection:
@@ -223,25 +269,67 @@ def use_batch(
         batch = Batch(f"{source}@{newest[-1].number}", share_of(part, grams), newest[-1].recipe)
         return with_batch(recipe, str(recipe_id), batch)
 
-    return edited(request, recipe_id, revision, f"part of a batch: {part}", change)
+    return edited(request, recipe_id, revision, change)
 
 
 @router.post("/undo", response_class=HTMLResponse)
-def undo(request: Request, recipe_id: int) -> HTMLResponse:
-    return _moved(request, recipe_id, -1, "undone")
+def undo_edit(request: Request, recipe_id: int, revision: Revision) -> HTMLResponse:
+    return _gone(request, recipe_id, revision, -1)
 
 
 @router.post("/redo", response_class=HTMLResponse)
-def redo(request: Request, recipe_id: int) -> HTMLResponse:
-    return _moved(request, recipe_id, 1, "done again")
+def redo_edit(request: Request, recipe_id: int, revision: Revision) -> HTMLResponse:
+    return _gone(request, recipe_id, revision, 1)
 
 
-def _moved(request: Request, recipe_id: int, by: int, said: str) -> HTMLResponse:
+def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLResponse:
+    """One edit back or forth, unless another tab has changed the recipe since this page was drawn."""
     bench = workbench(request)
     with bench.store() as connection:
-        move_cursor(connection, recipe_id, by)
+        before, error = draft(connection, recipe_id), ""
+        try:
+            (undo if by < 0 else redo)(connection, recipe_id, revision)
+        except StaleEdit as meanwhile:
+            error = f"Another tab has changed this recipe meanwhile ({meanwhile}). It is shown as it is now; nothing was {'undone' if by < 0 else 'done again'}."
         work = load_work(bench, connection, recipe_id)
-    return bench_page(request, bench, work, said)
+    said = "" if error else f"undone: {before.undo}" if by < 0 else f"done again: {before.redo}"
+    return bench_page(request, bench, work, said, error)
+
+
+@router.post("/merge", response_class=HTMLResponse)
+async def merge_edits(
+    request: Request,
+    recipe_id: int,
+    revision: Revision,
+    base: Annotated[int, Form()],
+    mine: Annotated[str, Form(max_length=400_000)],
+) -> Response:
+    """Puts an edit that came too late together with what came between; fields choose-<line> settle clashes."""
+    bench, sent = workbench(request), await request.form()
+    chosen = [name.removeprefix("choose-") for name, value in sent.items() if name.startswith("choose-") and value == "mine"]  # fmt: skip
+    with bench.store() as connection:
+        began = recipe_at(connection, recipe_id, base)
+
+    def change(recipe: Recipe) -> Recipe:
+        if began is None:
+            raise RecipeError("the state both edits began from is not known: make the edit again")
+        try:
+            late = from_document(mine)
+        except ValidationError:
+            raise RecipeError("the edit did not arrive whole: make it again") from None
+        return merge(began, late, recipe, chosen).recipe
+
+    return edited(request, recipe_id, revision, change)
+
+
+@router.get("/batch", response_class=HTMLResponse)
+def offer_batch(request: Request, recipe_id: int) -> HTMLResponse:
+    """The recipes of which a part can be put in."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+        others = [(i, t) for i, t in titles(connection) if i != recipe_id][:MOST_OFFERED]
+    return page(request, "drawer_batch.html", others=others, recipe_id=recipe_id, revision=work.draft.revision)
 
 
 @router.get("/figures/{nutrient}", response_class=HTMLResponse)
@@ -260,7 +348,7 @@ def explain_figure(request: Request, recipe_id: int, nutrient: str) -> HTMLRespo
     return page(request, "drawer_account.html", a=account, recipe_id=recipe_id)
 
 
-@router.post("/keep")
+@router.post("/keep", response_class=HTMLResponse)
 def keep(
     request: Request,
     recipe_id: int,
@@ -268,15 +356,21 @@ def keep(
     name: Annotated[str, Form(max_length=80)] = "",
     note: Annotated[str, Form(max_length=500)] = "",
 ) -> Response:
+    """Keeps the draft as a version; a draft that another tab has changed meanwhile is shown first."""
     bench = workbench(request)
     with bench.store() as connection:
         pinned = bench.pin(draft(connection, recipe_id).recipe)
-        kept = keep_version(connection, recipe_id, revision, name.strip(), note.strip(), pinned)
-    return RedirectResponse(f"/recipes/{recipe_id}/beside?a=1&b={kept.number}", status_code=303)
+        try:
+            kept = keep_version(connection, recipe_id, revision, name.strip(), note.strip(), pinned)
+        except StaleEdit as meanwhile:
+            error = f"Another tab has changed this recipe meanwhile ({meanwhile}). Look at it as it is now, then keep it; your words are still here."
+            work = load_work(bench, connection, recipe_id)
+            return bench_page(request, bench, work, "", error, 409, keeping={"name": name, "note": note})
+    return RedirectResponse(f"/recipes/{recipe_id}/beside?x={recipe_id}.1&x={recipe_id}.{kept.number}", status_code=303)
 
 
-@router.post("/restore/{number}")
-def restore(request: Request, recipe_id: int, number: int) -> Response:
+@router.post("/tour/over")
+def leave_tour(request: Request, recipe_id: int) -> Response:
     with workbench(request).store() as connection:
-        restore_version(connection, recipe_id, number)
+        set_tour(connection, "over")
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)

@@ -6,7 +6,7 @@ from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Query, Request
-from fastapi.responses import HTMLResponse
+from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.recipe import Recipe, RecipeError
@@ -63,7 +63,7 @@ def take_swap(
     swap_id: str,
     revision: Revision,
     share: Annotated[str, Form(max_length=8)] = "",
-) -> HTMLResponse:
+) -> Response:
     bench = workbench(request)
     swap = _swap_called(bench, swap_id)
 
@@ -71,7 +71,7 @@ def take_swap(
         part = float(share) if share else None
         return with_swap(bench.appraise(recipe), line_id, swap, bench.knowledge.pantry, part)
 
-    return edited(request, recipe_id, revision, f"swap: {swap.title.lower()}", change)
+    return edited(request, recipe_id, revision, change, f"swap: {swap.title.lower()}")
 
 
 @router.get("/moves", response_class=HTMLResponse)
@@ -135,7 +135,7 @@ def repairs(request: Request, recipe_id: int) -> HTMLResponse:
 @router.post("/repairs/{repair_id}", response_class=HTMLResponse)
 def take_repair(
     request: Request, recipe_id: int, repair_id: str, revision: Revision, dose: Annotated[float, Form(gt=0, le=2)]
-) -> HTMLResponse:
+) -> Response:
     bench = workbench(request)
     repair = next((r for r in bench.knowledge.repairs if r.id == repair_id and r.computed), None)
     if repair is None:
@@ -144,7 +144,7 @@ def take_repair(
     def change(recipe: Recipe) -> Recipe:
         return with_repair(bench.appraise(recipe), repair, dose, bench.knowledge.pantry)
 
-    return edited(request, recipe_id, revision, f"repair: {repair.title.lower()}", change)
+    return edited(request, recipe_id, revision, change, f"repair: {repair.title.lower()}")
 
 
 @router.get("/lines/{line_id}/ladder", response_class=HTMLResponse)

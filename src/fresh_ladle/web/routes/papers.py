@@ -1,4 +1,4 @@
-"""What leaves the bench: two versions side by side, and the card to print."""
+"""What leaves the bench: the card to print, and a recipe as a file."""
 
 from __future__ import annotations
 
@@ -10,63 +10,49 @@ from fastapi.responses import HTMLResponse, Response
 from fresh_ladle.core import dishes
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
-from fresh_ladle.core.nutrients.labels import SALT_PER_SODIUM, eu_label, us_label
+from fresh_ladle.core.nutrients.labels import KJ_PER_KCAL, SALT_PER_SODIUM, eu_label, us_label
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Figure, Totals
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.data.load import slug
 from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.sheet import csv_of, xlsx_of
-from fresh_ladle.store.recipes import Version, version, versions
+from fresh_ladle.store.recipes import version, versions
+from fresh_ladle.store.settings import LABELS, settings
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import workbench
-from fresh_ladle.web.views.beside import beside_view
-from fresh_ladle.web.wording import display_amount
+from fresh_ladle.web.wording import amount_of, display_amount, weight_text
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
-CARD_FIGURES = (
-    "energy_kcal",
-    "fat_g",
-    "saturated_fat_g",
-    "sodium_mg",
-    "carbohydrate_g",
-    "fiber_g",
-    "sugars_g",
-    "protein_g",
-)
-
+CARD_FIGURES = {
+    "us": (
+        "energy_kcal",
+        "fat_g",
+        "saturated_fat_g",
+        "sodium_mg",
+        "carbohydrate_g",
+        "fiber_g",
+        "sugars_g",
+        "protein_g",
+    ),
+    "eu": (
+        "energy_kcal",
+        "fat_g",
+        "saturated_fat_g",
+        "carbohydrate_g",
+        "sugars_g",
+        "fiber_g",
+        "protein_g",
+        "sodium_mg",
+    ),
+}
+"""In the order in which each regime declares them."""
 
 _WRITERS: dict[str, tuple[str, Callable[[Appraisal], str | bytes]]] = {
     "jsonld": ("application/ld+json", json_ld),
     "csv": ("text/csv; charset=utf-8", csv_of),
     "xlsx": ("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", xlsx_of),
 }
-
-
-def _chosen(kept: list[Version], number: int | None, otherwise: Version) -> Version:
-    return next((v for v in kept if v.number == number), otherwise)
-
-
-@router.get("/beside", response_class=HTMLResponse)
-def beside(request: Request, recipe_id: int, a: int | None = None, b: int | None = None) -> HTMLResponse:
-    """Two accepted versions, or an accepted version and the draft (b left out while the draft differs)."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-        kept = versions(connection, recipe_id)
-    first = _chosen(kept, a, kept[0])
-    second = next((v for v in kept if v.number == b), None)
-    use_draft = second is None and (work.draft.changed or len(kept) == 1)
-    if second is None and not use_draft:
-        second = kept[-1]
-    after = bench.appraise_version(second) if second else bench.appraise(work.draft.recipe)
-    targets = work.profile.targets if work.profile else ()
-    view = beside_view(bench.appraise_version(first), after, targets)
-    return page(
-        request, "beside.html", v=view, first=first, second=second, kept=kept, draft=work.draft, profile=work.profile,
-        place="beside", recipe_id=recipe_id, note=STANDING_NOTE,
-        newer=[f.name for v in (first, second) if v for f in bench.newer_figures(v)], title=work.draft.recipe.title,
-    )  # fmt: skip
 
 
 @router.get("/export/{form}")
@@ -86,42 +72,51 @@ def export(request: Request, recipe_id: int, form: str) -> Response:
 
 
 @router.get("/card", response_class=HTMLResponse)
-def card(request: Request, recipe_id: int, version_number: int | None = None, label: str = "us") -> HTMLResponse:
+def card(request: Request, recipe_id: int, version_number: int | None = None, label: str = "") -> HTMLResponse:
     """The sheet to hand out, for one accepted version; figures rounded as the chosen label rules say."""
     bench = workbench(request)
     with bench.store() as connection:
         work = load_work(bench, connection, recipe_id)
         kept = versions(connection, recipe_id)
         chosen = version(connection, recipe_id, version_number or kept[-1].number)
+        custom = settings(connection)
     now = bench.appraise_version(chosen)
-    label = label if label in ("us", "eu") else "us"
+    label = label if label in LABELS else custom.label
     parts = {line.component: display_amount(line.amount) for line in chosen.recipe.lines if line.batch}
     groups = {name: [p for p in now.portions if p.line.component == name] for name in chosen.recipe.components}
     return page(
         request, "card.html", recipe=chosen.recipe, version=chosen, kept=kept, kind=dishes.BY_ID[chosen.recipe.kind].name,
-        groups=groups, figures=_card_figures(now.totals, label), label=label, servings=f"{now.totals.servings:.3g}",
+        groups=groups, figures=_card_figures(now.totals, label), label=label, both=custom.rounding == "both", practice=custom.practice,
+        weights=custom.weights, weight_text=weight_text, servings=f"{now.totals.servings:.3g}",
         serving_grams=f"{now.totals.serving_grams:,.0f} g", allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=[c for c in now.cautions if c.caution.on_card],
         newer=[f.name for f in bench.newer_figures(chosen)], parts=parts, note=STANDING_NOTE, place="card", recipe_id=recipe_id, display_amount=display_amount, changed=work.draft.changed,
         missing=[p.line.text for p in now.problems],
     )  # fmt: skip
 
 
-def _card_figures(totals: Totals, label: str) -> list[tuple[str, str]]:
-    """Name and rounded figure: per serving in the US manner, per 100 g in the EU manner with salt for sodium."""
+def _card_figures(totals: Totals, label: str) -> list[tuple[str, str, str]]:
+    """Name, rounded figure and figure as worked out: per serving in the US manner, per 100 g in the EU manner with salt
+    for sodium and energy in both units."""
     rows = []
-    for nutrient in CARD_FIGURES:
+    for nutrient in CARD_FIGURES[label]:
         figure, meta = totals.serving[nutrient], BY_ID[nutrient]
         if label == "us":
-            rows.append((meta.name, f"{_said(us_label(nutrient, figure.value), figure)} {meta.unit}"))
-            continue
-        per_100_g = figure.value / totals.serving_grams * 100 if totals.serving_grams else 0.0
-        salt = nutrient == "sodium_mg"
-        rows.append(
-            (
-                f"Salt (sodium × {SALT_PER_SODIUM:g})" if salt else meta.name,
-                f"{_said(eu_label(nutrient, per_100_g), figure)} {'g' if salt else meta.unit}",
+            rows.append(
+                (
+                    meta.name,
+                    f"{_said(us_label(nutrient, figure.value), figure)} {meta.unit}",
+                    f"{amount_of(nutrient, figure.value)} {meta.unit}",
+                )
             )
-        )
+            continue
+        value = figure.value / totals.serving_grams * 100 if totals.serving_grams else 0.0
+        rounded, exact = _said(eu_label(nutrient, value), figure), f"{amount_of(nutrient, value)} {meta.unit}"
+        if nutrient == "sodium_mg":
+            rows.append((f"Salt (sodium × {SALT_PER_SODIUM:g})", f"{rounded} g", exact + " sodium"))
+        elif nutrient == "energy_kcal":
+            rows.append(("Energy", f"{_said(f'{value * KJ_PER_KCAL:,.0f}', figure)} kJ, {rounded} kcal", exact))
+        else:
+            rows.append((meta.name, f"{rounded} {meta.unit}", exact))
     return rows
 
 

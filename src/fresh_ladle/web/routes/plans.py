@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Annotated, Any
 
@@ -19,18 +19,21 @@ from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import front, hardest, plans_for
 from fresh_ladle.core.plans.trouble import Trouble, trouble
-from fresh_ladle.core.plans.wanted import exclusion_of, target_of
+from fresh_ladle.core.plans.wanted import ALLERGENS, exclusion_of, target_of, typed_target
 from fresh_ladle.core.recipe import Recipe, RecipeError
 from fresh_ladle.core.school import SALT_BY_ID, SALT_SCHOOLS
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.store.kept_plans import KeptPlan, PlanMissing, drop_plan, keep_plan, kept_plan, kept_plans
 from fresh_ladle.store.own_foods import prices_per_100_g
-from fresh_ladle.store.recipes import edit, titles
+from fresh_ladle.store.profiles import Profile
+from fresh_ladle.store.recipes import titles
+from fresh_ladle.store.settings import settings
 from fresh_ladle.web.jobs import Job
+from fresh_ladle.web.routes.bench import edited
 from fresh_ladle.web.routes.common import Work, load_work, number_typed, page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view, told_steps
-from fresh_ladle.web.wording import amount_of, counted
+from fresh_ladle.web.wording import amount_of, counted, target_text
 
 router = APIRouter()
 SECONDS_FOR_MANY = 6.0
@@ -87,13 +90,14 @@ def _ask_page(
     status: int = 200,
 ) -> HTMLResponse:  # fmt: skip
     now = bench.appraise(work.draft.recipe)
+    with bench.store() as connection:
+        usual = settings(connection).school
     wanted = {
-        "targets": [_typed(t) for t in work.profile.targets] if work.profile else [],
-        "school": work.profile.school if work.profile else "", "salt_school": "", "exclude": [], "also": "", "lock": [],
+        "targets": [], "more": "", "school": work.profile.school if work.profile else usual, "salt_school": "", "exclude": [], "also": "", "lock": [],
         "max_changes": 5, "most_steps": 2, "chance": 0.8,
-        **asked,
+        **(_asked_of(work.profile, bench) if work.profile else {}), **asked,
     }  # fmt: skip
-    here = sorted({a.id.partition(":")[0] for a in now.allergens})
+    here = sorted({a.id.partition(":")[0] for a in now.allergens} | set(wanted["exclude"]))
     return page(
         request, "plans.html", status, error=error, wanted=wanted, recipe=work.draft.recipe, recipe_id=work.draft.recipe_id,
         place="plans", allergens=here, schools=bench.schools.values(), salt_schools=SALT_SCHOOLS,
@@ -102,8 +106,28 @@ def _ask_page(
     )  # fmt: skip
 
 
-def _typed(target: Target) -> str:
-    return f"{target.nutrient} {'<=' if target.side is Side.AT_MOST else '>='} {target.limit:g}"
+def _fields_of(targets: Sequence[Target]) -> dict[str, Any]:
+    """The limits as the form shows them: one plain limit of a headline figure in its own field, all others typed out."""
+    plain: dict[str, str] = {}
+    more = []
+    for target in targets:
+        if typed_target(target) == typed_target(Target(target.nutrient, target.side, target.limit)) and target.nutrient in HEADLINE and target.nutrient not in plain:  # fmt: skip
+            plain[target.nutrient] = (
+                f"{target.nutrient} {'<=' if target.side is Side.AT_MOST else '>='} {target.limit:g}"
+            )
+        else:
+            more.append(typed_target(target))
+    return {"targets": list(plain.values()), "more": ", ".join(more)}
+
+
+def _asked_of(profile: Profile, bench: Workbench) -> dict[str, Any]:
+    """The form as a profile fills it."""
+    foods = [bench.knowledge.pantry[e].kitchen_name for e in sorted(profile.exclusions) if e not in ALLERGENS]
+    return {
+        **_fields_of(profile.targets),
+        "exclude": [e for e in profile.exclusions if e in ALLERGENS],
+        "also": ", ".join(foods),
+    }
 
 
 def _request_from(sent: FormData, bench: Workbench) -> PlanRequest:
@@ -151,11 +175,31 @@ async def look(request: Request, recipe_id: int) -> HTMLResponse:
     }  # fmt: skip
     try:
         wanted = _request_from(sent, bench)
+        asked |= _fields_of(wanted.targets)
         if not wanted.targets and not wanted.exclude:
             raise RecipeError("a plan needs a target or something to leave out: give one first")
     except RecipeError as error:
         return _ask_page(request, bench, work, None, str(error), asked, kept, 422)
-    run = PlanRun(recipe_id, work.draft.revision, bench.appraise(work.draft.recipe), work.original, wanted)
+    return _ask_page(request, bench, work, _search(bench, work, wanted, prices), "", asked, kept)
+
+
+@router.post("/recipes/{recipe_id}/plans/over", response_class=HTMLResponse)
+def look_over(request: Request, recipe_id: int) -> HTMLResponse:
+    """The search with the recipe's own targets, sliding over the Counter."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        work = load_work(bench, connection, recipe_id)
+        prices = prices_per_100_g(connection)
+    if work.profile is None:
+        raise RecipeError("choose targets first, under Servings and targets: a plan needs something to meet")
+    wanted = PlanRequest(work.profile.targets, bench.schools.get(work.profile.school), exclude=work.profile.exclusions)
+    job = _search(bench, work, wanted, prices)
+    return page(request, "drawer_plans.html", profile=work.profile, asked=[f"{NUTRIENT[t.nutrient].name.lower()} {target_text(t)}" for t in wanted.targets], recipe_id=recipe_id, over=True, **_run_context(bench, job, 0))  # fmt: skip
+
+
+def _search(bench: Workbench, work: Work, wanted: PlanRequest, prices: Mapping[str, float]) -> Job:
+    """The search under way, its run filling as plans are found."""
+    run = PlanRun(work.draft.recipe_id, work.draft.revision, bench.appraise(work.draft.recipe), work.original, wanted)
 
     def search(job: Job) -> object:
         job.said = "looking for the plan closest in taste"
@@ -175,7 +219,7 @@ async def look(request: Request, recipe_id: int) -> HTMLResponse:
         run.stopped_early |= job.stop_asked.is_set()
         return run
 
-    return _ask_page(request, bench, work, bench.jobs.start(search, run), "", asked, kept)
+    return bench.jobs.start(search, run)
 
 
 # ---------------------------------------------------------------- looking
@@ -201,7 +245,7 @@ def _run_context(bench: Workbench, job: Job, shown: int) -> dict[str, Any]:
         view = plan_view(plans[shown], shown, between, run.now, run.original, bench.knowledge, prices)
     return {
         "job": job, "run": run, "rows": plan_rows(plans, between, run.now, targets), "shown": view,
-        "picture": front_view(plans, between, run.now, targets), "hard": _hard_name(run),
+        "picture": front_view(plans, between, run.now, targets), "hard": _hard_name(run), "typed_target": typed_target,
     }  # fmt: skip
 
 
@@ -211,18 +255,20 @@ def _hard_name(run: PlanRun) -> str:
 
 
 @router.get("/plans/{job_id}", response_class=HTMLResponse)
-def state(request: Request, job_id: int, shown: int = 0) -> HTMLResponse:
-    """The plans as far as they are found, one of them open."""
+def state(request: Request, job_id: int, shown: int = 0, over: bool = False) -> HTMLResponse:
+    """The plans as far as they are found, one of them open; `over` when they slide over the Counter."""
     bench = workbench(request)
     job, run = _run_of(bench, job_id)
-    return page(request, "plans_state.html", recipe_id=run.recipe_id, **_run_context(bench, job, max(0, shown)))
+    return page(
+        request, "plans_state.html", recipe_id=run.recipe_id, over=over, **_run_context(bench, job, max(0, shown))
+    )
 
 
 @router.post("/plans/{job_id}/stop", response_class=HTMLResponse)
-def stop(request: Request, job_id: int) -> HTMLResponse:
+def stop(request: Request, job_id: int, over: bool = False) -> HTMLResponse:
     job, _ = _run_of(workbench(request), job_id)
     job.stop_asked.set()
-    return state(request, job_id)
+    return state(request, job_id, over=over)
 
 
 @router.post("/plans/{job_id}/take")
@@ -232,8 +278,7 @@ async def take(request: Request, job_id: int) -> Response:
     _, run = _run_of(bench, job_id)
     plan = _shown_plan(run, sent)
     only = [str(s) for s in sent.getlist("step")]
-    _take(bench, run.recipe_id, run.revision, plan.name, plan.steps, only)
-    return RedirectResponse(f"/recipes/{run.recipe_id}", status_code=303)
+    return _take(request, run.recipe_id, run.revision, plan.name, plan.steps, only)
 
 
 def _shown_plan(run: PlanRun, sent: FormData) -> Plan:
@@ -245,18 +290,17 @@ def _shown_plan(run: PlanRun, sent: FormData) -> Plan:
 
 
 def _take(
-    bench: Workbench, recipe_id: int, revision: int, name: str, steps: tuple[PlanStep, ...], only: list[str]
-) -> None:
+    request: Request, recipe_id: int, revision: int, name: str, steps: tuple[PlanStep, ...], only: list[str]
+) -> Response:
     known = {step.id for step in steps}
-    if not only or not set(only) <= known:
-        raise RecipeError("tick at least one step of the plan")
     part = "" if set(only) == known else f", {len(set(only))} of its {len(steps)} steps"
 
     def change(recipe: Recipe) -> Recipe:
+        if not only or not set(only) <= known:
+            raise RecipeError("tick at least one step of the plan")
         return with_steps(recipe, steps, only)
 
-    with bench.store() as connection:
-        edit(connection, recipe_id, revision, f"plan: {name.lower()}{part}", change)
+    return edited(request, recipe_id, revision, change, f"plan: {name.lower()}{part}")
 
 
 @router.post("/plans/{job_id}/keep")
@@ -267,6 +311,8 @@ async def keep(request: Request, job_id: int) -> Response:
     plan = _shown_plan(run, sent)
     with bench.store() as connection:
         keep_plan(connection, run.recipe_id, run.revision, plan.name, plan.why, plan.steps, run.request.targets)
+    if request.headers.get("HX-Request"):
+        return page(request, "notice.html", title="Set aside", text="The plan waits for review under Plans.")
     return RedirectResponse(f"/recipes/{run.recipe_id}/plans", status_code=303)
 
 
@@ -287,7 +333,7 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
         effect = effect_of(now, with_steps(now.recipe, kept.steps), work.original, bench.knowledge)
     except RecipeError:
         return page(request, "plan_kept.html", kept=kept, plan=None, stale=True, recipe=now.recipe, recipe_id=kept.recipe_id, place="plans")  # fmt: skip
-    meets = {t: verdict(effect.after.totals.serving[t.nutrient], t).probability for t in kept.targets}
+    meets = {t: verdict(effect.after.figure_for(t), t).probability for t in kept.targets}
     plan = Plan(
         kept.name, kept.why, kept.steps, effect.after, drift_between(effect.after, work.original), meets, effect.brings,
         effect.new_cautions, effect.traps,
@@ -307,10 +353,13 @@ async def take_kept(request: Request, plan_id: int) -> Response:
     revision = str(sent.get("revision") or "")
     if not revision.isdigit():
         raise RecipeError("the page is too old: open the plan again")
-    _take(bench, kept.recipe_id, int(revision), kept.name, kept.steps, [str(s) for s in sent.getlist("step")])
-    with bench.store() as connection:
-        drop_plan(connection, plan_id)
-    return RedirectResponse(f"/recipes/{kept.recipe_id}", status_code=303)
+    answer = _take(
+        request, kept.recipe_id, int(revision), kept.name, kept.steps, [str(s) for s in sent.getlist("step")]
+    )
+    if answer.status_code == 303:
+        with bench.store() as connection:
+            drop_plan(connection, plan_id)
+    return answer
 
 
 @router.post("/kept-plans/{plan_id}/drop")
@@ -383,7 +432,7 @@ def _figure(version: Appraisal, nutrient: str) -> str:
 def _look_at(bench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, nutrient: str) -> None:
     """The closest plan of one recipe, set aside; or the words that say why there is none."""
     now = bench.appraise(work.draft.recipe)
-    if all(verdict(now.totals.serving[t.nutrient], t).probability >= asked.chance for t in asked.targets):
+    if all(verdict(now.figure_for(t), t).probability >= asked.chance for t in asked.hard_targets):
         row.said = "meets it already"
         return
     plans, _ = plans_for(now, work.original, asked, bench.knowledge, only_closest=True)

@@ -17,8 +17,9 @@ from fresh_ladle.core.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.formats.any_recipe import recipe_text_from_file, recipe_text_from_paste
 from fresh_ladle.formats.limits import MOST_BYTES, FileError
+from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import create_recipe
+from fresh_ladle.store.settings import settings
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.wording import grams_range_text, grams_text, sureness
@@ -57,7 +58,16 @@ class Row:
 
 @router.get("", response_class=HTMLResponse)
 def form(request: Request, sample: bool = False) -> HTMLResponse:
-    return page(request, "read_in.html", text=SAMPLE if sample else "", place="read-in")
+    return _paste_page(request, SAMPLE if sample else "")
+
+
+def _paste_page(request: Request, text: str, error: str = "") -> HTMLResponse:
+    """The page to paste into, with what was pasted and why it could not be read."""
+    with workbench(request).store() as connection:
+        region = settings(connection).region
+    return page(
+        request, "read_in.html", 422 if error else 200, text=text, error=error, region=region.value, place="read-in"
+    )
 
 
 @router.post("", response_class=HTMLResponse)
@@ -69,7 +79,7 @@ async def look(request: Request) -> HTMLResponse:
         plain = await _plain_text(sent, text)
         reading = read_recipe(plain, bench.reader, region=_region(sent))
     except (RecipeError, FileError) as error:
-        return page(request, "read_in.html", 422, text=text[:60_000], error=str(error), place="read-in")
+        return _paste_page(request, text[:60_000], str(error))
     return _preview(request, bench, reading, [""] * len(reading.readings))
 
 
@@ -91,14 +101,7 @@ async def keep(request: Request) -> Response:
     try:
         reading, _ = _from_form(sent, bench.reader)
     except RecipeError as error:
-        return page(
-            request,
-            "read_in.html",
-            422,
-            text="\n".join(str(t) for t in sent.getlist("line")),
-            error=str(error),
-            place="read-in",
-        )
+        return _paste_page(request, "\n".join(str(t) for t in sent.getlist("line")), str(error))
     profile = str(sent.get("profile_id", ""))
     with bench.store() as connection:
         profile_id = int(profile) if profile.isdigit() else None

@@ -1,65 +1,98 @@
-"""The Shelf: all recipes, how each stands against its targets, and finding one."""
+"""The Shelf: which recipes there are, in which state, and which meet the targets in mind; and finding one by name."""
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request
-from fastapi.responses import HTMLResponse, JSONResponse
+from typing import Annotated, Any
+from urllib.parse import urlencode
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 
 from fresh_ladle.core import dishes
+from fresh_ladle.core.cautions.allergens import allergen_name
+from fresh_ladle.core.plans.wanted import ALLERGENS
 from fresh_ladle.store.foods import search_foods
-from fresh_ladle.store.recipes import recipe_ids, versions
-from fresh_ladle.web.routes.common import load_work, page
+from fresh_ladle.store.profiles import all_profiles
+from fresh_ladle.store.recipes import any_recipes
+from fresh_ladle.store.settings import tour_of
+from fresh_ladle.store.standing import STATES, Meeting, Order, ShelfQuestion, recipes_called, shelf_page
+from fresh_ladle.web.routes.common import page, wants_part
 from fresh_ladle.web.state import workbench
-from fresh_ladle.web.views.standing import rung_views
+from fresh_ladle.web.views.shelving import shelf_cards
 
 router = APIRouter()
+CARDS = 24
+"""Cards on one page of the Shelf; more come as they are asked for."""
+ORDERS = (
+    (Order.WORKED_LAST, "latest first"),
+    (Order.NAME, "by name"),
+    (Order.MOST_TO_DO, "most to do"),
+    (Order.LEAST_SODIUM, "least sodium"),
+)
+MEETINGS = ((Meeting.MEETS, "meets it"), (Meeting.MISSES, "misses it"), (Meeting.CLOSE, "too close to call"))
 
 
 @router.get("/", response_class=HTMLResponse)
-def shelf(request: Request, q: str = "") -> HTMLResponse:
+def shelf(
+    request: Request,
+    q: Annotated[str, Query(max_length=200)] = "",
+    kind: str = "",
+    state: str = "",
+    against: str = "",
+    meeting: str = "",
+    school: str = "",
+    free: Annotated[list[str] | None, Query()] = None,
+    order: str = "",
+    start: Annotated[int, Query(ge=0)] = 0,
+) -> Response:
+    """All of the Shelf, what the filters leave of it, or for htmx the next cards. An empty practice begins with the tour."""
     bench = workbench(request)
-    cards = []
+    left = bench.see_to_standings()
     with bench.store() as connection:
-        for recipe_id in recipe_ids(connection):
-            work = load_work(bench, connection, recipe_id)
-            kept = versions(connection, recipe_id)
-            now = bench.appraise(work.draft.recipe)
-            names = [p.food.name.lower() for p in now.portions if p.food]
-            if q and not any(q.lower() in text for text in (work.draft.recipe.title.lower(), *names)):
-                continue
-            targets = work.profile.targets if work.profile else ()
-            rungs = rung_views(now, work.original, targets, small=True)
-            cards.append(
-                {
-                    "id": recipe_id,
-                    "title": work.draft.recipe.title,
-                    "kind": dishes.BY_ID[work.draft.recipe.kind].name,
-                    "servings": f"{now.totals.servings:.3g}",
-                    "serving_grams": f"{now.totals.serving_grams:,.0f} g",
-                    "profile": work.profile.name if work.profile else "no targets yet",
-                    "state": "adapted" if len(kept) > 1 else "to adapt",
-                    "draft": work.draft.changed,
-                    "versions": len(kept),
-                    "rungs": rungs,
-                    "open": sum(r.tone == "misses" for r in rungs),
-                    "unknown": len(now.problems),
-                }
-            )
-    return page(request, "shelf.html", cards=cards, q=q, place="shelf")
+        empty = not any_recipes(connection)
+        if empty and not tour_of(connection):
+            return RedirectResponse("/first", status_code=303)
+        profiles = {p.id: p for p in all_profiles(connection)}
+        question = ShelfQuestion(
+            q.strip(), kind if kind in dishes.BY_ID else "", state if state in STATES else "",
+            int(against) if against.isdigit() and int(against) in profiles else None,
+            Meeting(meeting) if meeting in set(Meeting) else None, tuple(a for a in free or [] if a in ALLERGENS),
+            school if school in bench.schools else "", Order(order) if order in set(Order) else Order.WORKED_LAST,
+        )  # fmt: skip
+        answer = shelf_page(connection, question, start, CARDS)
+    shown = start + len(answer.rows)
+    context: dict[str, Any] = {
+        "cards": shelf_cards(answer.rows, profiles, question.profile_id), "total": answer.total, "unsure": answer.unsure, "empty": empty,
+        "more": _address(question, shown) if shown < answer.total else "", "left": answer.total - shown, "to_work_out": left, "start": start,
+        "free_from": [allergen_name(a) for a in question.free_from],
+    }  # fmt: skip
+    if wants_part(request):
+        return page(request, "shelf_cards.html" if start else "shelf_found.html", **context)
+    return page(
+        request, "shelf.html", **context, question=question, 
+        kinds=dishes.KINDS, states=STATES, profiles=profiles.values(), meetings=MEETINGS, orders=ORDERS, schools=bench.schools.values(),
+        allergens=sorted((a, allergen_name(a)) for a in ALLERGENS), place="shelf",
+    )  # fmt: skip
+
+
+def _address(question: ShelfQuestion, start: int) -> str:
+    """Where the next cards of the same question are."""
+    asked = {
+        "q": question.text, "kind": question.kind, "state": question.state, "against": question.profile_id or "", "meeting": question.meeting or "",
+        "school": question.school, "free": list(question.free_from), "order": question.order.value, "start": start,
+    }  # fmt: skip
+    return "/?" + urlencode({name: value for name, value in asked.items() if value}, doseq=True)
 
 
 @router.get("/find")
-def find(request: Request, q: str = "") -> JSONResponse:
+def find(request: Request, q: Annotated[str, Query(max_length=200)] = "") -> JSONResponse:
     """Foods and recipes for the search field, as typed."""
     bench = workbench(request)
+    bench.see_to_standings()
     with bench.store() as connection:
         foods = search_foods(connection, q, 8)
-        recipes = [load_work(bench, connection, i).draft for i in recipe_ids(connection)]
-    found = [
-        {"name": d.recipe.title, "kind": "recipe", "url": f"/recipes/{d.recipe_id}"}
-        for d in recipes
-        if q.lower() in d.recipe.title.lower()
-    ]
+        recipes = recipes_called(connection, q, 6)
+    found = [{"name": title, "kind": "recipe", "url": f"/recipes/{recipe_id}"} for recipe_id, title in recipes]
     if not foods:
         near = bench.reader.find(q, 5)
         found += [{"name": c.food.name, "kind": "food", "url": f"/foods/{c.food.key}"} for c in near]

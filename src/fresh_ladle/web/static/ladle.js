@@ -1,8 +1,8 @@
-// What needs no server: keys, nudging, the drawer, the search field. Everything else is HTML from the server.
+// What needs no server: keys, nudging, dragging, the drawer, the search field. Everything else is HTML from the server.
 (() => {
   "use strict";
   const $ = (selector, root = document) => root.querySelector(selector);
-  const typing = (element) => element && element.matches("input:not([type=checkbox]), textarea, select, [contenteditable]");
+  const typing = (element) => element && element.matches("input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable]");
   const keysOn = () => localStorage.getItem("single-keys") !== "off";
 
   document.addEventListener("alpine:init", () => {
@@ -16,7 +16,7 @@
     }));
   });
 
-  // ---- drawer
+  // ---- drawer and small trays
   let openedBy = null;
   const closeDrawer = () => {
     const drawer = $("#drawer");
@@ -27,55 +27,111 @@
     if (again) again.focus();
     return true;
   };
+  const closeTray = (except) => {
+    let closed = false;
+    document.querySelectorAll("details.pop[open]").forEach((tray) => {
+      if (tray.contains(except)) return;
+      tray.open = false;
+      closed = true;
+      if (!except) $("summary", tray).focus();
+    });
+    return closed;
+  };
   const opener = (element) => {
-    const line = element.closest("[data-line]");
-    if (line) return `[data-line="${line.dataset.line}"] [data-swaps]`;
-    const url = element.getAttribute("hx-get");
-    return url ? `[hx-get="${url}"]` : null;
+    if (element.id) return `#${CSS.escape(element.id)}`;
+    const url = element.getAttribute("hx-get") || element.getAttribute("hx-post");
+    return url ? `[hx-get="${url}"], [hx-post="${url}"]` : null;
   };
   document.addEventListener("htmx:beforeRequest", (event) => {
     if (event.detail.target.id === "drawer" && !event.detail.elt.closest("#drawer")) openedBy = opener(event.detail.elt);
+    const saved = $("[data-saved]");
+    if (saved && event.detail.target.id === "bench" && event.detail.requestConfig.verb !== "get") saved.textContent = "saving …";
   });
   document.addEventListener("htmx:afterSwap", (event) => {
-    if (event.detail.target.id === "drawer") {
-      event.detail.target.hidden = false;
-      const close = $("[data-close]", event.detail.target);
+    const target = event.detail.target;
+    if (target.id === "drawer") {
+      target.hidden = false;
+      const close = $("[data-close]", target);
       if (close) close.focus({ preventScroll: true });
     }
-    if (event.detail.target.id === "bench" || event.detail.target.closest("#bench")) {
+    if (target.id === "bench" || target.closest("#bench")) {
       $("#notice").replaceChildren();
       if (event.detail.requestConfig.elt.closest("#drawer")) closeDrawer();
+      const merging = $(".merging");
+      if (merging) { merging.scrollIntoView({ block: "nearest" }); $("button, input:checked", merging).focus(); }
     }
   });
+  document.addEventListener("htmx:afterSettle", () => { sortLines(); });
   document.addEventListener("htmx:sendError", () => {
     const note = document.createElement("div");
     note.className = "notice";
-    note.textContent = "The workbench does not answer. Nothing was lost up to your last edit: start it again and reload.";
+    note.textContent = "The workbench does not answer. Everything up to your last edit is saved: start it again and reload. What you typed since is still in its field.";
     $("#notice").replaceChildren(note);
+    const saved = $("[data-saved]");
+    if (saved) saved.textContent = "the last edit is not saved";
   });
 
   // ---- clicks
   document.addEventListener("click", (event) => {
     if (event.target.closest("[data-close]")) closeDrawer();
     if (event.target.closest("[data-print]")) window.print();
+    closeTray(event.target);
+    const go = event.target.closest("[data-go]");
+    if (go) location.href = go.dataset.go;
     const focus = event.target.closest("[data-focus]");
     if (focus) { const field = document.getElementById(focus.dataset.focus); field.focus(); field.select(); }
   });
   document.addEventListener("change", (event) => {
     if (event.target.id === "single-keys") localStorage.setItem("single-keys", event.target.checked ? "on" : "off");
+    const auto = event.target.closest("form[data-auto]");
+    if (auto && event.target.matches("select")) auto.requestSubmit();
+  });
+  document.addEventListener("submit", (event) => {
+    const question = event.target.dataset.ask;
+    if (question && !window.confirm(question)) event.preventDefault();
   });
 
+  // ---- lines: nudged by a kitchen step, moved by keys or dragged
+  let waiting = false;
+  const post = (url, source, values) => {
+    if (waiting) return;
+    waiting = true;
+    const revision = $("#bench").dataset.revision;
+    htmx.ajax("POST", url, { source, target: "#bench", swap: "outerHTML", values: { ...values, revision } }).finally(() => { waiting = false; });
+  };
+  const lineUrl = (line, what) => `/recipes/${$("#bench").dataset.recipe}/lines/${line.dataset.line || line.dataset.panel}/${what}`;
+  const sortLines = () => {
+    if (!window.Sortable) return;
+    document.querySelectorAll(".lines .group").forEach((group) => {
+      if (Sortable.get(group)) return;
+      Sortable.create(group, {
+        group: "lines", handle: "[data-grip]", draggable: ".line:not(.inside)", animation: 0, forceFallback: true, delay: 60, delayOnTouchOnly: true,
+        onEnd: (event) => {
+          if (event.from === event.to && event.oldIndex === event.newIndex) return;
+          let next = event.item.nextElementSibling;
+          while (next && (!next.dataset.line || next.classList.contains("inside"))) next = next.nextElementSibling;
+          post(lineUrl(event.item, "place"), event.item, { component: event.to.dataset.group, before: next ? next.dataset.line : "" });
+        },
+      });
+    });
+  };
+  document.addEventListener("DOMContentLoaded", sortLines);
+
   // ---- keys
-  let waiting = 0;
   document.addEventListener("keydown", (event) => {
     const target = event.target;
-    if (event.key === "Escape") { if (closeDrawer()) event.preventDefault(); return; }
-    if (target.matches && target.matches(".amount") && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+    const vertical = event.key === "ArrowUp" || event.key === "ArrowDown";
+    if (event.key === "Escape") { if (closeTray() || closeDrawer()) event.preventDefault(); return; }
+    const line = target.closest && target.closest("[data-line], [data-panel]");
+    if (line && vertical && event.altKey) {
       event.preventDefault();
-      if (waiting) return;
-      waiting = 1;
-      const revision = $("#bench").dataset.revision;
-      htmx.ajax("POST", target.dataset.nudge, { source: target.form || target, target: "#bench", swap: "outerHTML", values: { steps: event.key === "ArrowUp" ? 1 : -1, revision } }).finally(() => { waiting = 0; });
+      const open = line.dataset.panel ? `?open=${line.dataset.panel}` : "";
+      post(lineUrl(line, "move") + open, line, { by: event.key === "ArrowUp" ? -1 : 1 });
+      return;
+    }
+    if (target.matches && target.matches(".amount") && vertical && !event.altKey) {
+      event.preventDefault();
+      post(target.dataset.nudge, target.form || target, { steps: event.key === "ArrowUp" ? 1 : -1 });
       return;
     }
     if (target.matches && target.matches(".amount") && event.key === "Enter") { event.preventDefault(); target.dispatchEvent(new Event("change", { bubbles: true })); return; }
@@ -83,9 +139,15 @@
     if (event.key === "/") { event.preventDefault(); $("#finder").focus(); return; }
     if (event.key === "?") { event.preventDefault(); $(".band-button").click(); return; }
     if (event.key === "n" && $("#new-line")) { event.preventDefault(); $("#new-line").focus(); return; }
-    if (event.key === "s") { const line = target.closest && target.closest("[data-line]"); if (line) { event.preventDefault(); $("[data-swaps]", line).click(); } return; }
+    if (line && event.key === "s") { event.preventDefault(); const swaps = $("[data-swaps]", line); if (swaps) swaps.click(); return; }
+    if (line && event.key === "e") { event.preventDefault(); document.getElementById(`name-${line.dataset.line || line.dataset.panel}`).click(); return; }
     const keyed = document.querySelector(`[data-key="${CSS.escape(event.key)}"]:not(:disabled)`);
-    if (keyed) { event.preventDefault(); keyed.click(); }
+    if (keyed) {
+      event.preventDefault();
+      keyed.click();
+      const tray = keyed.closest("details.pop[open]");
+      if (tray) { const first = $("input:not([type=hidden]), select, textarea", tray); if (first) first.focus(); }
+    }
   });
 
   // ---- find a food or recipe

@@ -1,117 +1,206 @@
-"""Two versions side by side: what differs by line, figure, taste step, allergen and caution."""
+"""Two or three versions or recipes side by side: what differs by line, figure, taste step, cost, allergen and caution."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.cautions.caution import RaisedCaution
+from fresh_ladle.core.changes import name_of
 from fresh_ladle.core.flavor.parameters import Setting
-from fresh_ladle.core.nutrients.nutrient import NUTRIENTS
-from fresh_ladle.core.nutrients.targets import Target, verdict
-from fresh_ladle.web.views.standing import Tilt, tilt_view
-from fresh_ladle.web.wording import amount_of, capitalized, display_amount, grams_text, range_text, signed, verdict_text
+from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS, Nutrient
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target
+from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.web.views.standing import TONES, Stood, Tilt, tilt_view, verdicts_of
+from fresh_ladle.web.wording import amount_of, display_amount, range_text, signed, verdict_text, weight_text
 
 
 @dataclass(frozen=True, slots=True)
-class LineDifference:
-    """One ingredient in both versions. `kind` is same, changed, gone or new."""
+class Placed:
+    """One version set beside others. `ref` is how the address names it; `story` what was done and why."""
 
-    name: str
-    before: str
-    before_grams: str
-    after: str
-    after_grams: str
+    ref: str
+    recipe_id: int
+    title: str
+    label: str
+    story: list[str]
+    note: str
+    version: Appraisal
+
+
+@dataclass(frozen=True, slots=True)
+class LineCell:
+    """One ingredient in one version. `kind` against the first is first, same, changed, gone, new or absent."""
+
+    amount: str
+    weight: str
     kind: str
 
 
 @dataclass(frozen=True, slots=True)
-class FigureDifference:
+class LineRow:
     name: str
-    unit: str
-    before: str
-    before_range: str
-    after: str
-    after_range: str
+    cells: list[LineCell]
+
+
+@dataclass(frozen=True, slots=True)
+class FigureCell:
+    """A figure in one version, with its change against the first and how it stands against the targets."""
+
+    value: str
+    range: str
     change: str
     percent: str
     verdict: str
+    tone: str
+
+
+@dataclass(frozen=True, slots=True)
+class FigureRow:
+    name: str
+    unit: str
     headline: bool
+    cells: list[FigureCell]
+
+
+@dataclass(frozen=True, slots=True)
+class CautionRow:
+    text: str
+    where: list[bool]
 
 
 @dataclass(frozen=True, slots=True)
 class BesideView:
-    lines: list[LineDifference]
-    figures: list[FigureDifference]
-    tilt: Tilt
+    """`tilts`, `gained` and `lost` have an entry for each version after the first, the rest one for each version."""
+
+    lines: list[LineRow]
+    figures: list[FigureRow]
+    tilts: list[Tilt]
+    costs: list[str]
+    allergens: list[str]
     gained: list[str]
     lost: list[str]
     unchecked: list[str]
-    new_cautions: list[str]
+    cautions: list[CautionRow]
 
 
-def beside_view(before: Appraisal, after: Appraisal, targets: tuple[Target, ...]) -> BesideView:
-    had, has = {a.name for a in before.allergens}, {a.name for a in after.allergens}
-    warned = {c.caution.id for c in before.cautions}
+def beside_view(
+    placed: Sequence[Placed], targets: Sequence[Target], basis: Basis, prices: Mapping[str, float], weights: str
+) -> BesideView:
+    """Everything against the first of two or three. `prices` are per 100 g by food key."""
+    versions = [p.version for p in placed]
+    first, others = versions[0], versions[1:]
+    had = {a.name for a in first.allergens}
     return BesideView(
-        _line_differences(before, after),
-        _figure_differences(before, after, targets),
-        tilt_view(after, before, Setting.SIDE_BY_SIDE),
-        sorted(has - had),
-        sorted(had - has),
-        after.allergens_unchecked,
-        [c.caution.text for c in after.cautions if c.caution.id not in warned],
+        _line_rows(placed, weights), [_figure_row(n, versions, targets, basis) for n in NUTRIENTS],
+        [tilt_view(v, first, Setting.SIDE_BY_SIDE) for v in others], [cost_words(v, prices) for v in versions],
+        [", ".join(a.name for a in v.allergens) for v in versions],
+        [", ".join(a.name for a in v.allergens if a.name not in had) for v in others],
+        [", ".join(sorted(had - {a.name for a in v.allergens})) for v in others],
+        ["; ".join(v.allergens_unchecked) for v in versions], _caution_rows(versions),
+    )  # fmt: skip
+
+
+def _line_rows(placed: Sequence[Placed], weights: str) -> list[LineRow]:
+    """Ingredients matched by line within one recipe, by food between recipes; those of the first version first."""
+    rows: list[list[Portion | None]] = []
+    for column, one in enumerate(placed):
+        for portion in one.version.portions:
+            row = _row_of(portion, rows, column, placed)
+            if row is None:
+                row = [None] * len(placed)
+                rows.append(row)
+            row[column] = portion
+    return [_line_row(row, weights) for row in rows]
+
+
+def _row_of(
+    portion: Portion, rows: Sequence[list[Portion | None]], column: int, placed: Sequence[Placed]
+) -> list[Portion | None] | None:
+    free = [row for row in rows if row[column] is None]
+    for row in free:
+        if any(
+            other is not None and other.line.id == portion.line.id and other.line.food == portion.line.food
+            and placed[place].recipe_id == placed[column].recipe_id
+            for place, other in enumerate(row)
+        ):  # fmt: skip
+            return row
+    for row in free:
+        if portion.line.food and any(other is not None and other.line.food == portion.line.food for other in row):
+            return row
+    return None
+
+
+def _line_row(row: Sequence[Portion | None], weights: str) -> LineRow:
+    named = next(p for p in row if p is not None)
+    return LineRow(name_of(named.line), [_line_cell(p, row[0], place, weights) for place, p in enumerate(row)])
+
+
+def _line_cell(portion: Portion | None, first: Portion | None, place: int, weights: str) -> LineCell:
+    if portion is None:
+        return LineCell("", "", "gone" if first is not None else "absent")
+    kind = "first" if place == 0 else "new" if first is None else "same" if _alike(portion, first) else "changed"
+    how = ", ".join(p.label for p in portion.preparations if p.changes_figures)
+    weight = weight_text(portion.in_bowl, weights) if portion.known else "not understood"
+    return LineCell(display_amount(portion.line.amount) or "to taste", f"{weight}{', ' + how if how else ''}", kind)
+
+
+def _alike(one: Portion, other: Portion) -> bool:
+    keys = ("amount", "preparations", "eaten")
+    return all(getattr(one.line, key) == getattr(other.line, key) for key in keys)
+
+
+def _figure_row(
+    nutrient: Nutrient, versions: Sequence[Appraisal], targets: Sequence[Target], basis: Basis
+) -> FigureRow:
+    figures = [v.figure_for(Target(nutrient.id, Side.AT_MOST, 0, basis)) for v in versions]
+    mine = [t for t in targets if t.nutrient == nutrient.id]
+    cells = [
+        _figure_cell(nutrient.id, figure, figures[0] if place else None, version, versions[0], mine)
+        for place, (figure, version) in enumerate(zip(figures, versions, strict=True))
+    ]
+    return FigureRow(nutrient.name, nutrient.unit, nutrient.id in HEADLINE, cells)
+
+
+def _figure_cell(
+    nutrient: str, figure: Figure, first: Figure | None, version: Appraisal, original: Appraisal, targets: Sequence[Target]
+) -> FigureCell:  # fmt: skip
+    judged = verdicts_of(Stood.of(version, original), targets)
+    value = ("" if figure.complete else "at least ") + amount_of(nutrient, figure.value)
+    change = percent = ""
+    if first is not None:
+        change = signed(nutrient, figure.value - first.value)
+        percent = f"{(figure.value / first.value - 1) * 100:+.0f}%".replace("-", "−") if first.value > 0 else ""
+    tone = TONES[judged[0].standing] if judged else ""
+    return FigureCell(
+        value, range_text(nutrient, figure), change, percent, verdict_text(judged[0]) if judged else "", tone
     )
 
 
-def _line_differences(before: Appraisal, after: Appraisal) -> list[LineDifference]:
-    later = {p.line.id: p for p in after.portions}
-    rows = []
-    for p in before.portions:
-        q = later.pop(p.line.id, None)
-        if q is not None and q.line.food != p.line.food:
-            later[q.line.id] = q
-            q = None
-        name = p.line.named or p.line.text
-        old = display_amount(p.line.amount) or "to taste"
-        if q is None:
-            rows.append(LineDifference(capitalized(name), old, grams_text(p.in_bowl), "left out", "", "gone"))
+def cost_words(version: Appraisal, prices: Mapping[str, float]) -> str:
+    """What a serving costs by the practice's own prices; foods without one are named, and the sum is at least so much."""
+    cost, unpriced = 0.0, list[str]()
+    for portion in version.portions:
+        food = portion.food
+        if food is None or food.key == "water" or portion.measured.value <= 0:
             continue
-        new = display_amount(q.line.amount) or "to taste"
-        same = p.line.amount == q.line.amount and p.line.preparations == q.line.preparations
-        rows.append(
-            LineDifference(
-                capitalized(name), old, grams_text(p.in_bowl), new, grams_text(q.in_bowl), "same" if same else "changed"
-            )
-        )
-    for q in later.values():
-        name = q.line.named or q.line.text
-        how = f", {q.line.said[0]}" if q.line.said else ""
-        rows.append(
-            LineDifference(
-                capitalized(name) + how,
-                "",
-                "",
-                display_amount(q.line.amount) or "to taste",
-                grams_text(q.in_bowl),
-                "new",
-            )
-        )
-    return rows
+        if food.key in prices:
+            cost += prices[food.key] * portion.measured.value / 100
+        else:
+            unpriced.append(food.kitchen_name)
+    names = list(dict.fromkeys(unpriced))
+    if not names:
+        return f"{cost / version.totals.servings:.2f}"
+    if cost == 0:
+        return "no prices yet"
+    listed = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+    return f"at least {cost / version.totals.servings:.2f}, without {listed}"
 
 
-def _figure_differences(before: Appraisal, after: Appraisal, targets: tuple[Target, ...]) -> list[FigureDifference]:
-    rows = []
-    for place, nutrient in enumerate(NUTRIENTS):
-        old, new = before.totals.serving[nutrient.id], after.totals.serving[nutrient.id]
-        target = next((t for t in targets if t.nutrient == nutrient.id), None)
-        percent = f"{(new.value / old.value - 1) * 100:+.0f}%".replace("-", "−") if old.value > 0 else ""
-        rows.append(
-            FigureDifference(
-                nutrient.name, nutrient.unit,
-                ("" if old.complete else "at least ") + amount_of(nutrient.id, old.value), range_text(nutrient.id, old),
-                ("" if new.complete else "at least ") + amount_of(nutrient.id, new.value), range_text(nutrient.id, new),
-                signed(nutrient.id, new.value - old.value), percent,
-                verdict_text(verdict(new, target)) if target else "", place < 5,
-            )
-        )  # fmt: skip
-    return rows
+def _caution_rows(versions: Sequence[Appraisal]) -> list[CautionRow]:
+    """Each caution once, and in which versions it applies."""
+    known: dict[str, RaisedCaution] = {c.caution.id: c for v in versions for c in v.cautions}
+    held = [{c.caution.id for c in v.cautions} for v in versions]
+    return [CautionRow(c.caution.text, [name in ids for ids in held]) for name, c in known.items()]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core import dishes
@@ -9,18 +10,20 @@ from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
+from fresh_ladle.core.changes import told_briefly
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Doubt
 from fresh_ladle.core.questions import questions
+from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipe import Line, Recipe
 from fresh_ladle.core.swaps.making import swaps_for
 from fresh_ladle.core.swaps.traps import Trap, standing_traps
+from fresh_ladle.store.drafts import Draft
 from fresh_ladle.store.profiles import Profile
-from fresh_ladle.store.recipes import Draft
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
-from fresh_ladle.web.views.standing import Rung, Tilt, rung_views, tilt_view
-from fresh_ladle.web.wording import amount_of, capitalized, display_amount, grams_range_text, grams_text, sureness
+from fresh_ladle.web.views.standing import Rung, Stood, Tilt, other_limits, rung_views, tilt_view
+from fresh_ladle.web.wording import amount_of, capitalized, display_amount, grams_range_text, sureness, weight_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +44,19 @@ class LineView:
     mark: LensMark | None
     swaps: int
     inside: bool = False
+    panel: LinePanel | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class LinePanel:
+    """What can be changed on an opened line. `preparations` pairs id with words; `others` can be put on."""
+
+    preparations: list[tuple[str, str]]
+    others: list[tuple[str, str]]
+    eaten: str
+    component: str
+    components: list[str]
+    batch: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,10 +120,18 @@ class CounterView:
     yield_value: str
     celsius_value: str
     traps: list[Trap]
-    plans_taken: str = ""
+    excluded: list[str]
+    other_limits: list[tuple[str, str]]
+    edits: list[str]
+    plans_taken: str
 
 
-def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Profile | None, lens: str) -> CounterView:
+def counter_view(
+    bench: Workbench, work: Draft, original: Appraisal, profile: Profile | None, lens: str, open_line: str, weights: str,
+    edits: Sequence[str],
+) -> CounterView:  # fmt: skip
+    """`open_line` is the id of the line whose panel is open, `weights` the unit of weights, `edits` what was done since
+    the last version."""
     now = bench.appraise(work.recipe)
     recipe = work.recipe
     marks = lens_marks(now, lens)
@@ -115,8 +139,13 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
     for line in recipe.lines:
         mine = [p for p in now.portions if line.id in (p.line.id, p.batch_line)]
         if line.batch is not None:
-            groups[line.component].append(_batch_view(line, sum(p.in_bowl.value for p in mine)))
-        groups[line.component] += [_line_view(p, bench, now, marks[p.line.id]) for p in mine]
+            groups[line.component].append(
+                _batch_view(line, mine, weights, _panel(line, None, bench, recipe, open_line))
+            )
+        groups[line.component] += [
+            _line_view(p, bench, now, marks[p.line.id], weights, _panel(p.line, p, bench, recipe, open_line))
+            for p in mine
+        ]
     targets = profile.targets if profile else ()
     school = bench.schools.get(profile.school) if profile else None
     asked = _question_views(bench, now, lens)
@@ -127,7 +156,7 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
         revision=work.revision, undo=work.undo, redo=work.redo,
         lens=lens, lens_name=lens_name(lens), lens_unit=lens_unit(lens), lenses=lens_choices(),
         components=list(groups.items()),
-        rungs=rung_views(now, original, targets), tilt=tilt_view(now, original, knowledge=bench.knowledge),
+        rungs=rung_views(Stood.of(now, original), targets), tilt=tilt_view(now, original, knowledge=bench.knowledge),
         questions=asked[:3],
         more_questions=max(0, len(asked) - 3), weighing=_weighing(now, lens), allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=now.cautions, standing_note=STANDING_NOTE,
         profile=profile, school=school.name if school else "", kinds=list(dishes.KINDS),
@@ -135,14 +164,44 @@ def counter_view(bench: Workbench, work: Draft, original: Appraisal, profile: Pr
         yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
         celsius_value="" if recipe.served_celsius is None else f"{recipe.served_celsius:g}",
         traps=standing_traps(now, bench.knowledge.traps, school, targets),
+        excluded=_excluded(now, profile), other_limits=other_limits(Stood.of(now, original), targets),
+        edits=[display_amount(edit) for edit in told_briefly(edits)], plans_taken=_plans_taken(edits),
     )  # fmt: skip
 
 
-def _line_view(portion: Portion, bench: Workbench, now: Appraisal, mark: LensMark) -> LineView:
+def _excluded(now: Appraisal, profile: Profile | None) -> list[str]:
+    """What the profile leaves out and the recipe yet holds, with what brings it."""
+    out = profile.exclusions if profile else frozenset()
+    held = [f"{a.name} ({', '.join(a.foods)})" for a in now.allergens if a.id.partition(":")[0] in out]
+    return held + list(
+        dict.fromkeys(p.food.kitchen_name for p in now.portions if p.food is not None and p.food.key in out)
+    )
+
+
+def _plans_taken(edits: Sequence[str]) -> str:
+    taken = [edit.removeprefix("plan: ") for edit in edits if edit.startswith("plan: ")]
+    return f"From the plan {' and '.join(taken)}." if taken else ""
+
+
+def _panel(line: Line, portion: Portion | None, bench: Workbench, recipe: Recipe, open_line: str) -> LinePanel | None:
+    if line.id != open_line:
+        return None
+    labels = bench.knowledge.preparations.labels
+    on = {p.id: f"{p.label}: {p.note}" for p in portion.preparations} if portion else {}
+    return LinePanel(
+        [(p, on.get(p, labels.get(p, p))) for p in line.preparations], [(p, label) for p, label in labels.items() if p not in line.preparations],
+        f"{line.eaten * 100:g}", line.component, recipe.components, line.batch is not None,
+    )  # fmt: skip
+
+
+def _line_view(
+    portion: Portion, bench: Workbench, now: Appraisal, mark: LensMark, weights: str, panel: LinePanel | None
+) -> LineView:
     line = portion.line
     notes = [p.label for p in portion.preparations if p.changes_figures or p.id == "trim"]
     notes += [said for said in line.said if not any(said in n or n in said for n in notes)][:2]
     notes += [str(aside) for aside in sorted(line.asides)]
+    notes += [f"{line.eaten * 100:.0f}% eaten"] if line.eaten < 1 else []
     return LineView(
         id=line.id,
         amount=display_amount(line.amount),
@@ -151,22 +210,24 @@ def _line_view(portion: Portion, bench: Workbench, now: Appraisal, mark: LensMar
         food=line.food,
         text=line.text,
         notes=list(dict.fromkeys(notes)),
-        grams=("≈ " if portion.estimated else "") + grams_text(portion.in_bowl) if portion.known else "? g",
+        grams=("≈ " if portion.estimated else "") + weight_text(portion.in_bowl, weights) if portion.known else "? g",
         grams_range=grams_range_text(portion.in_bowl) if portion.known else "",
         sure="clear" if portion.estimated else sureness(line.confidence),
         problem=portion.problem,
         mark=mark,
         swaps=len(swaps_for(line, now.recipe, bench.knowledge)) if portion.known and not portion.batch_line else 0,
         inside=portion.batch_line is not None,
+        panel=panel,
     )
 
 
-def _batch_view(line: Line, grams: float) -> LineView:
+def _batch_view(line: Line, inside: Sequence[Portion], weights: str, panel: LinePanel | None) -> LineView:
     """The line that brings a batch in; the lines of the batch follow it and are changed in their own recipe."""
     assert line.batch is not None
+    grams = Range.exact(sum(p.in_bowl.value for p in inside))
     return LineView(
         line.id, display_amount(line.amount), f"of {line.batch.recipe.title}", "", None, line.text, ["used as it was kept"],
-        f"{grams:,.0f} g", "", "clear", None, None, 0,
+        weight_text(grams, weights), "", "clear", None, None, 0, panel=panel,
     )  # fmt: skip
 
 

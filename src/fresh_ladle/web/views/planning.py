@@ -88,7 +88,7 @@ def _summary(plan: Plan, hard: Target | None) -> str:
     figure = (
         ""
         if hard is None
-        else f" · {amount_of(hard.nutrient, plan.after.totals.serving[hard.nutrient].value)} {BY_ID[hard.nutrient].unit}"
+        else f" · {amount_of(hard.nutrient, plan.after.figure_for(hard).value)} {BY_ID[hard.nutrient].unit}"
     )
     return f"{counted(plan.changes, 'change')} · {plan.drift.total:.1f} steps{figure}"
 
@@ -107,7 +107,7 @@ def plan_view(
         chances = [p for t, p in plan.meets.items() if t.nutrient == nutrient]
         figures.append(
             FigureView(BY_ID[nutrient].name, f"{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}", range_text(nutrient, figure),
-                       f"meets {min(9, int(min(chances) * 10))} times in 10" if chances and min(chances) < 0.985 else "meets" if chances else "")
+                       _chance_words(chances))
         )  # fmt: skip
     hard = hardest(now, tuple(plan.meets))
     return PlanView(
@@ -115,6 +115,14 @@ def plan_view(
         tilt_view(plan.after, original, knowledge=knowledge), [a.name for a in plan.brings],
         [c.caution.text for c in plan.cautions], [t.text for t in plan.traps], cost_text(now, plan.after, prices), told_steps(plan.steps),
     )  # fmt: skip
+
+
+def _chance_words(chances: Sequence[float]) -> str:
+    """How often the limits on a figure are met, by the one that is met least."""
+    if not chances:
+        return ""
+    least = min(chances)
+    return "meets" if least >= 0.985 else f"meets {int(least * 10)} times in 10" if least >= 0.1 else "not met"
 
 
 def cost_text(now: Appraisal, after: Appraisal, prices: Mapping[str, float]) -> str:
@@ -144,12 +152,12 @@ def front_view(plans: Sequence[Plan], between: int, now: Appraisal, targets: Seq
     if hard is None or not plans:
         return Markup("")
     marks = [
-        Mark("" if n >= between else LETTERS[n], plan.drift.total, plan.after.totals.serving[hard.nutrient].value)
+        Mark("" if n >= between else LETTERS[n], plan.drift.total, plan.after.figure_for(hard).value)
         for n, plan in enumerate(plans)
     ]
     name = BY_ID[hard.nutrient].name.lower()
     title = f"Steps of taste against {name}: " + "; ".join(
         f"{m.letter or 'between'}: {m.steps:.1f} steps, {m.value:.0f} {BY_ID[hard.nutrient].unit}" for m in marks
     )
-    start = now.totals.serving[hard.nutrient].value
+    start = now.figure_for(hard).value
     return front_picture(marks, start, hard.limit, hard.side is Side.AT_MOST, "noticeable steps", title)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from markupsafe import Markup
@@ -12,10 +12,11 @@ from fresh_ladle.core.balance import drift_between, drift_ranges, imbalances_of,
 from fresh_ladle.core.flavor.drift import drift_sentence, step_words
 from fresh_ladle.core.flavor.parameters import AXES, Setting
 from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
-from fresh_ladle.core.nutrients.targets import Standing, Target, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Standing, Target, Verdict, verdict
+from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.web.svg.rungs import rungs
 from fresh_ladle.web.svg.tilt import stem
-from fresh_ladle.web.wording import amount_of, figure_text, limit_text, range_text, step_text, verdict_text
+from fresh_ladle.web.wording import amount_of, figure_text, range_text, step_text, target_text, verdict_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +31,7 @@ class Rung:
     original: str
     verdict: str
     limit: str
+    limit_short: str
     tone: str
 
 
@@ -58,30 +60,68 @@ class Tilt:
     unknown: list[str]
 
 
-_TONES = {Standing.MEETS: "meets", Standing.MISSES: "misses", Standing.TOO_CLOSE: "close", Standing.UNKNOWN: "close"}
+TONES = {Standing.MEETS: "meets", Standing.MISSES: "misses", Standing.TOO_CLOSE: "close", Standing.UNKNOWN: "close"}
+_WORST = (Standing.MISSES, Standing.UNKNOWN, Standing.TOO_CLOSE, Standing.MEETS)
 
 
-def rung_views(now: Appraisal, original: Appraisal, targets: Sequence[Target], small: bool = False) -> list[Rung]:
-    """A rung for each headline figure; the first target on a figure is the one drawn."""
-    by_nutrient: dict[str, Target] = {}
-    for target in targets:
-        by_nutrient.setdefault(target.nutrient, target)
-    wanted = [n for n in HEADLINE if n in by_nutrient] if small else list(HEADLINE)
+@dataclass(frozen=True, slots=True)
+class Stood:
+    """How one recipe stands: each figure per serving beside the original's, and the figure any target speaks of."""
+
+    serving_grams: float
+    figures: Mapping[str, tuple[Figure, float]]
+    figure_for: Callable[[Target], Figure]
+
+    @classmethod
+    def of(cls, now: Appraisal, original: Appraisal) -> Stood:
+        figures = {n: (now.totals.serving[n], original.totals.serving[n].value) for n in now.totals.serving}
+        return cls(now.totals.serving_grams, figures, now.figure_for)
+
+
+def verdicts_of(stood: Stood, targets: Sequence[Target]) -> list[Verdict]:
+    """The verdict on each target, the worst first."""
+    judged = [verdict(stood.figure_for(t), t) for t in targets]
+    return sorted(judged, key=lambda v: _WORST.index(v.standing))
+
+
+def rung_views(stood: Stood, targets: Sequence[Target], small: bool = False) -> list[Rung]:
+    """A rung for each headline figure with all its limits; the words are those of the limit that stands worst.
+
+    When `small`, only figures with a limit.
+    """
     views = []
-    for nutrient in wanted:
-        figure, before = now.totals.serving[nutrient], original.totals.serving[nutrient]
-        judged = verdict(figure, by_nutrient[nutrient]) if nutrient in by_nutrient else None
-        said = verdict_text(judged) if judged else "no target"
-        limit = limit_text(judged) if judged else ""
+    for nutrient in HEADLINE:
+        judged = verdicts_of(stood, [t for t in targets if t.nutrient == nutrient])
+        if small and not judged:
+            continue
+        figure, before = stood.figures[nutrient]
+        said = verdict_text(judged[0]) if judged else "no target"
+        limit = ", ".join(target_text(v.target) for v in judged)
         value = figure_text(nutrient, figure)
-        title = f"{BY_ID[nutrient].name}: {value} a serving, {said}{', ' + limit if limit else ''}; the original {figure_text(nutrient, before)}"
+        title = f"{BY_ID[nutrient].name}: {value} a serving, {said}{', ' + limit if limit else ''}; the original {amount_of(nutrient, before)} {BY_ID[nutrient].unit}"
+        marks = tuple((_on_a_serving(v.target, stood.serving_grams), v.target.side) for v in judged)
+        tone = TONES[judged[0].standing] if judged else "free"
         views.append(
             Rung(
-                nutrient, BY_ID[nutrient].name, rungs(figure, before, judged, title, small), value, range_text(nutrient, figure),
-                amount_of(nutrient, before.value), said, limit, _TONES[judged.standing] if judged else "free",
+                nutrient, BY_ID[nutrient].name, rungs(figure, before, marks, tone, title, small), value, range_text(nutrient, figure),
+                amount_of(nutrient, before), said, limit, ", ".join(target_text(v.target, unit=False) for v in judged), tone,
             )
         )  # fmt: skip
     return views
+
+
+def _on_a_serving(target: Target, serving_grams: float) -> float:
+    """Where a limit lies on the ladder of a serving."""
+    return target.limit if target.basis is Basis.SERVING else target.limit * serving_grams / 100
+
+
+def other_limits(stood: Stood, targets: Sequence[Target]) -> list[tuple[str, str]]:
+    """Limits on figures without a rung of their own, in words with their tone."""
+    judged = verdicts_of(stood, [t for t in targets if t.nutrient not in HEADLINE])
+    return [
+        (f"{BY_ID[v.target.nutrient].name} {figure_text(v.target.nutrient, stood.figures[v.target.nutrient][0])}, {verdict_text(v)} ({target_text(v.target)})", TONES[v.standing])
+        for v in judged
+    ]  # fmt: skip
 
 
 def tilt_view(

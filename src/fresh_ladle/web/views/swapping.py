@@ -100,7 +100,9 @@ def goal_views(
 
 
 def _kept_by(made: SwapMade, profile: Profile | None, bench: Workbench) -> bool:
-    """Whether a swap is one of the moves of the profile's school; without a school all are."""
+    """Whether a swap is one of the moves of the profile's school and brings in nothing the profile leaves out."""
+    if profile and any(a.id.partition(":")[0] in profile.exclusions for a in made.effect.brings):
+        return False
     school = bench.schools.get(profile.school) if profile else None
     food = bench.knowledge.pantry.get(made.line.food)
     return school is None or food is None or made.swap.keeps(school, food, bench.knowledge.pantry)
@@ -155,12 +157,12 @@ def _view(
 
 def _change(effect: Effect, nutrient: str, targets: tuple[Target, ...]) -> FigureChange:
     change, figure = effect.change[nutrient], effect.after.totals.serving[nutrient]
-    target = next((t for t in targets if t.nutrient == nutrient), None)
-    judged = verdict(figure, target) if target else None
+    after = [verdict(effect.after.figure_for(t), t) for t in targets if t.nutrient == nutrient]
+    judged = max(after, key=lambda v: v.by, default=None)
     shown = signed(nutrient, change)
     tone = "same"
-    if target and shown[0] in "+−":
-        tone = "better" if (change < 0) == (target.side == "at most") else "worse"
+    if judged and shown[0] in "+−":
+        tone = "better" if (change < 0) == (judged.target.side == "at most") else "worse"
     return FigureChange(
         BY_ID[nutrient].name,
         shown,

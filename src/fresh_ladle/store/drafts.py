@@ -1,0 +1,219 @@
+"""The draft in which a recipe is worked on: every edit is a state, and nothing that was done is thrown away.
+
+States form a tree with a cursor. An edit adds a state under the cursor, undo moves it to the parent, redo to the newest
+child; all of it survives a restart. `revision` goes up with every change, so that a second tab that edits an old state
+is told instead of overwriting, and can merge its edit with what came between.
+"""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from fresh_ladle.core.changes import words_of_changes
+from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.store.database import writing
+from fresh_ladle.store.document import from_document, to_document
+from fresh_ladle.store.recipes import (
+    RecipeMissing,
+    Version,
+    insert_recipe,
+    insert_version,
+    now_text,
+    version,
+    version_by_id,
+)
+
+
+class StaleEdit(RuntimeError):
+    """The draft has moved on since the page was drawn; nothing was changed."""
+
+
+@dataclass(frozen=True, slots=True)
+class Draft:
+    """The state of work on a recipe. `changed` is True when it differs from the version it began from."""
+
+    recipe_id: int
+    recipe: Recipe
+    revision: int
+    based_on: Version | None
+    profile_id: int | None
+    undo: str | None
+    redo: str | None
+    changed: bool
+
+
+def create_recipe(
+    connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None, note: str = "as read in", pinned: str = "{}"
+) -> int:
+    """Keeps a recipe as its first version, the original, with a draft on top of it. Returns the recipe's id."""
+    with writing(connection):
+        recipe_id = insert_recipe(connection, recipe, profile_id)
+        version_id = insert_version(connection, recipe_id, 1, "original", note, recipe, pinned, [])
+        connection.execute(
+            "INSERT INTO draft (recipe_id, based_on, revision, cursor) VALUES (?, ?, 1, 0)", (recipe_id, version_id)
+        )
+        connection.execute(
+            "INSERT INTO draft_state (recipe_id, seq, document, what, at) VALUES (?, 0, ?, '', ?)",
+            (recipe_id, to_document(recipe), now_text()),
+        )
+        connection.execute("INSERT INTO revision_state VALUES (?, 1, 0)", (recipe_id,))
+    return recipe_id
+
+
+def draft(connection: sqlite3.Connection, recipe_id: int) -> Draft:
+    """The draft of a recipe as it stands. Raises RecipeMissing."""
+    row = connection.execute(
+        """
+        SELECT d.based_on, d.revision, s.document, s.what, s.parent, r.profile_id,
+               (SELECT what FROM draft_state n WHERE n.recipe_id = d.recipe_id AND n.parent = d.cursor ORDER BY seq DESC LIMIT 1) AS next_what
+        FROM draft d JOIN recipe r ON r.id = d.recipe_id
+        JOIN draft_state s ON s.recipe_id = d.recipe_id AND s.seq = d.cursor
+        WHERE d.recipe_id = ?
+        """,
+        (recipe_id,),
+    ).fetchone()
+    if row is None:
+        raise RecipeMissing(f"there is no recipe {recipe_id}")
+    recipe = from_document(row["document"])
+    based_on = version_by_id(connection, row["based_on"])
+    undo = None if row["parent"] is None else row["what"]
+    changed = based_on is None or based_on.recipe != recipe
+    return Draft(recipe_id, recipe, row["revision"], based_on, row["profile_id"], undo, row["next_what"], changed)
+
+
+def recipe_at(connection: sqlite3.Connection, recipe_id: int, revision: int) -> Recipe | None:
+    """The recipe as the draft showed it at a revision; None when that is not known."""
+    row = connection.execute(
+        """
+        SELECT s.document FROM revision_state v JOIN draft_state s ON s.recipe_id = v.recipe_id AND s.seq = v.seq
+        WHERE v.recipe_id = ? AND v.revision = ?
+        """,
+        (recipe_id, revision),
+    ).fetchone()
+    return from_document(row["document"]) if row else None
+
+
+def edit(
+    connection: sqlite3.Connection,
+    recipe_id: int,
+    revision: int,
+    change: Callable[[Recipe], Recipe],
+    what: str = "",
+) -> Draft:
+    """Adds a state made by `change` from the current one; durable when this returns. Without `what`, the changes name it.
+
+    Raises StaleEdit when the recipe is another by now than at `revision`, RecipeMissing, and whatever `change` raises: then nothing
+    is kept.
+    """
+    with writing(connection):
+        now = _unless_overtaken(connection, recipe_id, revision)
+        changed = change(now.recipe)
+        if changed != now.recipe:
+            _add_state(connection, recipe_id, changed, what or words_of_changes(now.recipe, changed))
+    return draft(connection, recipe_id)
+
+
+def _unless_overtaken(connection: sqlite3.Connection, recipe_id: int, revision: int) -> Draft:
+    """The draft, which may have moved on as long as it holds what the page of `revision` showed. Raises StaleEdit."""
+    now = draft(connection, recipe_id)
+    if now.revision != revision and recipe_at(connection, recipe_id, revision) != now.recipe:
+        raise StaleEdit(now.undo or "the recipe")
+    return now
+
+
+def _add_state(connection: sqlite3.Connection, recipe_id: int, recipe: Recipe, what: str) -> int:
+    """A new state under the cursor, with the cursor on it. Returns its number."""
+    row = connection.execute("SELECT max(seq) + 1 AS seq FROM draft_state WHERE recipe_id = ?", (recipe_id,)).fetchone()
+    connection.execute(
+        """
+        INSERT INTO draft_state (recipe_id, seq, document, what, at, parent)
+        VALUES (?, ?, ?, ?, ?, (SELECT cursor FROM draft WHERE recipe_id = ?))
+        """,
+        (recipe_id, row["seq"], to_document(recipe), what, now_text(), recipe_id),
+    )
+    _move_to(connection, recipe_id, row["seq"])
+    connection.execute("UPDATE recipe SET title = ? WHERE id = ?", (recipe.title, recipe_id))
+    return int(row["seq"])
+
+
+def _move_to(connection: sqlite3.Connection, recipe_id: int, seq: int) -> None:
+    connection.execute("UPDATE draft SET cursor = ?, revision = revision + 1 WHERE recipe_id = ?", (seq, recipe_id))
+    connection.execute(
+        "INSERT INTO revision_state SELECT recipe_id, revision, cursor FROM draft WHERE recipe_id = ?", (recipe_id,)
+    )
+
+
+def undo(connection: sqlite3.Connection, recipe_id: int, revision: int) -> Draft:
+    """Goes back by one edit; at the beginning nothing happens. Raises StaleEdit and RecipeMissing."""
+    return _go(connection, recipe_id, revision, "SELECT parent FROM draft_state WHERE recipe_id = ? AND seq = ?")
+
+
+def redo(connection: sqlite3.Connection, recipe_id: int, revision: int) -> Draft:
+    """Makes the newest edit that was undone here again, if there is one. Raises StaleEdit and RecipeMissing."""
+    return _go(connection, recipe_id, revision, "SELECT max(seq) FROM draft_state WHERE recipe_id = ? AND parent = ?")
+
+
+def _go(connection: sqlite3.Connection, recipe_id: int, revision: int, where: str) -> Draft:
+    with writing(connection):
+        now = draft(connection, recipe_id)
+        if now.revision != revision:
+            raise StaleEdit(now.undo or "the recipe")
+        cursor = connection.execute("SELECT cursor FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()["cursor"]
+        target = connection.execute(where, (recipe_id, cursor)).fetchone()[0]
+        if target is not None:
+            _move_to(connection, recipe_id, target)
+            connection.execute(
+                "UPDATE recipe SET title = ? WHERE id = ?", (draft(connection, recipe_id).recipe.title, recipe_id)
+            )
+    return draft(connection, recipe_id)
+
+
+_PATH = """
+WITH RECURSIVE path(seq, parent, what) AS (
+  SELECT s.seq, s.parent, s.what FROM draft d JOIN draft_state s ON s.recipe_id = d.recipe_id AND s.seq = d.{start}
+  WHERE d.recipe_id = :id
+  UNION ALL
+  SELECT s.seq, s.parent, s.what FROM path p JOIN draft_state s ON s.recipe_id = :id AND s.seq = p.parent
+)
+SELECT seq, what FROM path
+"""
+
+
+def edits_since_kept(connection: sqlite3.Connection, recipe_id: int) -> list[str]:
+    """What was done since the version the draft is based on, in order: swaps, plans and edits as they were named."""
+    before = {row["seq"] for row in connection.execute(_PATH.format(start="base_seq"), {"id": recipe_id})}
+    path = connection.execute(_PATH.format(start="cursor"), {"id": recipe_id}).fetchall()
+    return [row["what"] for row in reversed(path) if row["seq"] not in before]
+
+
+def keep_version(
+    connection: sqlite3.Connection, recipe_id: int, revision: int, name: str, note: str, pinned: str = "{}"
+) -> Version:
+    """Accepts the draft as a new version, with the edits that led to it. Raises StaleEdit and RecipeMissing."""
+    with writing(connection):
+        now = _unless_overtaken(connection, recipe_id, revision)
+        row = connection.execute("SELECT max(number) AS last FROM version WHERE recipe_id = ?", (recipe_id,)).fetchone()
+        number = row["last"] + 1
+        edits = edits_since_kept(connection, recipe_id)
+        version_id = insert_version(
+            connection, recipe_id, number, name or f"version {number}", note, now.recipe, pinned, edits
+        )
+        _base_on(connection, recipe_id, version_id)
+        _move_to(connection, recipe_id, connection.execute("SELECT cursor FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()["cursor"])  # fmt: skip
+    return version(connection, recipe_id, number)
+
+
+def _base_on(connection: sqlite3.Connection, recipe_id: int, version_id: int) -> None:
+    connection.execute("UPDATE draft SET based_on = ?, base_seq = cursor WHERE recipe_id = ?", (version_id, recipe_id))
+
+
+def restore_version(connection: sqlite3.Connection, recipe_id: int, number: int) -> Draft:
+    """Brings a version back as an edit of the draft, which can be undone like any other. Raises RecipeMissing."""
+    with writing(connection):
+        chosen = version(connection, recipe_id, number)
+        draft(connection, recipe_id)
+        _add_state(connection, recipe_id, chosen.recipe, f"version {number} brought back")
+        _base_on(connection, recipe_id, chosen.id)
+    return draft(connection, recipe_id)

@@ -1,0 +1,70 @@
+"""Settings of the practice: one word each, checked on the way in."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass, replace
+
+from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.store.database import writing
+
+LABELS = ("us", "eu")
+WEIGHTS = ("grams", "ounces")
+ROUNDINGS = ("label", "both")
+MOST_NAME = 80
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """How this practice works. `region` says whose cups and spoons, `weights` how weights are shown, `label` whose label
+    rules the Card follows, `rounding` whether it shows the unrounded figures beside, `school` the school of fat where a
+    recipe has no targets (empty for any), `practice` the name on cards."""
+
+    region: Region = Region.US
+    weights: str = "grams"
+    label: str = "us"
+    rounding: str = "label"
+    school: str = ""
+    practice: str = ""
+
+    def __post_init__(self) -> None:
+        for name, value, allowed in (("weights", self.weights, WEIGHTS), ("label", self.label, LABELS), ("rounding", self.rounding, ROUNDINGS)):  # fmt: skip
+            if value not in allowed:
+                raise ValueError(f"{name} is one of {', '.join(allowed)}")
+        if len(self.practice) > MOST_NAME:
+            raise ValueError(f"the name of the practice has at most {MOST_NAME} letters")
+
+
+def settings(connection: sqlite3.Connection) -> Settings:
+    """The settings as saved; what was never set is as shipped."""
+    saved = {row["name"]: row["value"] for row in connection.execute("SELECT name, value FROM setting")}
+    known = {name: saved[name] for name in ("weights", "label", "rounding", "school", "practice") if name in saved}
+    found = Settings(**known)
+    return replace(found, region=Region(saved["region"])) if "region" in saved else found
+
+
+def save_settings(connection: sqlite3.Connection, chosen: Settings) -> None:
+    values = {
+        "region": chosen.region.value, "weights": chosen.weights, "label": chosen.label, "rounding": chosen.rounding,
+        "school": chosen.school, "practice": chosen.practice,
+    }  # fmt: skip
+    with writing(connection):
+        for name, value in values.items():
+            _put(connection, name, value)
+
+
+def tour_of(connection: sqlite3.Connection) -> str:
+    """Where the first tour stands: empty before it began, the recipe's id while it goes on, `over` after it."""
+    row = connection.execute("SELECT value FROM setting WHERE name = 'tour'").fetchone()
+    return str(row["value"]) if row else ""
+
+
+def set_tour(connection: sqlite3.Connection, where: str) -> None:
+    with writing(connection):
+        _put(connection, "tour", where)
+
+
+def _put(connection: sqlite3.Connection, name: str, value: str) -> None:
+    connection.execute(
+        "INSERT INTO setting VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value", (name, value)
+    )

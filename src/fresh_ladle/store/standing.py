@@ -1,0 +1,285 @@
+"""How every recipe stands, worked out once for each revision, so that the Shelf answers without working recipes out."""
+
+from __future__ import annotations
+
+import re
+import sqlite3
+from collections.abc import Collection, Iterable, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.nutrients.nutrient import HEADLINE
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target
+from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.school import School, allows
+from fresh_ladle.store.database import writing
+from fresh_ladle.store.drafts import Draft
+
+TARGETED = (*HEADLINE, "saturated_fat_g", "added_sugars_g")
+"""Figures that a target profile may limit."""
+
+
+class Meeting(StrEnum):
+    """How a recipe stands against all limits of a profile together."""
+
+    MEETS = "meets"
+    MISSES = "misses"
+    CLOSE = "close"
+
+
+class Order(StrEnum):
+    WORKED_LAST = "last"
+    NAME = "name"
+    MOST_TO_DO = "to-do"
+    LEAST_SODIUM = "sodium"
+
+
+STATES = ("to adapt", "adapted", "tasted", "approved")
+
+
+@dataclass(frozen=True, slots=True)
+class StoodFigure:
+    """One figure of a recipe as it stands, beside what the original held."""
+
+    figure: Figure
+    original: float
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """One recipe as the Shelf shows it. `figures` by nutrient and basis; `holds` are words such as allergen:sesame."""
+
+    recipe_id: int
+    revision: int
+    title: str
+    kind: str
+    servings: float
+    serving_grams: float
+    changed: bool
+    problems: int
+    allergens_known: bool
+    figures: dict[tuple[str, Basis], StoodFigure]
+    holds: frozenset[str] = frozenset()
+    foods: str = ""
+    profile_id: int | None = None
+    state: str = STATES[0]
+    versions: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class ShelfQuestion:
+    """What is looked for on the Shelf. `profile_id` None takes each recipe's own targets; empty words ask nothing."""
+
+    text: str = ""
+    kind: str = ""
+    state: str = ""
+    profile_id: int | None = None
+    meeting: Meeting | None = None
+    free_from: tuple[str, ...] = ()
+    school: str = ""
+    order: Order = Order.WORKED_LAST
+
+
+@dataclass(frozen=True, slots=True)
+class ShelfAnswer:
+    """One page of what was found, how many there are in all, and how many were left out for unknown allergens."""
+
+    rows: list[Standing]
+    total: int
+    unsure: int = 0
+
+
+def standing_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Iterable[School]) -> Standing:
+    """What the Shelf needs to know of a draft and its original."""
+    targets = [Target(n, Side.AT_MOST, 0, basis) for n in TARGETED for basis in Basis]
+    foods = [p.food for p in now.portions if p.food is not None]
+    names = dict.fromkeys(
+        text for p in now.portions for text in (p.food.name if p.food else "", p.line.named or p.line.text) if text
+    )
+    holds = {f"allergen:{a.id.partition(':')[0]}" for a in now.allergens}
+    holds |= {f"food:{food.key}" for food in foods}
+    holds |= {f"refused:{s.id}" for s in schools if any(not allows(s, food) for food in foods)}
+    return Standing(
+        draft.recipe_id, draft.revision, draft.recipe.title, draft.recipe.kind, now.totals.servings, now.totals.serving_grams,
+        draft.changed, len(now.problems), not now.allergens_unchecked,
+        {(t.nutrient, t.basis): StoodFigure(now.figure_for(t), original.figure_for(t).value) for t in targets},
+        frozenset(holds), "; ".join(names),
+    )  # fmt: skip
+
+
+def recipes_to_work_out(connection: sqlite3.Connection) -> list[int]:
+    """Recipes whose draft has moved on since their standing was worked out, or that have none."""
+    rows = connection.execute(
+        "SELECT d.recipe_id FROM draft d LEFT JOIN standing s ON s.recipe_id = d.recipe_id AND s.revision = d.revision WHERE s.recipe_id IS NULL"
+    )
+    return [row["recipe_id"] for row in rows]
+
+
+def save_standings(connection: sqlite3.Connection, standings: Sequence[Standing]) -> None:
+    """Keeps standings in the place of older ones of the same recipes."""
+    ids = [(s.recipe_id,) for s in standings]
+    with writing(connection):
+        for table in ("standing", "standing_figure", "standing_holds"):
+            connection.executemany(f"DELETE FROM {table} WHERE recipe_id = ?", ids)
+        connection.executemany("DELETE FROM standing_text WHERE rowid = ?", ids)
+        connection.executemany(
+            """
+            INSERT INTO standing SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, at FROM draft_state WHERE recipe_id = ? ORDER BY seq DESC LIMIT 1
+            """,
+            [
+                (s.recipe_id, s.revision, s.title, s.kind, s.servings, s.serving_grams, int(s.changed), s.problems, int(s.allergens_known), s.recipe_id)
+                for s in standings
+            ],
+        )  # fmt: skip
+        connection.executemany(
+            "INSERT INTO standing_figure VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+            [
+                (s.recipe_id, nutrient, basis.value, f.figure.value, f.figure.low, f.figure.high, int(f.figure.complete), f.original)
+                for s in standings
+                for (nutrient, basis), f in s.figures.items()
+            ],
+        )  # fmt: skip
+        connection.executemany(
+            "INSERT INTO standing_holds VALUES (?, ?)", [(what, s.recipe_id) for s in standings for what in s.holds]
+        )
+        connection.executemany(
+            "INSERT INTO standing_text (rowid, title, foods) VALUES (?, ?, ?)", [(s.recipe_id, s.title, s.foods) for s in standings]
+        )  # fmt: skip
+
+
+def forget_standings(connection: sqlite3.Connection, recipe_ids: Collection[int] | None = None) -> None:
+    """Standings of these recipes, or all of them, are worked out again: what they rest on has changed."""
+    with writing(connection):
+        if recipe_ids is None:
+            connection.execute("DELETE FROM standing")
+        else:
+            connection.executemany("DELETE FROM standing WHERE recipe_id = ?", [(i,) for i in recipe_ids])
+
+
+_STATE = """
+CASE WHEN (SELECT count(*) FROM version v WHERE v.recipe_id = s.recipe_id) < 2 THEN 'to adapt' ELSE coalesce(
+  (SELECT min(m.kind) FROM version_mark m WHERE m.version_id = (SELECT id FROM version v WHERE v.recipe_id = s.recipe_id ORDER BY number DESC LIMIT 1)),
+  'adapted') END
+"""
+# The verdicts of core/nutrients/targets.py as conditions on a figure f and a target t; a test holds them together.
+_MET = """
+(f.value IS NOT NULL AND CASE t.side
+  WHEN 'at most' THEN f.complete AND (f.high < t.limit_value OR (f.low = f.high AND f.value <= t.limit_value))
+  ELSE f.low > t.limit_value OR (f.low = t.limit_value AND (f.low = f.high OR NOT f.complete)) END)
+"""
+_MISSED = """
+(f.value IS NOT NULL AND CASE t.side
+  WHEN 'at most' THEN f.low > t.limit_value
+  ELSE f.complete AND f.high < t.limit_value END)
+"""
+_AGAINST = """
+FROM target t LEFT JOIN standing_figure f ON f.recipe_id = s.recipe_id AND f.nutrient = t.nutrient AND f.basis = t.basis
+WHERE t.profile_id = coalesce(:profile, r.profile_id)
+"""
+_EXCLUDED = """
+EXISTS (SELECT 1 FROM profile p, json_each(p.exclusions) e
+JOIN standing_holds h ON h.what IN ('allergen:' || e.value, 'food:' || e.value) AND h.recipe_id = s.recipe_id
+WHERE p.id = coalesce(:profile, r.profile_id))
+"""
+_FAILS = f"(EXISTS (SELECT 1 {_AGAINST} AND {_MISSED}) OR {_EXCLUDED})"
+_MEETING = {
+    Meeting.MEETS: f"EXISTS (SELECT 1 {_AGAINST}) AND NOT EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_EXCLUDED}",
+    Meeting.MISSES: _FAILS,
+    Meeting.CLOSE: f"EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_FAILS}",
+}
+_ORDERS = {
+    Order.WORKED_LAST: "s.worked_at DESC, s.recipe_id",
+    Order.NAME: "s.title COLLATE NOCASE, s.recipe_id",
+    Order.MOST_TO_DO: f"(SELECT count(*) {_AGAINST} AND {_MISSED}) DESC, s.title COLLATE NOCASE",
+    Order.LEAST_SODIUM: "(SELECT f.value FROM standing_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient = 'sodium_mg' AND f.basis = 'serving'), s.title",
+}
+
+
+def shelf_sql(question: ShelfQuestion) -> tuple[str, dict[str, object]]:
+    """The bare query of a question, with its values: ids in order, each beside the count of all and its state."""
+    wheres, values = ["1"], dict[str, object](profile=question.profile_id)
+    if words := re.findall(r"\w+", question.text)[:8]:
+        wheres.append("s.recipe_id IN (SELECT rowid FROM standing_text WHERE standing_text MATCH :match)")
+        values["match"] = " ".join(f'"{word}"*' for word in words)
+    if question.kind:
+        wheres.append("s.kind = :kind")
+        values["kind"] = question.kind
+    if question.state:
+        wheres.append(f"{_STATE} = :state")
+        values["state"] = question.state
+    if question.meeting is not None:
+        wheres.append(_MEETING[question.meeting])
+    for place, allergen in enumerate(question.free_from):
+        wheres.append(f"NOT EXISTS (SELECT 1 FROM standing_holds WHERE what = :out{place} AND recipe_id = s.recipe_id)")
+        values[f"out{place}"] = f"allergen:{allergen}"
+    if question.school:
+        wheres.append("NOT EXISTS (SELECT 1 FROM standing_holds WHERE what = :refused AND recipe_id = s.recipe_id)")
+        values["refused"] = f"refused:{question.school}"
+    sure = "s.allergens_known" if question.free_from else "1"
+    sql = f"""
+    SELECT s.recipe_id, count(*) OVER () AS total FROM standing s JOIN recipe r ON r.id = s.recipe_id
+    WHERE {sure} AND {" AND ".join(wheres)} ORDER BY {_ORDERS[question.order]} LIMIT :limit OFFSET :offset
+    """
+    return sql, values
+
+
+def shelf_page(connection: sqlite3.Connection, question: ShelfQuestion, offset: int, limit: int) -> ShelfAnswer:
+    """The recipes a question finds, from the `offset`th on."""
+    sql, values = shelf_sql(question)
+    found = connection.execute(sql, {**values, "limit": limit, "offset": offset}).fetchall()
+    unsure = 0
+    if question.free_from:
+        other = sql.replace("WHERE s.allergens_known AND", "WHERE NOT s.allergens_known AND")
+        row = connection.execute(other, {**values, "limit": 1, "offset": 0}).fetchone()
+        unsure = row["total"] if row else 0
+    rows = _standings(connection, [row["recipe_id"] for row in found])
+    return ShelfAnswer(rows, found[0]["total"] if found else 0, unsure)
+
+
+_BASES = {basis.value: basis for basis in Basis}
+
+
+def cards_sql(count: int) -> tuple[str, str]:
+    """The bare queries for so many recipes by id: their figures, and their rows."""
+    marks = ", ".join("?" * count)
+    figures = f"SELECT recipe_id, nutrient, basis, value, low, high, complete, original FROM standing_figure WHERE recipe_id IN ({marks})"
+    rows = f"""
+    SELECT s.recipe_id, s.revision, s.title, s.kind, s.servings, s.serving_grams, s.changed, s.problems, s.allergens_known, r.profile_id,
+      {_STATE} AS state, (SELECT count(*) FROM version v WHERE v.recipe_id = s.recipe_id) AS versions
+    FROM standing s JOIN recipe r ON r.id = s.recipe_id WHERE s.recipe_id IN ({marks})
+    """
+    return figures, rows
+
+
+def _standings(connection: sqlite3.Connection, ids: Sequence[int]) -> list[Standing]:
+    figures: dict[int, dict[tuple[str, Basis], StoodFigure]] = {i: {} for i in ids}
+    for_figures, for_rows = cards_sql(len(ids))
+    for recipe_id, nutrient, basis, value, low, high, complete, original in connection.execute(for_figures, ids):
+        # What is missing is named at the Counter; here it only matters that something is.
+        figure = Figure(value, low, high, () if complete else ("",))
+        figures[recipe_id][nutrient, _BASES[basis]] = StoodFigure(figure, original)
+    made = {
+        recipe_id: Standing(
+            recipe_id, revision, title, kind, servings, grams, bool(changed), problems, bool(known), figures[recipe_id], profile_id=profile_id,
+            state=state, versions=versions,
+        )
+        for recipe_id, revision, title, kind, servings, grams, changed, problems, known, profile_id, state, versions in connection.execute(for_rows, ids)
+    }  # fmt: skip
+    return [made[i] for i in ids if i in made]
+
+
+def recipes_called(connection: sqlite3.Connection, typed: str, limit: int) -> list[tuple[int, str]]:
+    """Id and title of recipes whose name holds words beginning as typed, the one worked on last first."""
+    words = re.findall(r"\w+", typed)[:8]
+    if not words:
+        return []
+    match = " AND ".join(f'"{word}"*' for word in words)
+    rows = connection.execute(
+        """
+        SELECT s.recipe_id, s.title FROM standing_text t JOIN standing s ON s.recipe_id = t.rowid
+        WHERE standing_text MATCH ? ORDER BY s.worked_at DESC LIMIT ?
+        """,
+        (f"title : ({match})", limit),
+    )
+    return [(row["recipe_id"], row["title"]) for row in rows]

@@ -1,0 +1,105 @@
+"""Settings of the practice, and the first tour of an empty one."""
+
+from __future__ import annotations
+
+import sqlite3
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.recipe_text import read_recipe
+from fresh_ladle.store.drafts import create_recipe
+from fresh_ladle.store.profiles import all_profiles, save_profile
+from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings
+from fresh_ladle.web.routes.common import LENS_COOKIE, page
+from fresh_ladle.web.routes.read_in import SAMPLE
+from fresh_ladle.web.state import Workbench, workbench
+
+router = APIRouter()
+TOUR_PROFILE = "Sample limits for a dip"
+REGIONS = ((Region.US, "US (cup 237 ml, tablespoon 14.8 ml)"), (Region.METRIC, "metric (cup 250 ml, tablespoon 15 ml)"), (Region.IMPERIAL, "British (cup 284 ml, tablespoon 15 ml)"))  # fmt: skip
+
+
+@router.get("/settings", response_class=HTMLResponse)
+def show(request: Request, saved: bool = False) -> HTMLResponse:
+    bench = workbench(request)
+    with bench.store() as connection:
+        now = settings(connection)
+    return page(
+        request,
+        "settings.html",
+        s=now,
+        saved=saved,
+        error="",
+        regions=REGIONS,
+        schools=bench.schools.values(),
+        place="settings",
+    )
+
+
+@router.post("/settings", response_class=HTMLResponse)
+def save(
+    request: Request,
+    region: Annotated[Region, Form()],
+    weights: Annotated[str, Form(max_length=10)],
+    label: Annotated[str, Form(max_length=4)],
+    rounding: Annotated[str, Form(max_length=8)],
+    school: Annotated[str, Form(max_length=60)] = "",
+    practice: Annotated[str, Form(max_length=200)] = "",
+) -> Response:
+    bench = workbench(request)
+    try:
+        chosen = Settings(region, weights, label, rounding, school if school in bench.schools else "", practice.strip())
+    except ValueError as error:
+        with bench.store() as connection:
+            now = settings(connection)
+        return page(request, "settings.html", 422, s=now, saved=False, error=f"Nothing was saved: {error}.", regions=REGIONS, schools=bench.schools.values(), place="settings")  # fmt: skip
+    with bench.store() as connection:
+        save_settings(connection, chosen)
+    return RedirectResponse("/settings?saved=1", status_code=303)
+
+
+@router.get("/first", response_class=HTMLResponse)
+def first(request: Request) -> HTMLResponse:
+    """What an empty practice opens on."""
+    return page(request, "first.html", place="")
+
+
+@router.post("/first/begin")
+def begin(request: Request) -> Response:
+    """Puts the sample on the shelf with limits of its own and starts the tour at the Counter."""
+    bench = workbench(request)
+    reading = read_recipe(SAMPLE, bench.reader)
+    with bench.store() as connection:
+        profile_id = _tour_profile(connection, bench)
+        recipe_id = create_recipe(
+            connection, reading.recipe, profile_id, "the sample of the tour", bench.pin(reading.recipe)
+        )
+        set_tour(connection, str(recipe_id))
+    answer = RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
+    # The tour begins by choosing the sodium lens, so it must not be chosen already.
+    answer.set_cookie(LENS_COOKIE, "energy_kcal", httponly=True, samesite="strict")
+    return answer
+
+
+def _tour_profile(connection: sqlite3.Connection, bench: Workbench) -> int:
+    known = next((p.id for p in all_profiles(connection) if p.name == TOUR_PROFILE), None)
+    if known is not None:
+        return known
+    limits = (
+        Target("sodium_mg", Side.AT_MOST, 140),
+        Target("fat_g", Side.AT_MOST, 5),
+        Target("fiber_g", Side.AT_LEAST, 2),
+    )
+    note = "Made-up limits for the tour; set your own under Targets."
+    return save_profile(connection, TOUR_PROFILE, "dip", next(iter(bench.schools)), limits, note)
+
+
+@router.post("/first/skip")
+def skip(request: Request) -> Response:
+    with workbench(request).store() as connection:
+        set_tour(connection, "over")
+    return RedirectResponse("/", status_code=303)

@@ -1,0 +1,60 @@
+"""The versions of a recipe with their story: what was done, why, which plan, which tasting; and bringing one back."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from fresh_ladle.core.changes import told_briefly
+from fresh_ladle.store.drafts import draft, restore_version
+from fresh_ladle.store.marks import MarkKind, mark_version, marks
+from fresh_ladle.store.recipes import versions
+from fresh_ladle.web.routes.bench import bench_page
+from fresh_ladle.web.routes.common import load_work, page
+from fresh_ladle.web.state import workbench
+from fresh_ladle.web.wording import display_amount
+
+router = APIRouter(prefix="/recipes/{recipe_id}")
+
+
+@router.get("/versions", response_class=HTMLResponse)
+def story(request: Request, recipe_id: int) -> HTMLResponse:
+    """A drawer of all versions, the newest first."""
+    with workbench(request).store() as connection:
+        work, kept, marked = draft(connection, recipe_id), versions(connection, recipe_id), marks(connection, recipe_id)
+    told = [
+        (v, [display_amount(e) for e in told_briefly(v.edits)], [m for m in marked if m.number == v.number])
+        for v in reversed(kept)
+    ]
+    return page(
+        request, "drawer_versions.html", told=told, recipe_id=recipe_id, title=work.recipe.title, changed=work.changed
+    )
+
+
+@router.post("/versions/{number}/back", response_class=HTMLResponse)
+def bring_back(request: Request, recipe_id: int, number: int) -> Response:
+    """Brings a version back into the draft, as an edit that can be undone."""
+    bench = workbench(request)
+    with bench.store() as connection:
+        restore_version(connection, recipe_id, number)
+        work = load_work(bench, connection, recipe_id)
+    if request.headers.get("HX-Request"):
+        return bench_page(request, bench, work, f"version {number} brought back")
+    return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
+
+
+@router.post("/versions/{number}/mark", response_class=HTMLResponse)
+def mark(
+    request: Request,
+    recipe_id: int,
+    number: int,
+    kind: Annotated[MarkKind, Form()],
+    by: Annotated[str, Form(max_length=20)] = "",
+    remark: Annotated[str, Form(max_length=300)] = "",
+) -> HTMLResponse:
+    """Notes that a version was tasted or approved, by whom as a code, and what was said."""
+    with workbench(request).store() as connection:
+        mark_version(connection, recipe_id, number, kind, by.strip(), remark.strip())
+    return story(request, recipe_id)

@@ -1,0 +1,41 @@
+"""An edit that came too late: what changed meanwhile, what it would change, and what has to be decided."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+
+from fresh_ladle.core.changes import changes_between
+from fresh_ladle.core.merge import Conflict, merge
+from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.store.document import to_document
+from fresh_ladle.store.drafts import draft
+from fresh_ladle.web.wording import display_amount
+
+
+@dataclass(frozen=True, slots=True)
+class MergeView:
+    """`mine` is the recipe as the late edit would make it, as a document; `base` the revision both edits began from."""
+
+    base: int
+    mine: str
+    theirs_said: list[str]
+    mine_said: list[str]
+    conflicts: list[Conflict]
+
+
+def merge_view(
+    connection: sqlite3.Connection, recipe_id: int, base_revision: int, base: Recipe, mine: Recipe
+) -> MergeView:
+    theirs = draft(connection, recipe_id).recipe
+    conflicts = [
+        Conflict(c.id, c.name, display_amount(c.theirs), display_amount(c.mine))
+        for c in merge(base, mine, theirs).conflicts
+    ]
+    return MergeView(
+        base_revision, to_document(mine), _said(base, theirs) or ["the same as before, by way of other edits"], _said(base, mine), conflicts
+    )  # fmt: skip
+
+
+def _said(before: Recipe, after: Recipe) -> list[str]:
+    return [display_amount(text) for text in changes_between(before, after)]

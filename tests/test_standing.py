@@ -1,0 +1,158 @@
+"""The Shelf's own table: its verdicts are those of the core, its filters find what they say, and it never lags behind."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from fresh_ladle.core.nutrients import targets as judging
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target, verdict
+from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.school import SCHOOLS
+from fresh_ladle.store.database import apply_migrations, open_database
+from fresh_ladle.store.drafts import create_recipe, draft, edit, keep_version
+from fresh_ladle.store.marks import MarkKind, mark_version
+from fresh_ladle.store.own_foods import save_own_food
+from fresh_ladle.store.profiles import save_profile
+from fresh_ladle.store.recipes import recipes_using
+from fresh_ladle.store.standing import (
+    Meeting,
+    Order,
+    ShelfQuestion,
+    Standing,
+    StoodFigure,
+    recipes_called,
+    recipes_to_work_out,
+    save_standings,
+    shelf_page,
+    standing_of,
+)
+from fresh_ladle.web.state import Workbench
+from tests.conftest import Kitchen
+from tests.test_imports import own
+
+RECIPE = Recipe("Dip", (Line("l1", "1 cup tahini", "1 cup", "tahini"),), "legume-dip", 8)
+DISHES = {
+    "Tahini dip": {"tahini": "60 g", "table-salt": "4 g", "lemon-juice-fresh": "30 g"},
+    "Bean dip": {"cannellini-beans-cooked": "300 g", "olive-oil-extra-virgin": "20 g", "table-salt": "0.5 g"},
+    "Cucumber salad": {"cucumber": "300 g", "greek-yogurt-nonfat": "100 g", "dill": "5 g"},
+}
+
+
+@pytest.fixture
+def shelf(tmp_path: Path, kitchen: Kitchen) -> sqlite3.Connection:
+    """Three dishes against a profile: at most 140 mg of sodium."""
+    database = open_database(tmp_path / "shelf.db")
+    profile = save_profile(database, "low", "dip", "keep-good-fat", (Target("sodium_mg", Side.AT_MOST, 140),))
+    for title, grams in DISHES.items():
+        create_recipe(database, replace(kitchen.recipe(grams, kind="legume-dip"), title=title), profile)
+    work_out(database, kitchen)
+    return database
+
+
+def work_out(database: sqlite3.Connection, kitchen: Kitchen) -> None:
+    for recipe_id in recipes_to_work_out(database):
+        work = draft(database, recipe_id)
+        now = kitchen.work_out(work.recipe)
+        save_standings(database, [standing_of(work, now, now, SCHOOLS)])
+
+
+def found(database: sqlite3.Connection, **asked: object) -> list[str]:
+    question = ShelfQuestion(order=Order.NAME, **asked)  # type: ignore[arg-type]
+    return [row.title for row in shelf_page(database, question, 0, 10).rows]
+
+
+@given(
+    st.lists(st.floats(0, 20), min_size=3, max_size=3).map(sorted), st.booleans(),
+    st.lists(st.tuples(st.sampled_from(Side), st.one_of(st.floats(0, 20), st.sampled_from([0.0, 5.0]))), min_size=1, max_size=2, unique_by=lambda t: t[0]),
+)  # fmt: skip
+def test_the_shelf_judges_as_the_core_does(ends: list[float], complete: bool, limits: list[tuple[Side, float]]) -> None:
+    low, value, high = ends
+    figure = Figure(value, low, high, () if complete else ("x",))
+    targets = tuple(Target("fat_g", side, limit) for side, limit in limits)
+    standings = [verdict(figure, t).standing for t in targets]
+    wanted = (
+        Meeting.MISSES if judging.Standing.MISSES in standings
+        else Meeting.MEETS if set(standings) == {judging.Standing.MEETS}
+        else Meeting.CLOSE
+    )  # fmt: skip
+    database = sqlite3.connect(":memory:", isolation_level=None)
+    database.row_factory = sqlite3.Row
+    apply_migrations(database)
+    profile = save_profile(database, "p", "dip", "keep-good-fat", targets)
+    recipe_id = create_recipe(database, RECIPE, profile)
+    figures = {("fat_g", Basis.SERVING): StoodFigure(figure, value)}
+    save_standings(database, [Standing(recipe_id, 1, "Dip", "legume-dip", 8, 60, False, 0, True, figures)])
+    for meeting in Meeting:
+        answer = shelf_page(database, ShelfQuestion(meeting=meeting), 0, 5)
+        assert (answer.total == 1) == (meeting is wanted), (meeting, wanted)
+    database.close()
+
+
+def test_filters_find_what_they_say(shelf: sqlite3.Connection) -> None:
+    assert found(shelf) == ["Bean dip", "Cucumber salad", "Tahini dip"]
+    assert found(shelf, text="tahi") == ["Tahini dip"]
+    assert found(shelf, text="salt") == ["Bean dip", "Tahini dip"], "an ingredient is found too"
+    assert found(shelf, meeting=Meeting.MISSES) == ["Tahini dip"]
+    assert found(shelf, meeting=Meeting.MEETS) == ["Bean dip", "Cucumber salad"]
+    assert found(shelf, free_from=("sesame", "milk")) == ["Bean dip"]
+    assert found(shelf, school="no-added-oil-salt-sugar") == ["Cucumber salad"]
+    assert found(shelf, kind="slaw") == []
+    assert {title for _, title in recipes_called(shelf, "di", 5)} == {"Bean dip", "Tahini dip"}
+    assert recipes_called(shelf, 'dip" OR', 5) == []
+    sodium = shelf_page(shelf, ShelfQuestion(order=Order.LEAST_SODIUM), 0, 10).rows
+    assert [row.title for row in sodium] == ["Cucumber salad", "Bean dip", "Tahini dip"]
+    first = shelf_page(shelf, ShelfQuestion(order=Order.MOST_TO_DO), 0, 1)
+    assert ([row.title for row in first.rows], first.total) == (["Tahini dip"], 3)
+    assert [row.title for row in shelf_page(shelf, ShelfQuestion(order=Order.NAME), 1, 1).rows] == ["Cucumber salad"]
+
+
+def test_another_profile_and_what_it_leaves_out_decide(shelf: sqlite3.Connection) -> None:
+    strict = save_profile(shelf, "strict", "dip", "keep-good-fat", (Target("sodium_mg", Side.AT_MOST, 2000),), exclusions=frozenset({"milk"}))  # fmt: skip
+    assert found(shelf, profile_id=strict, meeting=Meeting.MEETS) == ["Bean dip", "Tahini dip"]
+    assert found(shelf, profile_id=strict, meeting=Meeting.MISSES) == ["Cucumber salad"]
+    per_100_g = save_profile(shelf, "thin", "dip", "keep-good-fat", (Target("fat_g", Side.AT_MOST, 9, Basis.HUNDRED_GRAMS),))  # fmt: skip
+    assert found(shelf, profile_id=per_100_g, meeting=Meeting.MEETS) == ["Bean dip", "Cucumber salad"]
+
+
+def test_states_follow_the_newest_version(shelf: sqlite3.Connection) -> None:
+    assert found(shelf, state="to adapt") == ["Bean dip", "Cucumber salad", "Tahini dip"]
+    now = edit(shelf, 1, 1, lambda r: r.without_line("l2"))
+    keep_version(shelf, 1, now.revision, "", "")
+    assert found(shelf, state="adapted") == ["Tahini dip"]
+    mark_version(shelf, 1, 2, MarkKind.TASTED, "P2", "")
+    assert found(shelf, state="tasted") == ["Tahini dip"]
+    mark_version(shelf, 1, 2, MarkKind.APPROVED, "D1", "")
+    assert found(shelf, state="approved") == ["Tahini dip"]
+
+
+def test_an_edit_and_a_changed_food_are_worked_out_again(tmp_path: Path, kitchen: Kitchen) -> None:
+    bench = Workbench(tmp_path / "bench.db")
+    with bench.store() as connection:
+        recipe_id = create_recipe(connection, kitchen.recipe({"table-salt": "4 g", "tahini": "60 g"}), None)
+        other = create_recipe(connection, kitchen.recipe({"tahini": "60 g"}), None)
+        assert bench.work_out_standings() == 0
+        assert recipes_to_work_out(connection) == []
+        before = shelf_page(connection, ShelfQuestion(), 0, 5).rows
+        edit(connection, recipe_id, 1, lambda r: r.without_line("l1"))
+        assert recipes_to_work_out(connection) == [recipe_id]
+        bench.work_out_standings()
+        after = next(r for r in shelf_page(connection, ShelfQuestion(), 0, 5).rows if r.recipe_id == recipe_id)
+        sodium = ("sodium_mg", Basis.SERVING)
+        assert after.figures[sodium].figure.value < 100 < next(r for r in before if r.recipe_id == recipe_id).figures[sodium].figure.value  # fmt: skip
+        assert after.figures[sodium].original > 300
+        save_own_food(connection, own(100.0))
+        bench.stock_own_foods(connection)
+        assert recipes_to_work_out(connection) == [], "a new food changes no recipe"
+        made = edit(connection, other, 1, lambda r: kitchen.recipe({"own-house-tahini": "60 g"}))
+        bench.work_out_standings()
+        assert recipes_using(connection, "own-house-tahini") == [(other, made.recipe.title)]
+        save_own_food(connection, own(200.0))
+        bench.stock_own_foods(connection)
+        assert recipes_to_work_out(connection) == [other]

@@ -1,0 +1,222 @@
+"""The workbench as one thing: late edits merged, the Shelf sifted, versions with their story, settings, the first tour."""
+
+from __future__ import annotations
+
+import html
+import re
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from fresh_ladle.web.app import create_app
+from tests.web.test_routes import HTMX, read_in, revision_of
+
+
+def amount(client: TestClient, recipe: int, line: str, text: str, revision: str) -> str:
+    answer = client.post(
+        f"/recipes/{recipe}/lines/{line}/amount", data={"amount": text, "revision": revision}, headers=HTMX
+    )
+    assert answer.status_code == 200
+    return answer.text
+
+
+def shown(client: TestClient, recipe: int, line: str) -> str:
+    found = re.search(rf'id="amount-{line}" name="amount" value="([^"]*)"', client.get(f"/recipes/{recipe}").text)
+    assert found
+    return found[1]
+
+
+def merge_form(text: str) -> dict[str, str]:
+    fields = dict(re.findall(r'name="(revision|base|mine)" value="([^"]*)"', text[text.index('/merge"') :]))
+    return {name: html.unescape(value) for name, value in fields.items()}
+
+
+def test_a_late_edit_is_told_what_changed_and_merged_by_line(client: TestClient) -> None:
+    seen = revision_of(client, 2)
+    amount(client, 2, "l8", "1/4 tsp", seen)
+    late = amount(client, 2, "l2", "2 tbsp", seen)
+    assert "was changed elsewhere while you worked" in late
+    assert "¾ tsp → ¼ tsp" in late
+    assert "Put both together" in late
+    assert shown(client, 2, "l2") != "2 tbsp", "nothing is made before it is chosen"
+    client.post("/recipes/2/merge", data=merge_form(late), headers=HTMX)
+    assert (shown(client, 2, "l8"), shown(client, 2, "l2")) == ("¼ tsp", "2 tbsp")
+
+
+@pytest.mark.parametrize(
+    ("choice", "stands"), [({}, "¼ tsp"), ({"choose-l8": "theirs"}, "¼ tsp"), ({"choose-l8": "mine"}, "1 tsp")]
+)
+def test_where_both_changed_one_line_the_second_chooses(
+    choice: dict[str, str], stands: str, client: TestClient
+) -> None:
+    seen = revision_of(client, 2)
+    amount(client, 2, "l8", "1/4 tsp", seen)
+    late = amount(client, 2, "l8", "1 tsp", seen)
+    assert "was changed in both" in late
+    client.post("/recipes/2/merge", data={**merge_form(late), **choice}, headers=HTMX)
+    assert shown(client, 2, "l8") == stands
+
+
+def test_a_broken_merge_and_a_late_undo_change_nothing(client: TestClient) -> None:
+    seen = revision_of(client, 2)
+    late = amount(client, 2, "l2", "2 tbsp", amount_then(client, seen))
+    assert "was changed elsewhere" in late
+    form = merge_form(late)
+    for wrong in ({"mine": "{}"}, {"mine": "x"}, {"base": "77"}):
+        answer = client.post("/recipes/2/merge", data={**form, **wrong}, headers=HTMX).text
+        assert "Nothing was changed" in answer
+    undone = client.post("/recipes/2/undo", data={"revision": seen}, headers=HTMX).text
+    assert "nothing was undone" in undone
+    assert shown(client, 2, "l8") == "¼ tsp"
+    kept = client.post("/recipes/2/keep", data={"revision": seen, "name": "mild one", "note": "for D2"})
+    assert kept.status_code == 409
+    assert 'value="mild one"' in kept.text, "the words of the version are still there"
+
+
+def amount_then(client: TestClient, seen: str) -> str:
+    """Another tab makes an edit; the revision this tab still has."""
+    amount(client, 2, "l8", "1/4 tsp", seen)
+    return seen
+
+
+def test_a_tab_that_was_overtaken_and_came_back_is_not_bothered(client: TestClient) -> None:
+    seen = revision_of(client, 2)
+    amount(client, 2, "l8", "1/4 tsp", seen)
+    client.post("/recipes/2/undo", data={"revision": revision_of(client, 2)}, headers=HTMX)
+    assert "was changed elsewhere" not in amount(client, 2, "l2", "2 tbsp", seen)
+    assert shown(client, 2, "l2") == "2 tbsp"
+
+
+def test_a_line_is_opened_prepared_eaten_in_part_moved_and_placed(client: TestClient) -> None:
+    opened = client.get("/recipes/8?open=l2", headers=HTMX).text
+    assert 'data-panel="l2"' in opened
+
+    def post(what: str, **data: str) -> str:
+        return client.post(
+            f"/recipes/8/lines/l2/{what}?open=l2", data={**data, "revision": revision_of(client, 8)}, headers=HTMX
+        ).text
+
+    assert "80% eaten" in post("eaten", percent="80")
+    assert "between 0 and 100%" in post("eaten", percent="120")
+    assert "not a share in percent" in post("eaten", percent="most")
+    assert "peel" in post("preparation", preparation="peel")
+    moved = post("move", by="-1")
+    assert moved.index('data-line="l2"') < moved.index('data-line="l1"')
+    placed = post("place", component="On top")
+    assert 'data-group="On top"' in placed
+    assert 'data-panel="l2"' in placed, "the line stays open"
+
+
+def test_versions_tell_their_story_and_come_back(client: TestClient) -> None:
+    amount(client, 2, "l8", "1/2 tsp", revision_of(client, 2))
+    amount(client, 2, "l8", "1/4 tsp", revision_of(client, 2))
+    client.post(
+        "/recipes/2/keep", data={"revision": revision_of(client, 2), "name": "milder", "note": "for the night shift"}
+    )
+    told = client.get("/recipes/2/versions").text
+    assert "¾ tsp → ¼ tsp" in told, "two steps of one amount are told as one"
+    marked = client.post(
+        "/recipes/2/versions/2/mark", data={"kind": "tasted", "by": "P4", "remark": "flat at the end"}
+    ).text
+    assert "flat at the end" in marked
+    assert "tasted" in client.get("/?state=tasted").text
+    back = client.post("/recipes/2/versions/1/back", headers=HTMX).text
+    assert 'value="¾ tsp"' in back
+    assert client.post("/recipes/2/versions/9/back", headers=HTMX).status_code == 404
+
+
+def cards(client: TestClient, query: str) -> list[str]:
+    page = client.get("/?" + query).text
+    return [html.unescape(t) for t in re.findall(r'<h2><a href="/recipes/\d+"[^>]*>([^<]+)</a>', page)]
+
+
+def test_the_shelf_is_sifted(client: TestClient) -> None:
+    everything = cards(client, "")
+    assert len(everything) == 15
+    assert cards(client, "q=fennel") == ["Lentil and fennel salad"]
+    assert cards(client, "order=name") == sorted(everything)
+    free = cards(client, "free=milk&free=sesame")
+    assert free
+    assert set(free) < set(everything)
+    meets, misses, close = (set(cards(client, f"meeting={m}")) for m in ("meets", "misses", "close"))
+    assert meets | misses | close == set(everything)
+    assert len(meets) + len(misses) + len(close) == len(everything)
+    assert cards(client, "q=zzz") == []
+    assert cards(client, "kind=nonsense&state=odd&against=x&order=q&meeting=z&free=y&school=w") == everything
+    part = client.get("/?q=fennel", headers=HTMX).text
+    assert "<html" not in part
+    assert "<html" in client.get("/?q=fennel", headers={**HTMX, "HX-History-Restore-Request": "true"}).text
+
+
+def test_many_cards_come_a_page_at_a_time(client: TestClient) -> None:
+    for number in range(12):
+        read_in(client, f"Dip number {number}\nServes 6\n1 cup tahini\n{number + 1} tsp salt\n")
+    page = client.get("/?order=name").text
+    assert page.count("shelf-card") == 24
+    assert len(page) < 500_000
+    more = re.search(r'hx-get="(/\?[^"]*start=24[^"]*)"', page)
+    assert more
+    rest = client.get(html.unescape(more[1]), headers=HTMX).text
+    assert rest.count("shelf-card") == 3
+    assert "shelf-more" not in rest
+
+
+def test_side_by_side_takes_two_or_three_of_any_recipes(client: TestClient) -> None:
+    page = client.get("/beside?x=4.1&x=4.2&x=5.draft&per=100 g").text
+    assert "Walnut and red-pepper dip" in page
+    assert "In 100 g" in page
+    assert "Cost a serving" in page
+    assert "names no version" in client.get("/beside?x=4.1&x=nonsense").text
+    assert client.get("/beside?x=4.77").status_code == 404
+    assert "/beside?x=4.1&amp;x=7.draft" in client.get("/beside/find?q=artichoke&x=4.1").text
+    assert client.get("/beside").status_code == 200
+
+
+def test_settings_hold_and_what_cannot_be_is_refused(client: TestClient) -> None:
+    good = {
+        "region": "metric",
+        "weights": "ounces",
+        "label": "eu",
+        "rounding": "both",
+        "school": "lean-dairy",
+        "practice": "Depot kitchen",
+    }
+    assert "Saved" in client.post("/settings", data=good).text
+    card = client.get("/recipes/4/card").text
+    for said in ("Depot kitchen", "In 100 g", " kJ, ", "as worked out", " oz"):
+        assert said in card
+    assert 'value="metric" selected' in client.get("/read-in").text
+    assert "oz" in client.get("/recipes/4").text
+    assert client.post("/settings", data={**good, "weights": "stones"}).status_code == 422
+    assert client.post("/settings", data={**good, "region": "moon"}).status_code == 422
+    assert 'value="metric" checked' in client.get("/settings").text
+
+
+def test_an_empty_practice_opens_on_the_tour_once(tmp_path: Path) -> None:
+    client = TestClient(create_app(tmp_path / "empty.db"))
+    assert "three minutes" in client.get("/").text
+    counter = client.post("/first/begin")
+    recipe = int(str(counter.url).rsplit("/", 1)[1])
+    assert "1 of 5: Find the culprit" in counter.text
+    assert "2 of 5: Swap it" in client.get(f"/recipes/{recipe}?lens=sodium_mg").text
+    swap = re.search(
+        r'hx-post="(/recipes/\d+/lines/\w+/swaps/[^"]+)" hx-vals=.(\{[^}]*\})',
+        client.get(f"/recipes/{recipe}/lines/l6/swaps").text,
+    )
+    assert swap
+    taken = client.post(swap[1], data={"revision": revision_of(client, recipe), "share": "0.5"}, headers=HTMX).text
+    assert "3 of 5: Nudge an amount" in taken or "4 of 5: Keep it" in taken
+    client.post(
+        f"/recipes/{recipe}/lines/l2/nudge", data={"steps": "-1", "revision": revision_of(client, recipe)}, headers=HTMX
+    )
+    assert "4 of 5: Keep it" in client.get(f"/recipes/{recipe}").text
+    client.post(f"/recipes/{recipe}/keep", data={"revision": revision_of(client, recipe), "name": "milder"})
+    assert "of 5:" not in client.get(f"/recipes/{recipe}").text, "side by side ends it"
+    assert "three minutes" not in client.get("/").text
+
+
+def test_the_tour_can_be_skipped_for_good(tmp_path: Path) -> None:
+    client = TestClient(create_app(tmp_path / "empty.db"))
+    assert "The shelf is empty" in client.post("/first/skip").text
+    assert "The shelf is empty" in client.get("/").text
