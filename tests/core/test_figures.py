@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from fresh_ladle.core.appraisal import Knowledge, appraise
 from fresh_ladle.core.nutrients.compiled import batch_figures, simulated_batches
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.targets import Side, Standing, Target, probability_below, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Side, Standing, Target, probability_below, verdict
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipe import Line, Recipe, RecipeError
 from fresh_ladle.data.load import load_knowledge
@@ -148,3 +148,18 @@ def test_to_taste_is_a_share_of_the_mix(knowledge: Knowledge, reader) -> None:  
 def test_servings_that_cannot_be_are_refused(servings: float, grams: float | None) -> None:
     with pytest.raises(RecipeError, match="serving"):
         made([("tahini", 30.0)], servings, grams)
+
+
+def test_in_100_g_is_what_a_serving_of_100_g_holds(kitchen: Kitchen) -> None:
+    """By count, by weight and with the batch weighed: value and range, without a second way of adding up."""
+    by_count = kitchen.recipe({"tahini": "60 g", "spinach": "2 cup", "table-salt": "1/2 tsp"}, servings=7)
+    hundred = kitchen.work_out(replace(by_count, serving_grams=100.0))
+    weighed = kitchen.work_out(replace(by_count, serving_grams=40.0))
+    target = Target("sodium_mg", Side.AT_MOST, 1, Basis.HUNDRED_GRAMS)
+    expected = hundred.totals.serving["sodium_mg"]
+    for version in (kitchen.work_out(by_count), weighed, hundred):
+        figure = version.figure_for(target)
+        assert (figure.value, figure.low, figure.high) == pytest.approx((expected.value, expected.low, expected.high))
+    boiled_down = kitchen.work_out(replace(by_count, yield_grams=80.0))
+    assert boiled_down.figure_for(target).value == pytest.approx(boiled_down.totals.batch["sodium_mg"].value / 0.8)
+    assert kitchen.appraise({}).figure_for(target).value == 0

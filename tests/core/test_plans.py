@@ -12,14 +12,14 @@ from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.flavor.parameters import AXES
-from fresh_ladle.core.nutrients.targets import Side, Target, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target, verdict
 from fresh_ladle.core.plans.choices import identity_lines
 from fresh_ladle.core.plans.model import LARGE_STEPS, PER_CHANGE, PER_SHRINKING, PER_SIZE, SMALL_STEPS
 from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.plans.trouble import trouble
-from fresh_ladle.core.plans.wanted import exclusion_of, lines_called, target_of
+from fresh_ladle.core.plans.wanted import exclusion_of, lines_called, target_of, typed_target
 from fresh_ladle.core.recipe import Line, Recipe, RecipeError
 from fresh_ladle.core.school import BY_ID as SCHOOLS
 from fresh_ladle.core.school import SALT_BY_ID, School, allows
@@ -55,8 +55,8 @@ def checked(plan: Plan, first: Appraisal, request: PlanRequest, knowledge: Knowl
     after = appraise(recipe, knowledge)
     assert after.recipe == plan.after.recipe
     for target in request.targets:
-        chance = verdict(after.totals.serving[target.nutrient], target).probability
-        assert chance >= request.chance
+        chance = verdict(after.figure_for(target), target).probability
+        assert chance >= request.chance or target.soft
         assert plan.meets[target] == pytest.approx(chance)
     steps = drift_between(after, first).steps
     assert max(map(abs, steps.values())) <= request.most_steps + 0.021
@@ -146,6 +146,37 @@ def test_served_by_weight_the_limit_is_on_the_weight(kitchen: Kitchen, knowledge
     for plan in plans:
         assert plan.after.totals.serving_grams == pytest.approx(60)
         checked(plan, first, request, knowledge)
+
+
+@pytest.mark.parametrize("served", [{}, {"serving_grams": 60.0}, {"yield_grams": 500.0}])
+def test_a_limit_in_100_g_holds_however_it_is_served(
+    served: dict[str, float], kitchen: Kitchen, knowledge: Knowledge
+) -> None:
+    first = kitchen.work_out(replace(kitchen.recipe(DIP, "legume-dip", 8), **served))  # type: ignore[arg-type]
+    held = first.figure_for(Target(SODIUM, Side.AT_MOST, 0, Basis.HUNDRED_GRAMS)).value
+    request = PlanRequest((Target(SODIUM, Side.AT_MOST, round(held * 0.8), Basis.HUNDRED_GRAMS),))
+    plans, _ = plans_for(first, first, request, knowledge)
+    assert plans
+    for plan in plans:
+        checked(plan, first, request, knowledge)
+        grams = plan.after.totals.batch_grams.value
+        in_100_g = plan.after.totals.batch[SODIUM].value / grams * 100
+        assert in_100_g <= request.targets[0].limit
+
+
+def test_a_soft_limit_gives_way_to_taste_and_a_hard_one_does_not(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    first = dish(kitchen, SALAD, "grain-salad")
+    hard, fat = at_most(first, 0.8), first.totals.serving["fat_g"].value
+    plain = plans_for(first, first, PlanRequest((hard,)), knowledge, only_closest=True)[0][0]
+    reachable = Target("fat_g", Side.AT_MOST, round(fat * 0.8, 1), firmness=Firmness.SOFT)
+    beyond = Target("fat_g", Side.AT_MOST, 0, firmness=Firmness.SOFT)
+    for soft in (reachable, beyond):
+        request = PlanRequest((hard, soft))
+        (plan,), _ = plans_for(first, first, request, knowledge, only_closest=True)
+        checked(plan, first, request, knowledge)
+        assert plan.after.totals.serving["fat_g"].value <= plain.after.totals.serving["fat_g"].value + 0.01
+    strict = PlanRequest((hard, replace(beyond, firmness=Firmness.HARD)))
+    assert plans_for(first, first, strict, knowledge, only_closest=True)[0] == []
 
 
 def test_some_steps_of_a_plan_can_be_taken_alone(kitchen: Kitchen, knowledge: Knowledge) -> None:
@@ -335,10 +366,12 @@ def test_a_request_out_of_bounds_is_refused(kitchen: Kitchen, knowledge: Knowled
     ("text", "target"),
     [("sodium_mg<=140", Target(SODIUM, Side.AT_MOST, 140)), ("sodium <= 140 mg", Target(SODIUM, Side.AT_MOST, 140)),
      ("fiber≥3,5", Target("fiber_g", Side.AT_LEAST, 3.5)), ("Saturated fat <= 2", Target("saturated_fat_g", Side.AT_MOST, 2)),
-     ("calories<=90", Target("energy_kcal", Side.AT_MOST, 90))],
+     ("calories<=90", Target("energy_kcal", Side.AT_MOST, 90)), ("sodium <= 300 mg per 100 g", Target(SODIUM, Side.AT_MOST, 300, Basis.HUNDRED_GRAMS)),
+     ("fiber>=3 g, soft", Target("fiber_g", Side.AT_LEAST, 3, firmness=Firmness.SOFT))],
 )  # fmt: skip
 def test_targets_as_people_type_them(text: str, target: Target) -> None:
     assert target_of(text) == target
+    assert target_of(typed_target(target)) == target
 
 
 def test_names_as_people_type_them(kitchen: Kitchen, knowledge: Knowledge) -> None:

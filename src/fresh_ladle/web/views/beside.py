@@ -172,7 +172,8 @@ def _figure_cell(
     change = percent = ""
     if first is not None:
         change = signed(nutrient, figure.value - first.value)
-        percent = f"{(figure.value / first.value - 1) * 100:+.0f}%".replace("-", "−") if first.value > 0 else ""
+        whole = round((figure.value / first.value - 1) * 100) if first.value > 0 else 0
+        percent = f"{whole:+d}%".replace("-", "−") if whole else ""
     tone = TONES[judged[0].standing] if judged else ""
     return FigureCell(
         value, range_text(nutrient, figure), change, percent, verdict_text(judged[0]) if judged else "", tone
