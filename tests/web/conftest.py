@@ -44,9 +44,11 @@ def demo_database(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture
-def client(tmp_path: Path, demo_database: Path) -> TestClient:
+def client(tmp_path: Path, demo_database: Path) -> Iterator[TestClient]:
     copy(demo_database, tmp_path / "demo.db")
-    return TestClient(create_app(tmp_path / "demo.db"), raise_server_exceptions=False)
+    app = create_app(tmp_path / "demo.db")
+    yield TestClient(app, raise_server_exceptions=False)
+    app.state.workbench.jobs.stop_all()
 
 
 @contextmanager
@@ -65,6 +67,7 @@ def served(app: FastAPI) -> Iterator[str]:
     finally:
         server.should_exit = True
         thread.join()
+        app.state.workbench.jobs.stop_all()
 
 
 @pytest.fixture(scope="session")

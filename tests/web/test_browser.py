@@ -50,7 +50,9 @@ def test_paste_see_swap_keep_compare_print(page: Page, reader: Reader, knowledge
     read_in(page, PASTED)
     expect(page.get_by_role("heading", name="What was understood")).to_be_visible()
     expect(page.locator(".reading-row.problem")).to_have_count(0)
-    page.get_by_label("Targets").select_option(label="Night-shift dip, 60 g")
+    with page.expect_response("**/read-in/again"):
+        page.get_by_label("Targets").select_option(label="Night-shift dip, 60 g")
+    expect(page.get_by_label("Targets").locator("option:checked")).to_have_text("Night-shift dip, 60 g")
     page.get_by_role("button", name="To the Counter").click()
 
     # figures within 3% of a sum over the same rows and grams

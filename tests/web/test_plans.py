@@ -140,6 +140,8 @@ def test_a_plan_in_the_browser(page: Page) -> None:
     page.keyboard.press("p")
     expect(page.locator("#drawer #plans:not([hx-get])")).to_be_visible(timeout=60_000)
     expect(page.locator("#drawer")).to_contain_text("No plan holds")
+    page.get_by_role("button", name=re.compile("^Ask for")).first.click()
+    expect(page.locator("#drawer .plan-row").first).to_be_visible(timeout=60_000)
     page.get_by_role("link", name="other limits").click()
     expect(page.get_by_role("heading", name="Plans for artichoke and white-bean dip")).to_be_visible()
     for name in ("energy_kcal", "fat_g", "fiber_g"):

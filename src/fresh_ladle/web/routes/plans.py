@@ -184,17 +184,21 @@ async def look(request: Request, recipe_id: int) -> HTMLResponse:
 
 
 @router.post("/recipes/{recipe_id}/plans/over", response_class=HTMLResponse)
-def look_over(request: Request, recipe_id: int) -> HTMLResponse:
-    """The search with the recipe's own targets, sliding over the Counter."""
-    bench = workbench(request)
+async def look_over(request: Request, recipe_id: int) -> HTMLResponse:
+    """The search sliding over the Counter: with the recipe's own targets, or with those of an easing that was taken."""
+    bench, sent = workbench(request), await request.form()
     with bench.store() as connection:
         work = load_work(bench, connection, recipe_id)
         prices = prices_per_100_g(connection)
     if work.profile is None:
-        raise RecipeError("choose targets first, under Servings and targets: a plan needs something to meet")
-    wanted = PlanRequest(work.profile.targets, bench.schools.get(work.profile.school), exclude=work.profile.exclusions)
-    job = _search(bench, work, wanted, prices)
-    return page(request, "drawer_plans.html", profile=work.profile, asked=[f"{NUTRIENT[t.nutrient].name.lower()} {target_text(t)}" for t in wanted.targets], recipe_id=recipe_id, over=True, **_run_context(bench, job, 0))  # fmt: skip
+        raise RecipeError("choose targets first, under Targets: a plan needs something to meet")
+    own = PlanRequest(work.profile.targets, bench.schools.get(work.profile.school), exclude=work.profile.exclusions)
+    wanted = _request_from(sent, bench) if "more" in sent else own
+    asked = [f"{NUTRIENT[t.nutrient].name.lower()} {target_text(t)}" for t in wanted.targets]
+    context = _run_context(bench, _search(bench, work, wanted, prices), 0)
+    return page(
+        request, "drawer_plans.html", profile=work.profile, asked=asked, recipe_id=recipe_id, over=True, **context
+    )
 
 
 def _search(bench: Workbench, work: Work, wanted: PlanRequest, prices: Mapping[str, float]) -> Job:

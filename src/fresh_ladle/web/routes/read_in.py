@@ -18,7 +18,7 @@ from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.formats.any_recipe import recipe_text_from_file, recipe_text_from_paste
 from fresh_ladle.formats.limits import MOST_BYTES, FileError
 from fresh_ladle.store.drafts import create_recipe
-from fresh_ladle.store.profiles import all_profiles
+from fresh_ladle.store.profiles import all_profiles, profile
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench
@@ -91,7 +91,7 @@ async def look_again(request: Request) -> HTMLResponse:
         reading, chosen = _from_form(sent, bench.reader)
     except RecipeError as error:
         return page(request, "read_in_problem.html", 422, error=str(error))
-    return _preview(request, bench, reading, chosen)
+    return _preview(request, bench, reading, chosen, str(sent.get("profile_id", "")))
 
 
 @router.post("/keep", response_class=HTMLResponse)
@@ -102,10 +102,12 @@ async def keep(request: Request) -> Response:
         reading, _ = _from_form(sent, bench.reader)
     except RecipeError as error:
         return _paste_page(request, "\n".join(str(t) for t in sent.getlist("line")), str(error))
-    profile = str(sent.get("profile_id", ""))
+    wanted = str(sent.get("profile_id", ""))
     with bench.store() as connection:
-        profile_id = int(profile) if profile.isdigit() else None
-        recipe_id = create_recipe(connection, reading.recipe, profile_id, pinned=bench.pin(reading.recipe))
+        chosen = profile(connection, int(wanted)) if wanted.isdigit() else None
+        recipe_id = create_recipe(
+            connection, reading.recipe, chosen.id if chosen else None, pinned=bench.pin(reading.recipe)
+        )
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
 
 
@@ -154,13 +156,15 @@ def _from_form(sent: FormData, reader: Reader) -> tuple[RecipeReading, list[str]
     return RecipeReading(recipe, numbered, True), chosen
 
 
-def _preview(request: Request, bench: Workbench, reading: RecipeReading, chosen: list[str]) -> HTMLResponse:
+def _preview(
+    request: Request, bench: Workbench, reading: RecipeReading, chosen: list[str], profile_id: str = ""
+) -> HTMLResponse:
     now = bench.appraise(reading.recipe)
     rows = [_row(r, p, c, bench) for r, p, c in zip(reading.readings, now.portions, chosen, strict=True)]
     with bench.store() as connection:
         profiles = all_profiles(connection)
     context: dict[str, Any] = {
-        "recipe": reading.recipe, "rows": rows, "kinds": dishes.KINDS, "profiles": profiles, "place": "read-in",
+        "recipe": reading.recipe, "rows": rows, "kinds": dishes.KINDS, "profiles": profiles, "profile_id": profile_id, "place": "read-in",
         "servings_given": reading.servings_given, "batch": grams_text(now.totals.batch_grams),
         "serving": f"{now.totals.serving_grams:,.0f} g", "problems": sum(r.problem is not None for r in rows),
         "unsure": sum(r.sure == "check" for r in rows),
