@@ -68,12 +68,41 @@ def _many(page: Page) -> None:
     page.wait_for_selector("#many:not([hx-get])", timeout=180_000)
 
 
+def _line(page: Page) -> None:
+    page.locator("#name-l4").click()
+    page.wait_for_selector(".line-panel")
+
+
+def _merging(page: Page) -> None:
+    """The same recipe in two tabs; the second edits a line that the first has changed."""
+    other = page.context.new_page()
+    other.goto(page.url)
+    other.fill("#amount-l8", "1/4 tsp")
+    other.keyboard.press("Enter")
+    other.wait_for_selector("#amount-l8[value='¼ tsp']")
+    other.close()
+    page.fill("#amount-l8", "3/4 tsp")
+    page.keyboard.press("Enter")
+    page.wait_for_selector(".merging")
+
+
+def _versions(page: Page) -> None:
+    page.keyboard.press("v")
+    page.wait_for_selector(".version")
+
+
+def _plans_over(page: Page) -> None:
+    page.keyboard.press("p")
+    page.wait_for_selector("#drawer #plans:not([hx-get])", timeout=60_000)
+
+
 VIEWS = {
     "shelf": ("/", None), "read-in": ("/read-in", _read), "counter": ("/recipes/4", None), "counter-swaps": ("/recipes/8", _swaps),
-    "counter-where-from": ("/recipes/7", _account), "side-by-side": ("/recipes/4/beside?a=1&b=2", None), "card": ("/recipes/4/card", None),
+    "counter-where-from": ("/recipes/7", _account), "side-by-side": ("/beside?x=4.1&x=4.2", None), "card": ("/recipes/4/card", None),
     "stores-food": ("/foods/feta", None), "targets": ("/targets", None),
     "counter-compared": ("/recipes/6", _compared), "counter-repairs": ("/recipes/4", _repairs), "plans": ("/recipes/8/plans", _plans),
-    "plans-many": ("/plan-many", _many), "taste": ("/taste", None),
+    "plans-many": ("/plan-many", _many), "taste": ("/taste", None), "first": ("/first", None), "counter-line": ("/recipes/8", _line),
+    "counter-versions": ("/recipes/4", _versions), "counter-plans": ("/recipes/12", _plans_over), "counter-merging": ("/recipes/3", _merging),
 }  # fmt: skip
 
 

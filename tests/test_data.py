@@ -8,7 +8,9 @@ from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.core.nutrients.nutrient import HEADLINE
 from fresh_ladle.data import load
-from fresh_ladle.data.load import DataError
+from fresh_ladle.data.load import DataError, load_starting_points
+from fresh_ladle.store.standing import TARGETED
+from fresh_ladle.web.routes.targets import EATEN_AS
 
 # Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol, gums, and three
 # spices whose carbohydrate the table counts at a lower factor.
@@ -71,3 +73,22 @@ def test_a_wrong_row_is_refused_by_name(
     monkeypatch.setattr(load, "rows", lambda name: [row] if name == file else real(name))
     with pytest.raises(DataError, match=says):
         load.load_pantry.__wrapped__()
+
+
+def test_starting_points_are_sourced_and_shares_of_the_day_are_all_the_same_share() -> None:
+    day = {
+        "energy_kcal": 2000,
+        "sodium_mg": 2300,
+        "saturated_fat_g": 20,
+        "fiber_g": 28,
+        "protein_g": 50,
+        "added_sugars_g": 50,
+    }
+    shares = {"a tenth": 10, "a quarter": 4, "a twentieth": 20}
+    for point in load_starting_points():
+        assert len(point.source) > 20
+        assert point.eaten_as in EATEN_AS
+        assert {t.nutrient for t in point.targets} <= set(TARGETED)
+        for words, parts in shares.items():
+            if f", {words} of the day" in point.name:
+                assert {t.nutrient: t.limit * parts for t in point.targets} == pytest.approx({t.nutrient: day[t.nutrient] for t in point.targets})  # fmt: skip
