@@ -7,7 +7,7 @@ work=$(mktemp -d); trap 'rm -rf "$work"' EXIT
 cd "$work"
 npm init -y >/dev/null 2>&1
 npm install --silent --no-audit --no-fund --ignore-scripts \
-  bootstrap@5.3.9 htmx.org@2.0.8 @alpinejs/csp@3.17.4 sortablejs@1.15.6 \
+  bootstrap@5.3.9 htmx.org@2.0.8 @alpinejs/csp@3.17.4 sortablejs@1.15.6 idiomorph@0.8.0 \
   @fontsource-variable/bricolage-grotesque@5.3.0 @fontsource-variable/atkinson-hyperlegible-next@5.3.0
 mkdir -p "$target"
 take() { cp "node_modules/$1" "$target/$2"; }
@@ -16,6 +16,8 @@ take bootstrap/LICENSE bootstrap.LICENSE
 take htmx.org/dist/htmx.min.js htmx.min.js
 take htmx.org/LICENSE htmx.LICENSE
 take @alpinejs/csp/dist/cdn.min.js alpine-csp.min.js
+take idiomorph/dist/idiomorph-ext.min.js idiomorph-ext.min.js
+take idiomorph/LICENSE idiomorph.LICENSE
 take sortablejs/Sortable.min.js sortable.min.js
 take sortablejs/LICENSE sortable.LICENSE
 take @fontsource-variable/bricolage-grotesque/files/bricolage-grotesque-latin-wght-normal.woff2 bricolage-grotesque.woff2

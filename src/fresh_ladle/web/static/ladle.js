@@ -97,7 +97,7 @@
     if (waiting) return;
     waiting = true;
     const revision = $("#bench").dataset.revision;
-    htmx.ajax("POST", url, { source, target: "#bench", swap: "outerHTML", values: { ...values, revision } }).finally(() => { waiting = false; });
+    htmx.ajax("POST", url, { source, target: "#bench", swap: "morph", values: { ...values, revision } }).finally(() => { waiting = false; });
   };
   const lineUrl = (line, what) => `/recipes/${$("#bench").dataset.recipe}/lines/${line.dataset.line || line.dataset.panel}/${what}`;
   const sortLines = () => {
