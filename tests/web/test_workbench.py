@@ -98,6 +98,10 @@ def test_a_line_is_opened_prepared_eaten_in_part_moved_and_placed(client: TestCl
         ).text
 
     assert "80% eaten" in post("eaten", percent="80")
+    assert "choose a food from the list" in post("food", food="gravel")
+    as_other = post("food", food="cucumber-peeled")
+    assert '<option value="cucumber-peeled">' in as_other
+    assert "80% eaten" in as_other, "what was said of the line stays"
     assert "between 0 and 100%" in post("eaten", percent="120")
     assert "not a share in percent" in post("eaten", percent="most")
     assert "peel" in post("preparation", preparation="peel")

@@ -100,12 +100,12 @@ def capitalized(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-_DRAWN = {"1/2": "½", "1/3": "⅓", "2/3": "⅔", "1/4": "¼", "3/4": "¾", "1/8": "⅛"}
+_DRAWN = {"1/2": "½", "1/3": "⅓", "2/3": "⅔", "1/4": "¼", "3/4": "¾", "1/8": "⅛", "3/8": "⅜", "5/8": "⅝", "7/8": "⅞"}
 
 
 def display_amount(text: str) -> str:
     """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ tbsp`."""
-    return re.sub(r"(?:(?<=\d) )?(?<![\d/])(1/2|1/3|2/3|1/4|3/4|1/8)(?!\d)", lambda m: _DRAWN[m[1]], text)
+    return re.sub(r"(?:(?<=\d) )?(?<![\d/])(1/2|1/3|2/3|1/4|3/4|[1357]/8)(?!\d)", lambda m: _DRAWN[m[1]], text)
 
 
 def counted(number: int, thing: str) -> str:

@@ -19,6 +19,7 @@ STEP: dict[str, Fraction] = {
 _ONE = Fraction(1)
 _WRITTEN = {
     Fraction(1, 4): "¼", Fraction(1, 2): "½", Fraction(3, 4): "¾", Fraction(1, 3): "⅓", Fraction(2, 3): "⅔", Fraction(1, 8): "⅛",
+    Fraction(3, 8): "⅜", Fraction(5, 8): "⅝", Fraction(7, 8): "⅞",
 }  # fmt: skip
 _PLURAL = {"cup": "cups", "can": "cans", "jar": "jars", "clove": "cloves", "bunch": "bunches", "handful": "handfuls",
            "leaf": "leaves", "slice": "slices", "sprig": "sprigs", "stalk": "stalks", "head": "heads"}  # fmt: skip

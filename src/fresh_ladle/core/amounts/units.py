@@ -83,7 +83,7 @@ SPELLINGS: dict[str, tuple[str, ...]] = {
 CONTAINERS = frozenset({"can", "jar", "package", "block"})
 SIZES = {
     "small": "small", "sm": "small", "little": "small", "medium": "medium", "med": "medium", "medium-sized": "medium",
-    "medium-size": "medium", "large": "large", "lg": "large", "big": "large", "extra-large": "large", "jumbo": "large",
+    "medium-size": "medium", "large": "large", "lg": "large", "lrg": "large", "big": "large", "extra-large": "large", "jumbo": "large",
     "good-sized": "large", "generous": "large", "thick": "large", "thin": "small", "fat": "large", "smallish": "small",
     "heaping": "heaping", "heaped": "heaping", "rounded": "rounded", "scant": "scant", "level": "level", "good": "rounded",
     "packed": "packed", "loosely": "loose", "lightly": "loose", "firmly": "packed", "loose": "loose", "overflowing": "heaping",

@@ -47,15 +47,19 @@ class Relaxation:
 class Trouble:
     conflicts: list[Conflict]
     relaxations: list[Relaxation]
+    looked: bool = True
+    """False when what stands in the way was plain before any plan was looked for."""
 
 
 def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Trouble:
     """Explains why no plan was found, and looks for the smallest changes of the request that make one."""
     if now.totals.batch_grams.value <= 0:
-        return Trouble([Conflict(None, None, "Nothing in this recipe has a weight yet: give amounts first.")], [])
+        return Trouble(
+            [Conflict(None, None, "Nothing in this recipe has a weight yet: give amounts first.")], [], looked=False
+        )
     plain = _contradictions(request) + _unknown(now, request)
     if plain:
-        return Trouble(plain, [])
+        return Trouble(plain, [], looked=False)
     limited = replace(request, seconds=SECONDS)
     search = Search(now, original, limited, knowledge)
     if search.choices.stuck:

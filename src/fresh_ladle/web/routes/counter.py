@@ -138,6 +138,30 @@ def mend(
     return edited(request, recipe_id, revision, change)
 
 
+@router.post("/lines/{line_id}/food", response_class=HTMLResponse)
+def choose_food(
+    request: Request, recipe_id: int, line_id: str, food: Annotated[str, Form(max_length=120)], revision: Revision
+) -> Response:
+    """Counts a line as another food; its amount and what was done to it stay."""
+    bench = workbench(request)
+
+    def change(recipe: Recipe) -> Recipe:
+        line = recipe.line(line_id)
+        if food not in bench.knowledge.pantry:
+            raise RecipeError("choose a food from the list")
+        read = bench.reader.read_as(line.text, food, line.component, recipe.region)
+        if not read.understood:
+            raise RecipeError(read.problem or "the line does not fit this food")
+        return recipe.with_line(
+            replace(
+                read.line, id=line_id, amount=line.amount or read.line.amount, eaten=line.eaten,
+                preparations=line.preparations or read.line.preparations, settled=line.settled | {"food"},
+            )
+        )  # fmt: skip
+
+    return edited(request, recipe_id, revision, change)
+
+
 @router.post("/lines/{line_id}/preparation", response_class=HTMLResponse)
 def toggle_preparation(
     request: Request, recipe_id: int, line_id: str, preparation: Annotated[str, Form(max_length=40)], revision: Revision

@@ -49,8 +49,10 @@ class LineView:
 
 @dataclass(frozen=True, slots=True)
 class LinePanel:
-    """What can be changed on an opened line. `preparations` pairs id with words; `others` can be put on."""
+    """What can be changed on an opened line. `preparations` pairs id with words, `others` can be put on, `foods` are what
+    the line may be counted as."""
 
+    foods: list[tuple[str, str]]
     preparations: list[tuple[str, str]]
     others: list[tuple[str, str]]
     eaten: str
@@ -187,9 +189,11 @@ def _panel(line: Line, portion: Portion | None, bench: Workbench, recipe: Recipe
     if line.id != open_line:
         return None
     labels = bench.knowledge.preparations.labels
+    found = bench.reader.read_line(line.text, line.component, recipe.region) if line.batch is None else []
+    foods = [(c.food, c.name) for r in found[:1] for c in r.alternatives if c.food != line.food]
     on = {p.id: f"{p.label}: {p.note}" for p in portion.preparations} if portion else {}
     return LinePanel(
-        [(p, on.get(p, labels.get(p, p))) for p in line.preparations], [(p, label) for p, label in labels.items() if p not in line.preparations],
+        foods, [(p, on.get(p, labels.get(p, p))) for p in line.preparations], [(p, label) for p, label in labels.items() if p not in line.preparations],
         f"{line.eaten * 100:g}", line.component, recipe.components, line.batch is not None,
     )  # fmt: skip
 
