@@ -224,3 +224,14 @@ def test_the_tour_can_be_skipped_for_good(tmp_path: Path) -> None:
     client = TestClient(create_app(tmp_path / "empty.db"))
     assert "The shelf is empty" in client.post("/first/skip").text
     assert "The shelf is empty" in client.get("/").text
+
+
+def test_what_the_shelf_finds_can_be_planned_for_and_used(client: TestClient) -> None:
+    link = re.search(r'href="(/plan-many[^"]*)">plans for it', client.get("/?q=fennel").text)
+    assert link
+    many = client.get(html.unescape(link[1])).text
+    assert many.count('name="recipe"') == 1
+    assert "Lentil and fennel salad" in many
+    offered = client.get("/recipes/4/batch?q=tarragon", headers=HTMX).text
+    assert offered.count("<option") == 1
+    assert "Tarragon-buttermilk dressing" in offered

@@ -95,11 +95,6 @@ def set_profile(connection: sqlite3.Connection, recipe_id: int, profile_id: int 
         connection.execute("UPDATE recipe SET profile_id = ? WHERE id = ?", (profile_id, recipe_id))
 
 
-def titles(connection: sqlite3.Connection) -> list[tuple[int, str]]:
-    """Id and title of every recipe, by title."""
-    return [(row["id"], row["title"]) for row in connection.execute("SELECT id, title FROM recipe ORDER BY title, id")]
-
-
 def recipes_using(connection: sqlite3.Connection, food_key: str) -> list[tuple[int, str]]:
     """Id and title of the recipes whose draft uses a food."""
     rows = connection.execute(

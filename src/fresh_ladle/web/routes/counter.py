@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
@@ -22,15 +22,16 @@ from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.store.document import from_document
 from fresh_ladle.store.drafts import StaleEdit, draft, keep_version, recipe_at, redo, undo
-from fresh_ladle.store.recipes import set_profile, titles, versions
+from fresh_ladle.store.recipes import set_profile, versions
 from fresh_ladle.store.settings import set_tour
+from fresh_ladle.store.standing import ShelfQuestion, shelf_page
 from fresh_ladle.web.routes.bench import Revision, bench_page, edited
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.state import workbench
 from fresh_ladle.web.views.counter import asked_figure
 from fresh_ladle.web.views.explain import axis_account, figure_account
 
-MOST_OFFERED = 200
+MOST_OFFERED = 30
 """Recipes offered to use a part of; more are found by name."""
 LineId = Annotated[str, Form(max_length=12)]
 
@@ -347,12 +348,14 @@ async def merge_edits(
 
 
 @router.get("/batch", response_class=HTMLResponse)
-def offer_batch(request: Request, recipe_id: int) -> HTMLResponse:
-    """The recipes of which a part can be put in."""
+def offer_batch(request: Request, recipe_id: int, q: Annotated[str, Query(max_length=80)] = "") -> HTMLResponse:
+    """The recipes of which a part can be put in: those called so, or those worked on last."""
     bench = workbench(request)
+    bench.see_to_standings()
     with bench.store() as connection:
         work = load_work(bench, connection, recipe_id)
-        others = [(i, t) for i, t in titles(connection) if i != recipe_id][:MOST_OFFERED]
+        answer = shelf_page(connection, ShelfQuestion(text=q), 0, MOST_OFFERED)
+    others = [(row.recipe_id, row.title) for row in answer.rows if row.recipe_id != recipe_id]
     return page(request, "drawer_batch.html", others=others, recipe_id=recipe_id, revision=work.draft.revision)
 
 

@@ -23,20 +23,24 @@ from fresh_ladle.core.plans.wanted import ALLERGENS, exclusion_of, target_of, ty
 from fresh_ladle.core.recipe import Recipe, RecipeError
 from fresh_ladle.core.school import SALT_BY_ID, SALT_SCHOOLS
 from fresh_ladle.core.swaps.effect import effect_of
+from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.kept_plans import KeptPlan, PlanMissing, drop_plan, keep_plan, kept_plan, kept_plans
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.profiles import Profile
-from fresh_ladle.store.recipes import titles
 from fresh_ladle.store.settings import settings
+from fresh_ladle.store.standing import shelf_page
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.bench import edited
 from fresh_ladle.web.routes.common import Work, load_work, number_typed, page
+from fresh_ladle.web.routes.sifting import Asked
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view, told_steps
 from fresh_ladle.web.wording import amount_of, counted, target_text
 
 router = APIRouter()
 SECONDS_FOR_MANY = 6.0
+MOST_AT_ONCE = 200
+"""Recipes that are planned for in one go."""
 
 
 @dataclass
@@ -378,14 +382,26 @@ def drop(request: Request, plan_id: int) -> Response:
 
 
 @router.get("/plan-many", response_class=HTMLResponse)
-def ask_many(request: Request) -> HTMLResponse:
+def ask_many(request: Request, asked: Asked) -> HTMLResponse:
+    """The recipes that the same words find on the Shelf, to be ticked."""
     bench = workbench(request)
+    bench.see_to_standings()
     with bench.store() as connection:
-        recipes, kept = titles(connection), kept_plans(connection)
-    names = dict(recipes)
+        answer = shelf_page(connection, asked, 0, MOST_AT_ONCE)
+    return _many_page(
+        request, bench, [(row.recipe_id, row.title) for row in answer.rows], left=answer.total - len(answer.rows)
+    )
+
+
+def _many_page(
+    request: Request, bench: Workbench, recipes: list[tuple[int, str]], job: Job | None = None, run: ManyRun | None = None, error: str = "",
+    left: int = 0,
+) -> HTMLResponse:  # fmt: skip
+    with bench.store() as connection:
+        kept = [] if job else [(k, draft(connection, k.recipe_id).recipe.title) for k in kept_plans(connection)]
     return page(
-        request, "plans_many.html", recipes=recipes, schools=bench.schools.values(), job=None, run=None, error="", place="plans",
-        kept=[(k, names.get(k.recipe_id, "")) for k in kept],
+        request, "plans_many.html", 422 if error else 200, recipes=recipes, left=left, schools=bench.schools.values(), job=job, run=run,
+        error=error, place="plans", kept=kept,
     )  # fmt: skip
 
 
@@ -400,19 +416,17 @@ def look_many(
     """Looks for the closest plan of each chosen recipe; each is set aside for review, and nothing else changes."""
     bench = workbench(request)
     with bench.store() as connection:
-        names = dict(titles(connection))
-        try:
-            targets = tuple(target_of(t) for t in target.replace(";", ",").split(",") if t.strip())
-            chosen = [r for r in recipe or [] if r in names]
-            if not targets or not chosen:
-                raise RecipeError("give a target such as sodium_mg<=140, and tick the recipes")
-            asked = PlanRequest(targets, bench.schools.get(school), max_changes=max_changes, seconds=SECONDS_FOR_MANY)
-        except RecipeError as error:
-            kept = [(k, names.get(k.recipe_id, "")) for k in kept_plans(connection)]
-            return page(request, "plans_many.html", 422, recipes=list(names.items()), schools=bench.schools.values(), job=None, run=None, error=str(error), place="plans", kept=kept)  # fmt: skip
-        works = {r: load_work(bench, connection, r) for r in chosen}
+        works = {r: load_work(bench, connection, r) for r in (recipe or [])[:MOST_AT_ONCE]}
+    names = {r: work.draft.recipe.title for r, work in works.items()}
+    try:
+        targets = tuple(target_of(t) for t in target.replace(";", ",").split(",") if t.strip())
+        if not targets or not works:
+            raise RecipeError("give a target such as sodium_mg<=140, and tick the recipes")
+        asked = PlanRequest(targets, bench.schools.get(school), max_changes=max_changes, seconds=SECONDS_FOR_MANY)
+    except RecipeError as error:
+        return _many_page(request, bench, list(names.items()), error=str(error))
     nutrient = targets[0].nutrient
-    rows = [ManyRow(r, names[r], _figure(bench.appraise(works[r].draft.recipe), nutrient)) for r in chosen]
+    rows = [ManyRow(r, names[r], _figure(bench.appraise(works[r].draft.recipe), nutrient)) for r in works]
     run = ManyRun(target, rows)
 
     def search(job: Job) -> object:
@@ -426,7 +440,7 @@ def look_many(
         return run
 
     job = bench.jobs.start(search, run)
-    return page(request, "plans_many.html", recipes=list(names.items()), schools=bench.schools.values(), job=job, run=run, error="", place="plans", kept=[])  # fmt: skip
+    return _many_page(request, bench, list(names.items()), job, run)
 
 
 def _figure(version: Appraisal, nutrient: str) -> str:

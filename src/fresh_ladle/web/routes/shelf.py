@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated, Any
-from urllib.parse import urlencode
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
@@ -15,8 +15,9 @@ from fresh_ladle.store.foods import search_foods
 from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import any_recipes
 from fresh_ladle.store.settings import tour_of
-from fresh_ladle.store.standing import STATES, Meeting, Order, ShelfQuestion, recipes_called, shelf_page
+from fresh_ladle.store.standing import STATES, Meeting, Order, recipes_called, shelf_page
 from fresh_ladle.web.routes.common import page, wants_part
+from fresh_ladle.web.routes.sifting import Asked, address
 from fresh_ladle.web.state import workbench
 from fresh_ladle.web.views.shelving import shelf_cards
 
@@ -33,55 +34,30 @@ MEETINGS = ((Meeting.MEETS, "meets it"), (Meeting.MISSES, "misses it"), (Meeting
 
 
 @router.get("/", response_class=HTMLResponse)
-def shelf(
-    request: Request,
-    q: Annotated[str, Query(max_length=200)] = "",
-    kind: str = "",
-    state: str = "",
-    against: str = "",
-    meeting: str = "",
-    school: str = "",
-    free: Annotated[list[str] | None, Query()] = None,
-    order: str = "",
-    start: Annotated[int, Query(ge=0)] = 0,
-) -> Response:
+def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0) -> Response:
     """All of the Shelf, what the filters leave of it, or for htmx the next cards. An empty practice begins with the tour."""
     bench = workbench(request)
-    left = bench.see_to_standings()
+    to_work_out = bench.see_to_standings()
     with bench.store() as connection:
         empty = not any_recipes(connection)
         if empty and not tour_of(connection):
             return RedirectResponse("/first", status_code=303)
         profiles = {p.id: p for p in all_profiles(connection)}
-        question = ShelfQuestion(
-            q.strip(), kind if kind in dishes.BY_ID else "", state if state in STATES else "",
-            int(against) if against.isdigit() and int(against) in profiles else None,
-            Meeting(meeting) if meeting in set(Meeting) else None, tuple(a for a in free or [] if a in ALLERGENS),
-            school if school in bench.schools else "", Order(order) if order in set(Order) else Order.WORKED_LAST,
-        )  # fmt: skip
+        question = asked if asked.profile_id in profiles else replace(asked, profile_id=None)
         answer = shelf_page(connection, question, start, CARDS)
     shown = start + len(answer.rows)
     context: dict[str, Any] = {
         "cards": shelf_cards(answer.rows, profiles, question.profile_id), "total": answer.total, "unsure": answer.unsure, "empty": empty,
-        "more": _address(question, shown) if shown < answer.total else "", "left": answer.total - shown, "to_work_out": left, "start": start,
-        "free_from": [allergen_name(a) for a in question.free_from],
+        "more": address("/", question, shown) if shown < answer.total else "", "left": answer.total - shown, "to_work_out": to_work_out, "start": start,
+        "free_from": [allergen_name(a) for a in question.free_from], "plans": address("/plan-many", question),
     }  # fmt: skip
     if wants_part(request):
         return page(request, "shelf_cards.html" if start else "shelf_found.html", **context)
     return page(
-        request, "shelf.html", **context, question=question, 
+        request, "shelf.html", **context, question=question,
         kinds=dishes.KINDS, states=STATES, profiles=profiles.values(), meetings=MEETINGS, orders=ORDERS, schools=bench.schools.values(),
         allergens=sorted((a, allergen_name(a)) for a in ALLERGENS), place="shelf",
     )  # fmt: skip
-
-
-def _address(question: ShelfQuestion, start: int) -> str:
-    """Where the next cards of the same question are."""
-    asked = {
-        "q": question.text, "kind": question.kind, "state": question.state, "against": question.profile_id or "", "meeting": question.meeting or "",
-        "school": question.school, "free": list(question.free_from), "order": question.order.value, "start": start,
-    }  # fmt: skip
-    return "/?" + urlencode({name: value for name, value in asked.items() if value}, doseq=True)
 
 
 @router.get("/find")
