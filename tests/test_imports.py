@@ -227,7 +227,7 @@ def test_a_file_of_an_older_schema_comes_back_too(tmp_path: Path, kitchen: Kitch
         edit(first, recipe_id, 1, lambda r: kitchen.recipe({"tahini": "50 g"}))
         save_profile(first, "side", "side", "keep-good-fat", (Target("sodium_mg", Side.AT_MOST, 90),))
         old = json.loads(everything(first))
-    lengths = {"profile": 5, "target": 4, "version": 8, "draft": 4, "draft_state": 5}
+    lengths = {"recipe": 4, "profile": 5, "target": 4, "version": 8, "draft": 4, "draft_state": 5}
     old = {"form": old["form"], "schema": 3} | {
         table: [row[: lengths.get(table, 99)] for row in old[table]]
         for table in ("profile", "target", "recipe", "version", "draft", "draft_state", "own_food", "price")

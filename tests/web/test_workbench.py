@@ -130,6 +130,17 @@ def test_versions_tell_their_story_and_come_back(client: TestClient) -> None:
     assert client.post("/recipes/2/versions/9/back", headers=HTMX).status_code == 404
 
 
+def test_a_recipe_is_put_away_and_brought_back(client: TestClient) -> None:
+    client.post("/recipes/4/put-away", data={"away": "true"})
+    assert "Lentil and fennel salad" not in cards(client, "")
+    assert cards(client, "state=put+away") == ["Lentil and fennel salad"]
+    assert "recipes/4" not in client.get("/find?q=lentil").text
+    assert "Put it back on the shelf" in client.get("/recipes/4/versions").text
+    client.post("/recipes/4/put-away", data={"away": "false"})
+    assert "Lentil and fennel salad" in cards(client, "")
+    assert client.post("/recipes/999/put-away", data={"away": "true"}).status_code == 404
+
+
 def cards(client: TestClient, query: str) -> list[str]:
     page = client.get("/?" + query).text
     return [html.unescape(t) for t in re.findall(r'<h2><a href="/recipes/\d+"[^>]*>([^<]+)</a>', page)]

@@ -14,7 +14,7 @@ FORM = "fresh-ladle everything"
 TABLES: dict[str, tuple[str, ...]] = {
     "profile": ("id", "name", "eaten_as", "school", "note", "exclusions"),
     "target": ("profile_id", "nutrient", "side", "limit_value", "basis", "firmness"),
-    "recipe": ("id", "title", "profile_id", "created_at"),
+    "recipe": ("id", "title", "profile_id", "created_at", "put_away"),
     "version": ("id", "recipe_id", "number", "name", "note", "document", "created_at", "pinned", "edits"),
     "draft": ("recipe_id", "based_on", "revision", "cursor", "base_seq"),
     "draft_state": ("recipe_id", "seq", "document", "what", "at", "parent"),

@@ -95,6 +95,19 @@ def set_profile(connection: sqlite3.Connection, recipe_id: int, profile_id: int 
         connection.execute("UPDATE recipe SET profile_id = ? WHERE id = ?", (profile_id, recipe_id))
 
 
+def is_put_away(connection: sqlite3.Connection, recipe_id: int) -> bool:
+    row = connection.execute("SELECT put_away FROM recipe WHERE id = ?", (recipe_id,)).fetchone()
+    return bool(row and row["put_away"])
+
+
+def put_away(connection: sqlite3.Connection, recipe_id: int, away: bool) -> None:
+    """Takes a recipe off the shelf with all its versions, or puts it back. Raises RecipeMissing."""
+    with writing(connection):
+        row = connection.execute("UPDATE recipe SET put_away = ? WHERE id = ?", (int(away), recipe_id))
+    if row.rowcount == 0:
+        raise RecipeMissing(f"there is no recipe {recipe_id}")
+
+
 def recipes_using(connection: sqlite3.Connection, food_key: str) -> list[tuple[int, str]]:
     """Id and title of the recipes whose draft uses a food."""
     rows = connection.execute(

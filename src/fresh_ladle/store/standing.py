@@ -35,7 +35,8 @@ class Order(StrEnum):
     LEAST_SODIUM = "sodium"
 
 
-STATES = ("to adapt", "adapted", "tasted", "approved")
+PUT_AWAY = "put away"
+STATES = ("to adapt", "adapted", "tasted", "approved", PUT_AWAY)
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,8 +158,8 @@ def forget_standings(connection: sqlite3.Connection, recipe_ids: Collection[int]
             connection.executemany("DELETE FROM standing WHERE recipe_id = ?", [(i,) for i in recipe_ids])
 
 
-_STATE = """
-CASE WHEN (SELECT count(*) FROM version v WHERE v.recipe_id = s.recipe_id) < 2 THEN 'to adapt' ELSE coalesce(
+_STATE = f"""
+CASE WHEN r.put_away THEN '{PUT_AWAY}' WHEN (SELECT count(*) FROM version v WHERE v.recipe_id = s.recipe_id) < 2 THEN 'to adapt' ELSE coalesce(
   (SELECT min(m.kind) FROM version_mark m WHERE m.version_id = (SELECT id FROM version v WHERE v.recipe_id = s.recipe_id ORDER BY number DESC LIMIT 1)),
   'adapted') END
 """
@@ -198,7 +199,7 @@ _ORDERS = {
 
 def shelf_sql(question: ShelfQuestion) -> tuple[str, dict[str, object]]:
     """The bare query of a question, with its values: ids in order, each beside the count of all and its state."""
-    wheres, values = ["1"], dict[str, object](profile=question.profile_id)
+    wheres, values = [f"r.put_away = {int(question.state == PUT_AWAY)}"], dict[str, object](profile=question.profile_id)
     if words := re.findall(r"\w+", question.text)[:8]:
         wheres.append("s.recipe_id IN (SELECT rowid FROM standing_text WHERE standing_text MATCH :match)")
         values["match"] = " ".join(f'"{word}"*' for word in words)
@@ -278,7 +279,7 @@ def recipes_called(connection: sqlite3.Connection, typed: str, limit: int) -> li
     rows = connection.execute(
         """
         SELECT s.recipe_id, s.title FROM standing_text t JOIN standing s ON s.recipe_id = t.rowid
-        WHERE standing_text MATCH ? ORDER BY s.worked_at DESC LIMIT ?
+        JOIN recipe r ON r.id = s.recipe_id WHERE NOT r.put_away AND standing_text MATCH ? ORDER BY s.worked_at DESC LIMIT ?
         """,
         (f"title : ({match})", limit),
     )

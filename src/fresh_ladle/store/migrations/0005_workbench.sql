@@ -31,6 +31,9 @@ ALTER TABLE target ADD COLUMN firmness TEXT NOT NULL DEFAULT 'hard' CHECK (firmn
 -- Allergens and food keys, as a JSON list.
 ALTER TABLE profile ADD COLUMN exclusions TEXT NOT NULL DEFAULT '[]';
 
+-- A recipe that is put away is off the shelf but not lost.
+ALTER TABLE recipe ADD COLUMN put_away INTEGER NOT NULL DEFAULT 0;
+
 CREATE TABLE setting (
   name TEXT PRIMARY KEY,
   value TEXT NOT NULL

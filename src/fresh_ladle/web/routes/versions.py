@@ -10,7 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.changes import told_briefly
 from fresh_ladle.store.drafts import draft, restore_version
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
-from fresh_ladle.store.recipes import versions
+from fresh_ladle.store.recipes import is_put_away, put_away, versions
 from fresh_ladle.web.routes.bench import bench_page
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import workbench
@@ -24,13 +24,12 @@ def story(request: Request, recipe_id: int) -> HTMLResponse:
     """A drawer of all versions, the newest first."""
     with workbench(request).store() as connection:
         work, kept, marked = draft(connection, recipe_id), versions(connection, recipe_id), marks(connection, recipe_id)
+        away = is_put_away(connection, recipe_id)
     told = [
         (v, [display_amount(e) for e in told_briefly(v.edits)], [m for m in marked if m.number == v.number])
         for v in reversed(kept)
     ]
-    return page(
-        request, "drawer_versions.html", told=told, recipe_id=recipe_id, title=work.recipe.title, changed=work.changed
-    )
+    return page(request, "drawer_versions.html", told=told, recipe_id=recipe_id, title=work.recipe.title, away=away)
 
 
 @router.post("/versions/{number}/back", response_class=HTMLResponse)
@@ -43,6 +42,14 @@ def bring_back(request: Request, recipe_id: int, number: int) -> Response:
     if request.headers.get("HX-Request"):
         return bench_page(request, bench, work, f"version {number} brought back")
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
+
+
+@router.post("/put-away")
+def put_recipe_away(request: Request, recipe_id: int, away: Annotated[bool, Form()]) -> Response:
+    """Takes the recipe off the shelf, or puts it back there."""
+    with workbench(request).store() as connection:
+        put_away(connection, recipe_id, away)
+    return RedirectResponse("/" if away else f"/recipes/{recipe_id}", status_code=303)
 
 
 @router.post("/versions/{number}/mark", response_class=HTMLResponse)
