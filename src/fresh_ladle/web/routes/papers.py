@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, Response
 from fresh_ladle.core import dishes
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
+from fresh_ladle.core.changes import name_of
 from fresh_ladle.core.nutrients.labels import KJ_PER_KCAL, SALT_PER_SODIUM, eu_label, us_label
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Figure, Totals
@@ -87,7 +88,7 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
     return page(
         request, "card.html", recipe=chosen.recipe, version=chosen, kept=kept, kind=dishes.BY_ID[chosen.recipe.kind].name,
         groups=groups, figures=_card_figures(now.totals, label), label=label, both=custom.rounding == "both", practice=custom.practice,
-        weights=custom.weights, weight_text=weight_text, servings=f"{now.totals.servings:.3g}",
+        weights=custom.weights, weight_text=weight_text, name_of=name_of, servings=f"{now.totals.servings:.3g}",
         serving_grams=f"{now.totals.serving_grams:,.0f} g", allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=[c for c in now.cautions if c.caution.on_card],
         newer=[f.name for f in bench.newer_figures(chosen)], parts=parts, note=STANDING_NOTE, place="card", recipe_id=recipe_id, display_amount=display_amount, changed=work.draft.changed,
         missing=[p.line.text for p in now.problems],
