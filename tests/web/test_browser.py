@@ -271,6 +271,18 @@ def test_every_view_is_accessible_and_fits(view: str, width: int, page: Page) ->
         assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), f"cut off at {narrow}"
 
 
+def test_the_dark_kitchen_is_chosen_stays_and_is_legible(page: Page) -> None:
+    page.goto("/settings")
+    page.get_by_label("dark kitchen").check()
+    page.get_by_role("button", name="Save").click()
+    expect(page.locator("html")).to_have_attribute("data-look", "dark")
+    for view in ("shelf", "counter", "beside", "plans", "target"):
+        page.goto(VIEWS[view])
+        assert page.evaluate("getComputedStyle(document.body).backgroundColor") == "rgb(13, 20, 36)"
+        results = Axe().run(page)
+        assert results.violations_count == 0, results.generate_report()
+
+
 def test_the_states_of_the_counter_are_accessible(page: Page) -> None:
     page.goto("/recipes/2")
     page.locator("[data-line=l3] [data-swaps]").click()

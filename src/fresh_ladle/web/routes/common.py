@@ -21,7 +21,8 @@ from fresh_ladle.web.views.lens import known_lens
 
 HERE = Path(__file__).parent.parent
 templates = Jinja2Templates(directory=HERE / "templates")
-LENS_COOKIE = "lens"
+LENS_COOKIE, LOOK_COOKIE = "lens", "look"
+"""What one screen remembers: the lens it looks through, and whether it is dark."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +52,8 @@ def wants_part(request: Request) -> bool:
 
 def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:
     """One template filled with its context."""
-    return templates.TemplateResponse(request, template, context, status_code=status)
+    look = request.cookies.get(LOOK_COOKIE, "")
+    return templates.TemplateResponse(request, template, {"look": look, **context}, status_code=status)
 
 
 def number_typed(typed: str, name: str) -> float:

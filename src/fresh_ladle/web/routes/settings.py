@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -14,7 +14,7 @@ from fresh_ladle.core.recipe_text import read_recipe
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings
-from fresh_ladle.web.routes.common import LENS_COOKIE, page
+from fresh_ladle.web.routes.common import LENS_COOKIE, LOOK_COOKIE, page
 from fresh_ladle.web.routes.read_in import SAMPLE
 from fresh_ladle.web.state import Workbench, workbench
 
@@ -49,6 +49,7 @@ def save(
     rounding: Annotated[str, Form(max_length=8)],
     school: Annotated[str, Form(max_length=60)] = "",
     practice: Annotated[str, Form(max_length=200)] = "",
+    look: Annotated[Literal["", "dark"], Form()] = "",
 ) -> Response:
     bench = workbench(request)
     try:
@@ -59,7 +60,9 @@ def save(
         return page(request, "settings.html", 422, s=now, saved=False, error=f"Nothing was saved: {error}.", regions=REGIONS, schools=bench.schools.values(), place="settings")  # fmt: skip
     with bench.store() as connection:
         save_settings(connection, chosen)
-    return RedirectResponse("/settings?saved=1", status_code=303)
+    answer = RedirectResponse("/settings?saved=1", status_code=303)
+    answer.set_cookie(LOOK_COOKIE, look, max_age=31_536_000, httponly=True, samesite="strict")
+    return answer
 
 
 @router.get("/first", response_class=HTMLResponse)
