@@ -127,6 +127,7 @@ def test_a_second_tab_cannot_overwrite_silently(database: sqlite3.Connection) ->
     assert draft(database, recipe_id).recipe.title == "first"
     assert recipe_at(database, recipe_id, seen) == RECIPE
     after = restore_version(database, recipe_id, 1)
+    assert edits_since_kept(database, recipe_id) == ["first tab", "version 1 brought back"]
     assert after.revision > seen + 1, "a page drawn before the restore is stale too"
     assert undo(database, recipe_id, after.revision).recipe.title == "first", "bringing a version back can be undone"
 

@@ -123,19 +123,19 @@ def _unless_overtaken(connection: sqlite3.Connection, recipe_id: int, revision: 
     return now
 
 
-def _add_state(connection: sqlite3.Connection, recipe_id: int, recipe: Recipe, what: str) -> int:
-    """A new state under the cursor, with the cursor on it. Returns its number."""
+def _add_state(connection: sqlite3.Connection, recipe_id: int, recipe: Recipe, what: str) -> None:
+    """A new state under the cursor, with the cursor on it."""
     row = connection.execute("SELECT max(seq) + 1 AS seq FROM draft_state WHERE recipe_id = ?", (recipe_id,)).fetchone()
     connection.execute(
-        """
-        INSERT INTO draft_state (recipe_id, seq, document, what, at, parent)
-        VALUES (?, ?, ?, ?, ?, (SELECT cursor FROM draft WHERE recipe_id = ?))
-        """,
-        (recipe_id, row["seq"], to_document(recipe), what, now_text(), recipe_id),
+        "INSERT INTO draft_state (recipe_id, seq, document, what, at, parent) VALUES (?, ?, ?, ?, ?, ?)",
+        (recipe_id, row["seq"], to_document(recipe), what, now_text(), _cursor(connection, recipe_id)),
     )
     _move_to(connection, recipe_id, row["seq"])
     connection.execute("UPDATE recipe SET title = ? WHERE id = ?", (recipe.title, recipe_id))
-    return int(row["seq"])
+
+
+def _cursor(connection: sqlite3.Connection, recipe_id: int) -> int:
+    return int(connection.execute("SELECT cursor FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()["cursor"])
 
 
 def _move_to(connection: sqlite3.Connection, recipe_id: int, seq: int) -> None:
@@ -160,8 +160,7 @@ def _go(connection: sqlite3.Connection, recipe_id: int, revision: int, where: st
         now = draft(connection, recipe_id)
         if now.revision != revision:
             raise StaleEdit(now.undo or "the recipe")
-        cursor = connection.execute("SELECT cursor FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()["cursor"]
-        target = connection.execute(where, (recipe_id, cursor)).fetchone()[0]
+        target = connection.execute(where, (recipe_id, _cursor(connection, recipe_id))).fetchone()[0]
         if target is not None:
             _move_to(connection, recipe_id, target)
             connection.execute(
@@ -200,13 +199,11 @@ def keep_version(
         version_id = insert_version(
             connection, recipe_id, number, name or f"version {number}", note, now.recipe, pinned, edits
         )
-        _base_on(connection, recipe_id, version_id)
-        _move_to(connection, recipe_id, connection.execute("SELECT cursor FROM draft WHERE recipe_id = ?", (recipe_id,)).fetchone()["cursor"])  # fmt: skip
+        connection.execute(
+            "UPDATE draft SET based_on = ?, base_seq = cursor WHERE recipe_id = ?", (version_id, recipe_id)
+        )
+        _move_to(connection, recipe_id, _cursor(connection, recipe_id))
     return version(connection, recipe_id, number)
-
-
-def _base_on(connection: sqlite3.Connection, recipe_id: int, version_id: int) -> None:
-    connection.execute("UPDATE draft SET based_on = ?, base_seq = cursor WHERE recipe_id = ?", (version_id, recipe_id))
 
 
 def restore_version(connection: sqlite3.Connection, recipe_id: int, number: int) -> Draft:
@@ -215,5 +212,4 @@ def restore_version(connection: sqlite3.Connection, recipe_id: int, number: int)
         chosen = version(connection, recipe_id, number)
         draft(connection, recipe_id)
         _add_state(connection, recipe_id, chosen.recipe, f"version {number} brought back")
-        _base_on(connection, recipe_id, chosen.id)
     return draft(connection, recipe_id)
