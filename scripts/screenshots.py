@@ -33,7 +33,7 @@ def _swaps(page: Page) -> None:
 
 def _account(page: Page) -> None:
     page.locator(".rung", has_text="Sodium").click()
-    page.wait_for_selector(".account")
+    page.wait_for_selector("#drawer .account")
 
 
 def _read(page: Page) -> None:
@@ -48,7 +48,7 @@ def _compared(page: Page) -> None:
     for pick in (0, 2, 4):
         page.locator("#drawer input[name=pick]").nth(pick).check()
     page.get_by_role("button", name="Compare the ticked").click()
-    page.wait_for_selector("table.compare")
+    page.wait_for_selector("#drawer table.compare")
 
 
 def _repairs(page: Page) -> None:
@@ -113,11 +113,11 @@ def main() -> None:
         with app.state.workbench.store() as connection:
             load_demo(connection, app.state.workbench)
         server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=PORT, log_level="warning"))
-        thread = threading.Thread(target=server.run)
+        thread = threading.Thread(target=server.run, daemon=True)
         thread.start()
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
-            page = browser.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+            page = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce").new_page()
             for name, (path, act) in VIEWS.items():
                 page.goto(f"http://127.0.0.1:{PORT}{path}")
                 if act:

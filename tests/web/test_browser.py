@@ -65,6 +65,7 @@ def test_paste_see_swap_keep_compare_print(page: Page, reader: Reader, knowledge
         assert shown == pytest.approx(by_hand, rel=0.03)
 
     # the sodium lens names the culprit
+    page.wait_for_load_state()
     page.locator("h1").click()
     page.keyboard.press("2")
     expect(page.locator(".line.leads .what")).to_contain_text("Chickpeas")
@@ -206,6 +207,7 @@ def test_a_newcomer_is_led_through_the_sample(page: Page, tmp_path: Path) -> Non
         assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
         page.get_by_role("button", name="Begin with the sample").click()
         expect(page.locator(".tour")).to_contain_text("1 of 5")
+        page.wait_for_load_state()  # keys are heard once the scripts are there
         page.keyboard.press("2")
         expect(page.locator(".tour")).to_contain_text("2 of 5")
         assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
