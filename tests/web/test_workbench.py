@@ -4,11 +4,22 @@ from __future__ import annotations
 
 import html
 import re
+import socket
+import subprocess
+import sys
+from contextlib import closing, suppress
 from pathlib import Path
+from shutil import copy
+from time import monotonic
+from urllib.error import URLError
+from urllib.parse import urlencode
+from urllib.request import Request, urlopen
 
 import pytest
 from fastapi.testclient import TestClient
 
+from fresh_ladle.store.database import connect
+from fresh_ladle.store.drafts import draft
 from fresh_ladle.web.app import create_app
 from tests.web.test_routes import HTMX, read_in, revision_of
 
@@ -246,3 +257,43 @@ def test_what_the_shelf_finds_can_be_planned_for_and_used(client: TestClient) ->
     offered = client.get("/recipes/4/batch?q=tarragon", headers=HTMX).text
     assert offered.count("<option") == 1
     assert "Tarragon-buttermilk dressing" in offered
+
+
+def test_a_server_killed_during_an_edit_has_lost_nothing_it_acknowledged(demo_database: Path, tmp_path: Path) -> None:
+    path = tmp_path / "killed.db"
+    copy(demo_database, path)
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    command = [str(Path(sys.executable).parent / "fresh-ladle"), "serve", "--port", str(port), "--database", str(path)]
+    server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    assert server.stdout is not None
+    server.stdout.readline()  # printed just before it listens
+    sent, acknowledged = revision_in(path), 0
+
+    def nudge(revision: int, patience: float) -> int:
+        body = urlencode({"steps": 1 if revision % 2 else -1, "revision": revision}).encode()
+        request = Request(f"http://127.0.0.1:{port}/recipes/2/lines/l8/nudge", body, {"HX-Request": "true"})
+        found = re.search(r'data-revision="(\d+)"', urlopen(request, timeout=patience).read().decode())
+        assert found
+        return int(found[1])
+
+    try:
+        deadline = monotonic() + 20
+        while not acknowledged and monotonic() < deadline:  # it may take a moment until the port answers
+            with suppress(URLError):
+                sent = acknowledged = nudge(sent, 10)
+        for _ in range(5):
+            sent = acknowledged = nudge(sent, 10)
+        with suppress(URLError, TimeoutError):
+            nudge(sent, 0.005)  # on its way when the server dies
+    finally:
+        server.kill()
+        server.wait()
+        server.stdout.close()
+    assert revision_in(path) in (acknowledged, acknowledged + 1)
+
+
+def revision_in(path: Path) -> int:
+    with closing(connect(path)) as connection:
+        return draft(connection, 2).revision
