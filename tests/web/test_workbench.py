@@ -297,3 +297,21 @@ def test_a_server_killed_during_an_edit_has_lost_nothing_it_acknowledged(demo_da
 def revision_in(path: Path) -> int:
     with closing(connect(path)) as connection:
         return draft(connection, 2).revision
+
+
+BEYOND = "9" * 30
+
+
+@pytest.mark.parametrize(
+    "address", [f"/?start={BEYOND}", f"/recipes/{BEYOND}", f"/targets?edit={BEYOND}", f"/beside?x={'9' * 18}.1", f"/recipes/4/card?version_number={BEYOND}"]
+)  # fmt: skip
+def test_a_number_that_nothing_has_is_not_found(address: str, client: TestClient) -> None:
+    assert client.get(address).status_code == 404
+
+
+def test_a_profile_taken_away_in_another_tab_is_no_stumbling_block(client: TestClient) -> None:
+    gone = "777"
+    serving = {"size": "4", "by": "count", "kind": "slaw", "profile_id": gone, "revision": revision_of(client, 4)}
+    assert client.post("/recipes/4/serving", data=serving, headers=HTMX).status_code == 200
+    changed = {"id": gone, "name": "Again", "eaten_as": "dip", "school": "lean-dairy", "sodium_mg_most": "90"}
+    assert "sodium at most 90 mg" in client.post("/targets", data=changed).text

@@ -55,10 +55,13 @@ def save_profile(
     profile_id: int | None = None,
     exclusions: frozenset[str] = frozenset(),
 ) -> int:
-    """Adds a profile, or changes the one with this id. Raises sqlite3.IntegrityError when the name is taken."""
+    """Adds a profile, or changes the one with this id; one that is gone meanwhile is added anew.
+
+    Raises sqlite3.IntegrityError when the name is taken.
+    """
     out = json.dumps(sorted(exclusions))
     with writing(connection):
-        if profile_id is None:
+        if profile_id is None or profile(connection, profile_id) is None:
             cursor = connection.execute(
                 "INSERT INTO profile (name, eaten_as, school, note, exclusions) VALUES (?, ?, ?, ?, ?)",
                 (name, eaten_as, school, note, out),

@@ -145,6 +145,11 @@ def _add_error_pages(app: FastAPI) -> None:
             request, error.status_code, "There is nothing at this address", "Nothing was changed. Go on from the Shelf."
         )
 
+    @app.exception_handler(OverflowError)
+    def beyond(request: Request, error: OverflowError) -> HTMLResponse:
+        """A number in an address or a form that no row can have."""
+        return _problem(request, 404, "There is nothing of that number", "Nothing was changed. Go on from the Shelf.")
+
     @app.exception_handler(Exception)
     def unexpected(request: Request, error: Exception) -> HTMLResponse:
         return _problem(

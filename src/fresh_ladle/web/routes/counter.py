@@ -22,6 +22,7 @@ from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.store.document import from_document
 from fresh_ladle.store.drafts import StaleEdit, draft, keep_version, recipe_at, redo, undo
+from fresh_ladle.store.profiles import profile
 from fresh_ladle.store.recipes import set_profile, versions
 from fresh_ladle.store.settings import set_tour
 from fresh_ladle.store.standing import ShelfQuestion, shelf_page
@@ -270,7 +271,8 @@ def set_serving(
         )  # fmt: skip
 
     with workbench(request).store() as connection:
-        set_profile(connection, recipe_id, int(profile_id) if profile_id.isdigit() else None)
+        chosen = profile(connection, int(profile_id)) if profile_id.isdigit() else None
+        set_profile(connection, recipe_id, chosen.id if chosen else None)
     return edited(request, recipe_id, revision, change)
 
 
