@@ -81,6 +81,14 @@
     const focus = event.target.closest("[data-focus]");
     if (focus) { const field = document.getElementById(focus.dataset.focus); field.focus(); field.select(); }
   });
+  // A field that was taken with Enter changes once more when it is left, and a morphed one keeps what it held on entry:
+  // what the server has shown or was sent already is no edit.
+  document.addEventListener("change", (event) => {
+    const field = event.target;
+    if (!field.matches(".amount, .panel-part input")) return;
+    if (field.value === field.getAttribute("value") || field.value === field.dataset.sent) { event.stopImmediatePropagation(); return; }
+    field.dataset.sent = field.value;
+  }, true);
   document.addEventListener("change", (event) => {
     if (event.target.id === "single-keys") localStorage.setItem("single-keys", event.target.checked ? "on" : "off");
     const auto = event.target.closest("form[data-auto]");
