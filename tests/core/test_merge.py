@@ -130,6 +130,7 @@ def test_the_dish_itself_can_clash() -> None:
         (BASE.with_added([Line("l9", "1 tsp cumin", "1 tsp", "cumin")]), ["added 1 tsp cumin"]),
         (BASE.with_line(replace(BASE.line("l1"), preparations=("rinse",))), ["Tahini: rinse"]),
         (BASE.with_line(replace(BASE.line("l1"), eaten=0.8)), ["Tahini: 80% eaten"]),
+        (placed(BASE, "l4", ""), ["Sesame: no part of its own any more"]),
         (placed(BASE, "l2", "Top"), ["Salt: moved to Top", "lines put in another order"]),
         (replace(BASE, servings=4, served_celsius=20.0), ["8 servings → 4 servings", "served at 20 °C"]),
         (replace(BASE, kind="slaw", serving_grams=50.0, yield_grams=400.0, title="Slaw"), ["called Slaw", "kind: legume dip → slaw", "8 servings → servings of 50 g", "batch weighed: 400 g"]),

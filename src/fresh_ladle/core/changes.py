@@ -81,7 +81,9 @@ def line_changes(before: Line, after: Line) -> list[str]:
     if before.eaten != after.eaten:
         said.append(f"{name}: {after.eaten * 100:.0f}% eaten")
     if before.component != after.component:
-        said.append(f"{name}: moved to {after.component or 'the top'}")
+        said.append(
+            f"{name}: moved to {after.component}" if after.component else f"{name}: no part of its own any more"
+        )
     if before.batch != after.batch:
         said.append(f"{name}: another part of a batch")
     return said or ([f"{name}: a question answered"] if before.settled != after.settled else [f"{name}: reworded"])

@@ -95,11 +95,6 @@ def step_text(step: float) -> str:
     return f"{abs(step):.1f} {'more' if step > 0 else 'less'}"
 
 
-def capitalized(text: str) -> str:
-    """The first letter raised and the rest left as it is."""
-    return text[:1].upper() + text[1:]
-
-
 _DRAWN = {"1/2": "½", "1/3": "⅓", "2/3": "⅔", "1/4": "¼", "3/4": "¾", "1/8": "⅛", "3/8": "⅜", "5/8": "⅝", "7/8": "⅞"}
 
 

@@ -10,7 +10,7 @@ from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
-from fresh_ladle.core.changes import told_briefly
+from fresh_ladle.core.changes import name_of, told_briefly
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Doubt
 from fresh_ladle.core.questions import questions
@@ -23,7 +23,7 @@ from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
 from fresh_ladle.web.views.standing import Rung, Stood, Tilt, other_limits, rung_views, tilt_view
-from fresh_ladle.web.wording import amount_of, capitalized, display_amount, grams_range_text, sureness, weight_text
+from fresh_ladle.web.wording import amount_of, display_amount, grams_range_text, sureness, weight_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -209,7 +209,7 @@ def _line_view(
     return LineView(
         id=line.id,
         amount=display_amount(line.amount),
-        name=capitalized(line.named or line.text),
+        name=name_of(line),
         read_as=portion.food.name if portion.food else "",
         food=line.food,
         text=line.text,
