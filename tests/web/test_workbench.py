@@ -102,6 +102,7 @@ def test_a_tab_that_was_overtaken_and_came_back_is_not_bothered(client: TestClie
 def test_a_line_is_opened_prepared_eaten_in_part_moved_and_placed(client: TestClient) -> None:
     opened = client.get("/recipes/8?open=l2", headers=HTMX).text
     assert 'data-panel="l2"' in opened
+    assert "a cut over dates" in opened, "a line without a swap can be taken down slowly too"
 
     def post(what: str, **data: str) -> str:
         return client.post(
