@@ -19,7 +19,15 @@ from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.core.recipe import Line, Recipe
-from fresh_ladle.store.database import StoreError, backup, migrations, open_database, schema_version
+from fresh_ladle.store.database import (
+    StoreError,
+    backup,
+    connect,
+    migrate,
+    newest_schema,
+    open_database,
+    schema_version,
+)
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.drafts import (
     StaleEdit,
@@ -188,11 +196,9 @@ for n in range(1000):
 
 
 def test_every_past_schema_migrates_and_is_backed_up_first(tmp_path: Path) -> None:
-    newest = migrations()[-1][0]
-    for number, _ in migrations():
+    newest = newest_schema()
+    for number in range(1, newest + 1):
         path = tmp_path / f"from{number}.db"
-        from fresh_ladle.store.database import connect, migrate
-
         with closing(connect(path)) as old:
             migrate(old, path, upto=number)
             assert schema_version(old) == number

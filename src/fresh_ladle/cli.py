@@ -30,8 +30,9 @@ from fresh_ladle.formats.any_recipe import recipe_text_from_file
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import MOST_BYTES, FileError
 from fresh_ladle.report import comparison_report, figures_report, plan_report, plans_report, reading_report
+from fresh_ladle.store.backups import back_up, restore
 from fresh_ladle.store.bundle import everything, restore_everything
-from fresh_ladle.store.database import StoreError, backup, open_database
+from fresh_ladle.store.database import StoreError, open_database
 from fresh_ladle.store.foods import load_shipped_foods
 from fresh_ladle.store.imported_foods import import_release
 
@@ -202,6 +203,8 @@ def _import_command(args: argparse.Namespace) -> int:
 
 def _export_command(args: argparse.Namespace) -> int:
     """Everything of the practice's own as one JSON file."""
+    if not args.database.is_file():
+        raise _NotUnderstood(f"{args.database} is not there: check the name")
     with closing(_opened(args.database)) as connection:
         args.file.write_text(everything(connection), encoding="utf-8")
     print(f"Everything is in {args.file}")
@@ -209,25 +212,23 @@ def _export_command(args: argparse.Namespace) -> int:
 
 
 def _backup_command(args: argparse.Namespace) -> int:
-    with closing(_opened(args.database)) as connection:
-        backup(connection, args.file)
+    """A copy of the database, under a name that is not taken."""
+    try:
+        back_up(args.database, args.file)
+    except StoreError as error:
+        raise _NotUnderstood(str(error)) from None
     print(f"A copy of {args.database} is in {args.file}")
     return 0
 
 
 def _restore_command(args: argparse.Namespace) -> int:
-    """Puts a copy back in the place of the database; what was there is kept beside it."""
-    with closing(_opened(args.file)):
-        pass
-    if args.database.exists():
-        aside = args.database.with_name(f"{args.database.name}.before-restore")
-        with closing(_opened(args.database)) as connection:
-            backup(connection, aside)
-        print(f"What was there is in {aside}")
-    with closing(_opened(args.file)) as connection:
-        for leftover in (args.database, Path(f"{args.database}-wal"), Path(f"{args.database}-shm")):
-            leftover.unlink(missing_ok=True)
-        backup(connection, args.database)
+    """Puts a copy back in the place of the database; what was there is kept beside it under a dated name."""
+    try:
+        former = restore(args.file, args.database)
+    except StoreError as error:
+        raise _NotUnderstood(f"{error}. Nothing was changed") from None
+    if former is not None:
+        print(f"What was there is in {former}")
     print(f"{args.database} is restored from {args.file}")
     return 0
 
@@ -290,7 +291,7 @@ def _parser() -> argparse.ArgumentParser:
         "restore": _restore_command,
     }
     for name, run in tools.items():
-        command = commands.add_parser(name, help=(run.__doc__ or "a copy of the database").splitlines()[0])
+        command = commands.add_parser(name, help=(run.__doc__ or "").splitlines()[0])
         command.add_argument("file", type=Path)
         command.add_argument("--database", type=Path, default=Path("var/fresh-ladle.db"))
         command.set_defaults(run=run)

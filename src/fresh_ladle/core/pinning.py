@@ -7,11 +7,10 @@ from dataclasses import replace
 
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.recipe import Recipe
 
-Pinned = Mapping[str, list[float | None]]
-"""Figures per 100 g by food key, in the order of NUTRIENT_IDS."""
+Pinned = Mapping[str, Mapping[str, float | None]]
+"""Figures per 100 g by nutrient id, by food key."""
 
 
 def foods_of(recipe: Recipe) -> list[str]:
@@ -25,16 +24,20 @@ def foods_of(recipe: Recipe) -> list[str]:
     return list(keys)
 
 
-def pinned_figures(recipe: Recipe, pantry: Pantry) -> dict[str, list[float | None]]:
+def pinned_figures(recipe: Recipe, pantry: Pantry) -> dict[str, dict[str, float | None]]:
     """The figures of today of every food of a recipe."""
-    return {key: [pantry[key].per_100_g[n] for n in NUTRIENT_IDS] for key in foods_of(recipe) if key in pantry}
+    return {key: dict(pantry[key].per_100_g) for key in foods_of(recipe) if key in pantry}
 
 
 def changed_foods(pinned: Pinned, pantry: Pantry) -> list[Food]:
-    """Foods whose figures of today differ from the pinned ones, with the pinned figures; a food that is gone is left out."""
+    """Foods whose figures of today differ from the pinned ones, with the pinned figures; a food that is gone is left
+    out. A figure that was not carried yet when the version was pinned is the one of today."""
     changed = []
     for key, figures in pinned.items():
         food = pantry.get(key)
-        if food is not None and [food.per_100_g[n] for n in NUTRIENT_IDS] != list(figures):
-            changed.append(replace(food, per_100_g=dict(zip(NUTRIENT_IDS, figures, strict=True))))
+        if food is None:
+            continue
+        carried = {nutrient: figure for nutrient, figure in figures.items() if nutrient in food.per_100_g}
+        if any(food.per_100_g[nutrient] != figure for nutrient, figure in carried.items()):
+            changed.append(replace(food, per_100_g={**food.per_100_g, **carried}))
     return changed

@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
+import importlib
+import re
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from importlib.resources import files
 from pathlib import Path
+
+APPLICATION_ID = 0x46724C64
+"""Marks a SQLite file as a workbench's, in its header, from schema 6 on."""
+_TABLES_OF_ANY_SCHEMA = {"recipe", "version", "draft", "draft_state"}
 
 
 class StoreError(RuntimeError):
@@ -35,42 +42,91 @@ def writing(connection: sqlite3.Connection) -> Iterator[None]:
     connection.execute("COMMIT")
 
 
-def migrations() -> list[tuple[int, str]]:
-    """Numbered schema steps, in order."""
-    folder = files("fresh_ladle.store") / "migrations"
-    steps = [
-        (int(f.name.split("_")[0]), f.read_text(encoding="utf-8")) for f in folder.iterdir() if f.name.endswith(".sql")
-    ]
-    return sorted(steps)
+@dataclass(frozen=True, slots=True)
+class Migration:
+    """One numbered step of the schema: SQL text, or a function where SQL alone cannot look before it acts."""
+
+    number: int
+    name: str
+    step: str | Callable[[sqlite3.Connection], None]
+
+
+def migrations() -> list[Migration]:
+    """All schema steps in order, from `migrations/NNNN_name.sql` and `migrations/mNNNN_name.py`."""
+    found = []
+    for file in (files("fresh_ladle.store") / "migrations").iterdir():
+        match = re.fullmatch(r"m?(\d{4})_\w+\.(sql|py)", file.name)
+        if match is None:
+            continue
+        if match[2] == "sql":
+            found.append(Migration(int(match[1]), file.name, file.read_text(encoding="utf-8")))
+        else:
+            module = importlib.import_module(f"fresh_ladle.store.migrations.{file.name.removesuffix('.py')}")
+            found.append(Migration(int(match[1]), file.name, module.migrate))
+    return sorted(found, key=lambda migration: migration.number)
 
 
 def schema_version(connection: sqlite3.Connection) -> int:
     return int(connection.execute("PRAGMA user_version").fetchone()[0])
 
 
+def newest_schema() -> int:
+    """The schema this workbench writes."""
+    return migrations()[-1].number
+
+
+def check_ours(connection: sqlite3.Connection, name: str) -> None:
+    """Raises StoreError unless the open file holds a workbench of this version or an older one."""
+    application = int(connection.execute("PRAGMA application_id").fetchone()[0])
+    tables = {row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+    if application not in (0, APPLICATION_ID) or not tables >= _TABLES_OF_ANY_SCHEMA:
+        raise StoreError(f"{name} holds no workbench: it is empty, or another program's")
+    now = schema_version(connection)
+    if now > newest_schema():
+        raise StoreError(
+            f"{name} was made by a newer version (schema {now}, this one knows {newest_schema()}): update the workbench"
+        )
+
+
 def migrate(connection: sqlite3.Connection, path: Path, upto: int | None = None) -> None:
     """Brings the schema forward, one transaction to a step, after a backup beside the database.
 
-    Raises StoreError for a database made by a newer version of the workbench.
+    Raises StoreError for a file that is another program's, or was made by a newer version of the workbench.
     """
-    now, steps = schema_version(connection), migrations()
-    newest = steps[-1][0]
-    if now > newest:
-        raise StoreError(
-            f"{path} was made by a newer version (schema {now}, this one knows {newest}): update the workbench"
-        )
-    due = [(number, sql) for number, sql in steps if now < number <= (upto or newest)]
-    if due and now > 0:
-        backup(connection, path.with_name(f"{path.name}.before-schema-{due[-1][0]}"))
+    now = schema_version(connection)
+    fresh = now == 0 and connection.execute("SELECT count(*) FROM sqlite_master").fetchone()[0] == 0
+    if not fresh:
+        check_ours(connection, str(path))
+    due = _due(now, upto)
+    if due and not fresh:
+        backup(connection, path.with_name(f"{path.name}.before-schema-{due[-1].number}"))
     apply_migrations(connection, upto)
 
 
 def apply_migrations(connection: sqlite3.Connection, upto: int | None = None) -> None:
     """Runs the schema steps that are due, one transaction to a step, without a backup."""
-    now = schema_version(connection)
-    for number, sql in migrations():
-        if now < number and (upto is None or number <= upto):
-            connection.executescript(f"BEGIN IMMEDIATE;\n{sql}\nPRAGMA user_version = {number};\nCOMMIT;")
+    for migration in _due(schema_version(connection), upto):
+        with writing(connection):
+            if isinstance(migration.step, str):
+                for statement in _statements(migration.step):
+                    connection.execute(statement)
+            else:
+                migration.step(connection)
+            connection.execute(f"PRAGMA user_version = {migration.number}")
+
+
+def _due(now: int, upto: int | None) -> list[Migration]:
+    return [m for m in migrations() if m.number > now and (upto is None or m.number <= upto)]
+
+
+def _statements(script: str) -> Iterator[str]:
+    """The statements of a script, one by one; a trigger's inner statements stay together."""
+    statement = ""
+    for line in script.splitlines(keepends=True):
+        statement += line
+        if sqlite3.complete_statement(statement):
+            yield statement
+            statement = ""
 
 
 def backup(connection: sqlite3.Connection, target: Path) -> None:

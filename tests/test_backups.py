@@ -1,0 +1,137 @@
+"""Copies out and back in: what is not a whole workbench never replaces one, and no former copy is lost."""
+
+from __future__ import annotations
+
+import sqlite3
+from contextlib import closing
+from pathlib import Path
+
+import pytest
+
+from fresh_ladle.cli import main
+from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.store.backups import back_up, restore
+from fresh_ladle.store.database import StoreError, open_database
+from fresh_ladle.store.drafts import create_recipe
+from fresh_ladle.store.recipes import versions
+
+
+def practice(path: Path, title: str) -> Path:
+    """A workbench with one recipe."""
+    with closing(open_database(path)) as connection:
+        create_recipe(connection, Recipe(title, (Line("l1", "1 cup tahini", "1 cup", "tahini"),), "legume-dip", 8), None)
+    return path
+
+
+def title(path: Path) -> str:
+    with closing(open_database(path)) as connection:
+        return versions(connection, 1)[0].recipe.title
+
+
+def truncated(path: Path) -> None:
+    path.write_bytes(path.read_bytes()[: path.stat().st_size // 2])
+
+
+def another_programs(path: Path) -> None:
+    path.unlink()
+    with closing(sqlite3.connect(path)) as connection:
+        connection.execute("CREATE TABLE songs (title TEXT)")
+        connection.execute("PRAGMA user_version = 3")
+        connection.commit()
+
+
+def newer(path: Path) -> None:
+    with closing(sqlite3.connect(path)) as connection:
+        connection.execute("PRAGMA user_version = 99")
+
+
+def dangling(path: Path) -> None:
+    with closing(sqlite3.connect(path)) as connection:
+        connection.execute("UPDATE draft SET recipe_id = 77")
+        connection.commit()
+
+
+@pytest.mark.parametrize(
+    ("spoil", "says"),
+    [
+        (lambda path: path.unlink(), "is not there"),
+        (lambda path: path.write_bytes(b""), "holds no workbench"),
+        (lambda path: path.write_bytes(b"junk" * 999), "cannot be read"),
+        (another_programs, "another program's"),
+        (truncated, "damaged|cannot be read"),
+        (newer, "newer version"),
+        (dangling, "damaged"),
+    ],
+    ids=["mistyped", "empty", "junk", "another program's", "truncated", "newer", "dangling"],
+)
+def test_what_is_not_a_whole_workbench_replaces_nothing(spoil, says: str, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+    live, copy = practice(tmp_path / "live.db", "Live"), practice(tmp_path / "copy.db", "Copy")
+    spoil(copy)
+    with pytest.raises(StoreError, match=says):
+        restore(copy, live)
+    assert main(["restore", str(copy), "--database", str(live)]) == 1
+    assert "Nothing was changed" in capsys.readouterr().err
+    assert title(live) == "Live"
+    assert not list(tmp_path.glob("*.before-restore*"))
+
+
+def test_every_former_copy_is_kept(tmp_path: Path) -> None:
+    live, copy = practice(tmp_path / "live.db", "Live"), practice(tmp_path / "copy.db", "Copy")
+    other = practice(tmp_path / "other.db", "Other")
+    first, second = restore(copy, live), restore(other, live)
+    assert title(live) == "Other"
+    assert first is not None
+    assert second is not None
+    assert (title(first), title(second)) == ("Live", "Copy")
+
+
+def test_a_copy_is_read_and_left_as_it_was(tmp_path: Path) -> None:
+    copy = practice(tmp_path / "shelf" / "copy.db", "Copy")
+    before = copy.read_bytes()
+    assert restore(copy, tmp_path / "new.db") is None
+    assert title(tmp_path / "new.db") == "Copy"
+    assert copy.read_bytes() == before
+    assert list(copy.parent.iterdir()) == [copy]
+
+
+def test_a_damaged_database_is_kept_as_it_is_when_a_copy_replaces_it(tmp_path: Path) -> None:
+    copy, live = practice(tmp_path / "copy.db", "Copy"), tmp_path / "live.db"
+    live.write_bytes(b"not a database " * 400)
+    former = restore(copy, live)
+    assert title(live) == "Copy"
+    assert former is not None
+    assert former.read_bytes().startswith(b"not a database")
+
+
+def test_a_workbench_that_runs_meanwhile_sees_what_was_restored(tmp_path: Path) -> None:
+    live, copy = practice(tmp_path / "live.db", "Live"), practice(tmp_path / "copy.db", "Copy")
+    with closing(open_database(live)) as running:
+        restore(copy, live)
+        assert versions(running, 1)[0].recipe.title == "Copy"
+
+
+def test_a_backup_is_of_something_and_overwrites_nothing(tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+    live, copy = practice(tmp_path / "live.db", "Live"), tmp_path / "copy.db"
+    back_up(live, copy)
+    assert title(copy) == "Live"
+    for command, database, target in (
+        ("backup", tmp_path / "missing.db", tmp_path / "new.db"),
+        ("export", tmp_path / "missing.db", tmp_path / "new.json"),
+        ("backup", live, copy),
+        ("backup", live, live),
+    ):
+        assert main([command, str(target), "--database", str(database)]) == 1
+    assert "is not there" in capsys.readouterr().err
+    assert not (tmp_path / "missing.db").exists()
+    assert not (tmp_path / "new.db").exists()
+    assert title(live) == "Live"
+
+
+def test_another_programs_file_is_not_taken_for_a_new_workbench(tmp_path: Path) -> None:
+    path = tmp_path / "songs.db"
+    path.touch()
+    another_programs(path)
+    with pytest.raises(StoreError, match="another program's"):
+        open_database(path)
+    with closing(sqlite3.connect(path)) as connection:
+        assert connection.execute("SELECT count(*) FROM sqlite_master").fetchone()[0] == 1
