@@ -43,6 +43,7 @@ from fresh_ladle.store.drafts import (
 )
 from fresh_ladle.store.foods import load_shipped_foods, search_foods
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
+from fresh_ladle.store.own_schools import own_schools, save_school
 from fresh_ladle.store.profiles import all_profiles, delete_profile, save_profile
 from fresh_ladle.store.recipes import RecipeMissing, version, versions
 
@@ -256,3 +257,14 @@ def test_profiles_keep_their_targets(database: sqlite3.Connection) -> None:
     with pytest.raises(sqlite3.IntegrityError):
         save_profile(database, "side dish", "side", "keep-good-fat", targets)
     assert len(all_profiles(database)) == 1
+
+
+def test_schools_are_told_apart_by_their_names(database: sqlite3.Connection) -> None:
+    names = ["Depot lean", "Dépôt lean", "depot-lean", "塩なし"]
+    for name in names:
+        save_school(database, name, name, True, False, False, False)
+    assert {s.name for s in own_schools(database)} == set(names)
+    save_school(database, "DEPOT LEAN", "changed", False, False, False, False)
+    assert [s.creed for s in own_schools(database) if s.id == "own-depot-lean"] == ["changed"]
+    with pytest.raises(ValueError, match="needs a name"):
+        save_school(database, "  ", "", True, False, False, False)

@@ -314,6 +314,37 @@ def test_a_wrong_label_is_refused_whole(change: dict[str, str], says: str, clien
     assert client.get("/foods/own-house-tahini").status_code == 404
 
 
+def test_two_own_foods_never_become_one(client: TestClient) -> None:
+    """Names that leave nothing for an address, and names alike but for their accents, each keep a food of their own."""
+    names = ["自家製ドレッシング", "Домашний соус", "House tahini", "House tahíni", "house-tahini"]
+    keys = [
+        client.post("/foods/new", data={**LABEL, "name": name, "sodium_mg": str(n)}).url.path
+        for n, name in enumerate(names, start=11)
+    ]
+    assert len(set(keys)) == len(names)
+    for key, name, sodium in zip(keys, names, ("37 mg", "40 mg", "43 mg", "47 mg", "50 mg"), strict=True):
+        shown = client.get(key).text
+        assert name in shown
+        assert sodium in shown
+
+
+def test_an_own_food_is_changed_by_its_own_form_only(client: TestClient) -> None:
+    client.post("/foods/new", data=LABEL)
+    again = client.post("/foods/new", data={**LABEL, "name": "HOUSE TAHINI", "fat_g": "1", "note": "typed with care"})
+    assert again.status_code == 422
+    assert "is there already" in again.text
+    assert "typed with care" in again.text, "what was typed stays"
+    assert "53.3 g" in client.get("/foods/own-house-tahini").text
+    form = client.get("/foods/own-house-tahini/change").text
+    fields = dict(re.findall(r'name="(\w+)"[^>]*? value="([^"]*)"', form)) | {"rounding": "exact"}
+    assert fields["fat_g"] == "53.3333"
+    changed = client.post("/foods/new", data={**fields, "sodium_mg": "20"})
+    assert changed.url.path == "/foods/own-house-tahini"
+    assert "20 mg" in changed.text
+    assert "51.7 to 55" in changed.text, "a figure left as it stood keeps the range of its label"
+    assert client.get("/foods/tahini/change").status_code == 404
+
+
 def test_a_file_is_read_in(client: TestClient) -> None:
     csv_file = {"file": ("bean dip.csv", b"amount,unit,food\n1,cup,tahini\n2,tbsp,lemon juice\n", "text/csv")}
     assert "2 tbsp lemon juice" in client.post("/read-in", data={"text": ""}, files=csv_file).text

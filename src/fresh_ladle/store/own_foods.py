@@ -12,10 +12,18 @@ from fresh_ladle.core.foods.food import Food, Grade, Source
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.store.database import writing
+from fresh_ladle.store.keys import free_key, same_name
+
+
+class NameTaken(ValueError):
+    """Another own food has this name; nothing was saved."""
 
 
 class OwnFood(BaseModel):
-    """A food as the practice entered it. `like` names the food that lends its measures, taste and traits."""
+    """A food as the practice entered it. `like` names the food that lends its measures, taste and traits.
+
+    `key` is empty until the food is first saved, and never changes afterwards.
+    """
 
     model_config = ConfigDict(extra="forbid")
     key: str
@@ -56,9 +64,22 @@ def own_foods(connection: sqlite3.Connection) -> list[OwnFood]:
     return [OwnFood.model_validate_json(row["document"]) for row in rows]
 
 
-def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> None:
-    """Adds an own food or changes the one with its key, and makes it findable."""
+def own_food(connection: sqlite3.Connection, key: str) -> OwnFood | None:
+    row = connection.execute("SELECT document FROM own_food WHERE key = ?", (key,)).fetchone()
+    return OwnFood.model_validate_json(row["document"]) if row else None
+
+
+def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> OwnFood:
+    """Adds an own food, or changes the one that has its key, and makes it findable. Returns it with its key.
+
+    Raises NameTaken when another own food is called the same.
+    """
     with writing(connection):
+        others = [other for other in own_foods(connection) if other.key != own.key]
+        if any(same_name(other.name, own.name) for other in others):
+            raise NameTaken(f"an own food called “{own.name}” is there already: change that one, or choose another name")
+        if not own.key:
+            own = own.model_copy(update={"key": free_key("own", own.name, {other.key for other in others})})
         connection.execute(
             "INSERT INTO own_food VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET document = excluded.document, changed_at = excluded.changed_at",
             (own.key, own.model_dump_json(), datetime.now(UTC).isoformat(timespec="seconds")),
@@ -71,6 +92,7 @@ def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> None:
             "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '', 'own food', 1, ?) ON CONFLICT (key) DO UPDATE SET name = excluded.name, note = excluded.note",
             (own.key, own.name, own.note),
         )
+    return own
 
 
 def price(connection: sqlite3.Connection, food_key: str) -> Price | None:

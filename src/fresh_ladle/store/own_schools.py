@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import re
 import sqlite3
 
 from fresh_ladle.core.school import School
 from fresh_ladle.store.database import writing
+from fresh_ladle.store.keys import free_key, same_name
 
 
 def own_schools(connection: sqlite3.Connection) -> list[School]:
@@ -23,12 +23,14 @@ def own_schools(connection: sqlite3.Connection) -> list[School]:
 def save_school(
     connection: sqlite3.Connection, name: str, creed: str, oil: bool, salt: bool, sugar: bool, full_fat_dairy: bool
 ) -> School:
-    """Adds a school, or changes the one of this name. Raises ValueError for a name without letters."""
-    slug = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")
-    if not slug:
+    """Adds a school, or changes the one of this name. Raises ValueError for an empty name."""
+    if not name.strip():
         raise ValueError("a school needs a name")
-    school = School(f"own-{slug}", name, creed, oil, salt, sugar, full_fat_dairy)
     with writing(connection):
+        others = own_schools(connection)
+        same = next((other.id for other in others if same_name(other.name, name)), None)
+        school_id = same or free_key("own", name, {other.id for other in others})
+        school = School(school_id, name, creed, oil, salt, sugar, full_fat_dairy)
         connection.execute(
             """
             INSERT INTO own_school VALUES (?, ?, ?, ?, ?, ?, ?)

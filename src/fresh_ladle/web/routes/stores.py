@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
@@ -9,14 +10,14 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.datastructures import FormData, UploadFile
 
 from fresh_ladle.core.foods.label import Rounding, figures_from_label
+from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
-from fresh_ladle.data.load import slug
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.foods import FoundFood, search_foods
 from fresh_ladle.store.imported_foods import import_release
-from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
+from fresh_ladle.store.own_foods import OwnFood, Price, own_food, price, save_own_food, save_price
 from fresh_ladle.store.recipes import recipes_using
 from fresh_ladle.web.jobs import Job, JobStopped
 from fresh_ladle.web.routes.common import number_typed, page
@@ -76,41 +77,69 @@ def stop_import(request: Request, job_id: int) -> HTMLResponse:
 
 
 @router.get("/foods/new", response_class=HTMLResponse)
-def own_food_form(request: Request, like: str = "tahini", error: str = "") -> HTMLResponse:
+def own_food_form(request: Request, like: str = "tahini") -> HTMLResponse:
     """The form for an own food: from a label, or another food copied and changed."""
     bench = workbench(request)
     copied = bench.knowledge.pantry.get(like) or bench.knowledge.pantry["tahini"]
+    filled = {
+        "name": f"{copied.name} (own)", "like": copied.key if copied.in_pantry else "", "serving": "100",
+        **_typed_figures(copied.per_100_g),
+    }  # fmt: skip
+    return _own_food_page(request, filled, f"Type a label, or change what was copied from {copied.name}.", copied.key)
+
+
+@router.get("/foods/{key}/change", response_class=HTMLResponse)
+def change_own_food_form(request: Request, key: str) -> HTMLResponse:
+    """The same form, filled with an own food that is there."""
+    with workbench(request).store() as connection:
+        own = own_food(connection, key)
+    if own is None:
+        raise UnknownFood(key)
+    filled = own.model_dump(include={"key", "name", "like", "source", "note"}) | _typed_figures(own.per_100_g)
+    return _own_food_page(request, {**filled, "serving": "100"}, f"What is known of {own.name}.", key)
+
+
+def _own_food_page(
+    request: Request, filled: Mapping[str, str], about: str, leave_to: str, error: str = ""
+) -> HTMLResponse:
     return page(
-        request, "food_new.html", food=copied, nutrients=NUTRIENTS, shown=_plain_number, error=error, place="stores"
-    )
+        request, "food_new.html", 422 if error else 200, filled=filled, about=about, leave_to=leave_to, error=error,
+        nutrients=NUTRIENTS, place="stores",
+    )  # fmt: skip
 
 
-def _plain_number(value: float | None) -> str:
-    return "" if value is None else f"{value:.6g}"
+def _typed_figures(per_100_g: Mapping[str, float | None]) -> dict[str, str]:
+    """Figures as they stand in the fields of the form; one that is not known leaves its field empty."""
+    return {nutrient: "" if value is None else f"{value:.6g}" for nutrient, value in per_100_g.items()}
 
 
 @router.post("/foods/new", response_class=HTMLResponse)
 async def save_own(request: Request) -> Response:
-    """Keeps an own food, whole or not at all."""
+    """Adds an own food, or changes the one whose key was sent: whole or not at all. What was typed stays."""
     bench, sent = workbench(request), await request.form()
     try:
-        own = _own_food(sent, bench)
         with bench.store() as connection:
-            save_own_food(connection, own)
+            own = save_own_food(connection, _own_food(sent, bench, own_food(connection, str(sent.get("key", "")))))
             bench.stock_own_foods(connection)
     except ValueError as problem:
-        return own_food_form(request, str(sent.get("like", "")), f"Nothing was saved: {problem}.")
+        typed = {name: str(value) for name, value in sent.items()}
+        return _own_food_page(request, typed, "What was typed is still here.", "", f"Nothing was saved: {problem}.")
     return RedirectResponse(f"/foods/{own.key}", status_code=303)
 
 
-def _own_food(sent: FormData, bench: Workbench) -> OwnFood:
-    """The own food a form describes. Raises ValueError naming the field that is wrong."""
+def _own_food(sent: FormData, bench: Workbench, before: OwnFood | None) -> OwnFood:
+    """The own food a form describes. Raises ValueError naming the field that is wrong.
+
+    A figure left as it stood keeps its digits and the range that its label gave it.
+    """
     name, like = str(sent.get("name", "")).strip()[:80], str(sent.get("like", ""))
     if not name:
         raise ValueError("give the food a name")
+    if sent.get("key") and before is None:
+        raise ValueError("the food to be changed is not there any more")
     found = bench.reader.find(like, 1) if like not in bench.knowledge.pantry else []
     like_food = bench.knowledge.pantry.get(like) or (found[0].food if found else None)
-    if like_food is None or not like_food.in_pantry:
+    if like_food is None or not like_food.in_pantry or (before is not None and like_food.key == before.key):
         raise ValueError(f"“{like}” has no measures and taste to lend: name a food from the stores that has them")
     printed: dict[str, float] = {}
     for nutrient in NUTRIENTS:
@@ -121,16 +150,19 @@ def _own_food(sent: FormData, bench: Workbench) -> OwnFood:
     rounding = str(sent.get("rounding", "exact"))
     if rounding not in set(Rounding):
         raise ValueError("choose from the list how the label was rounded")
-    figures = figures_from_label(
-        printed, number_typed(str(sent.get("serving", "100")), "serving weight"), Rounding(rounding)
-    )
-    source = str(sent.get("source", "")).strip()[:200] or "typed from a label"
-    note = str(sent.get("note", "")).strip()[:300]
-    own = OwnFood(
-        key=slug(f"own {name}"), name=name, like=like_food.key, per_100_g=figures.per_100_g, ranges=figures.ranges,
-        source=source, note=note,
+    serving = number_typed(str(sent.get("serving", "100")), "serving weight")
+    figures = figures_from_label(printed, serving, Rounding(rounding))
+    per_100_g, ranges = figures.per_100_g, figures.ranges
+    if before is not None and serving == 100 and rounding == Rounding.EXACT:
+        stood = _typed_figures(before.per_100_g)
+        kept = [n for n in NUTRIENT if stood.get(n, "") == str(sent.get(n, "")).strip()]
+        per_100_g |= {n: before.per_100_g.get(n) for n in kept}
+        ranges |= {n: before.ranges[n] for n in kept if n in before.ranges}
+    return OwnFood(
+        key=before.key if before else "", name=name, like=like_food.key, per_100_g=per_100_g, ranges=ranges,
+        source=str(sent.get("source", "")).strip()[:200] or "typed from a label",
+        note=str(sent.get("note", "")).strip()[:300], allergens=before.allergens if before else None,
     )  # fmt: skip
-    return own
 
 
 @router.post("/foods/{key}/price", response_class=HTMLResponse)
@@ -163,8 +195,8 @@ def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
         text = "not determined" if value is None else f"{amount_of(nutrient.id, value)} {nutrient.unit}"
         figures.append((nutrient, text, food.ranges.get(nutrient.id), food.figure_source(nutrient.id)))
     with bench.store() as connection:
-        used, cost = recipes_using(connection, key), price(connection, key)
+        used, cost, own = recipes_using(connection, key), price(connection, key), own_food(connection, key)
     return page(
         request, "food.html", food=food, figures=figures, disagreement=energy_disagreement(food), used=used, cost=cost,
-        error=error, place="stores",
+        own=own is not None, error=error, place="stores",
     )  # fmt: skip
