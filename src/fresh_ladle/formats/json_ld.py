@@ -7,17 +7,19 @@ import re
 from html import unescape
 from typing import Any
 
+from lxml import etree, html
+
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.formats.limits import FileError
 
-_SCRIPT = re.compile(r"<script[^>]*type\s*=\s*[\"']?application/ld\+json[\"']?[^>]*>(.*?)</script>", re.I | re.S)
 _TAG = re.compile(r"<[^<>]{0,300}>")
+_MARK = "application/ld+json"
 DEEPEST = 12
 
 
 def looks_like_json_ld(text: str) -> bool:
-    start = text.lstrip()[:200].lower()
-    return start.startswith(("{", "[")) or bool(_SCRIPT.search(text))
+    start = text.lstrip()[:1]
+    return start in ("{", "[") or ("<" in text and _MARK in text.lower())
 
 
 def recipe_text_from_json_ld(text: str) -> str:
@@ -40,20 +42,32 @@ def recipe_text_from_json_ld(text: str) -> str:
 
 
 def _documents(text: str) -> list[Any]:
-    scripts = _SCRIPT.findall(text) or [text]
     documents, problem = [], ""
-    for script in scripts:
+    for script in _scripts(text) or [text]:
         # Pages often leave comment marks and raw line breaks inside the block.
         cleaned = re.sub(r"^\s*(?:<!--|//<!\[CDATA\[)|(?:-->|//\]\]>)\s*$", "", script.strip())
         try:
             documents.append(json.loads(cleaned, strict=False))
-        except (json.JSONDecodeError, RecursionError) as error:
-            problem = (
-                f"line {error.lineno}: {error.msg}" if isinstance(error, json.JSONDecodeError) else "nested too deep"
-            )
+        except json.JSONDecodeError as error:
+            problem = f"line {error.lineno}: {error.msg}"
+        except RecursionError:
+            problem = "nested too deep"
+        except ValueError:
+            problem = "a number with thousands of digits"
     if not documents:
         raise FileError(f"this is not valid JSON ({problem})")
     return documents
+
+
+def _scripts(text: str) -> list[str]:
+    """What the JSON-LD blocks of a web page hold; nothing for what is no page."""
+    if text.lstrip()[:1] in ("{", "["):
+        return []
+    try:
+        page = html.document_fromstring(text.encode("utf-8", "replace"), parser=html.HTMLParser(encoding="utf-8"))
+    except (etree.ParserError, etree.XMLSyntaxError):
+        return []
+    return [s.text or "" for s in page.iter("script") if (s.get("type") or "").strip().lower() == _MARK]
 
 
 def _first_recipe(node: Any, depth: int) -> dict[str, Any] | None:

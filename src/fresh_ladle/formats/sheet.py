@@ -8,12 +8,16 @@ from collections.abc import Sequence
 from typing import Any
 
 from openpyxl import Workbook, load_workbook
+from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.nutrients.nutrient import NUTRIENTS
 from fresh_ladle.formats.limits import FileError, checked_zip, decoded
 
 MOST_ROWS = 2000
+MAX_COLUMNS, MAX_CELL_CHARACTERS = 20, 1000
+MAX_UNPACKED_BYTES = 16_000_000
+"""What the parts of a sheet may come to. Two thousand rows of a recipe's columns are well under a tenth of it."""
 _LINE_HEADS = {"ingredient", "ingredients", "line", "item", "as written"}
 _AMOUNT_HEADS, _UNIT_HEADS, _FOOD_HEADS = (
     {"amount", "quantity", "qty"},
@@ -39,15 +43,16 @@ def recipe_text_from_csv(data: bytes, title: str) -> str:
 
 def recipe_text_from_xlsx(data: bytes, title: str) -> str:
     """Lines of the first sheet as plain recipe text. Raises FileError for a bomb, missing columns or too many rows."""
-    checked_zip(data, 60_000_000)
+    checked_zip(data, MAX_UNPACKED_BYTES)
     try:
-        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
+        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True, keep_links=False)
         sheet = book.worksheets[0]
         rows = [
-            ["" if cell is None else str(cell) for cell in row]
-            for row in sheet.iter_rows(max_row=MOST_ROWS + 1, max_col=20, values_only=True)
+            ["" if cell is None else str(cell)[:MAX_CELL_CHARACTERS] for cell in row]
+            for row in sheet.iter_rows(max_row=MOST_ROWS + 1, max_col=MAX_COLUMNS, values_only=True)
         ]
-    except (KeyError, ValueError, OSError, IndexError) as error:
+    except Exception as error:
+        # A damaged sheet raises whatever the part that was damaged makes the reading library raise.
         raise FileError(f"this spreadsheet cannot be read ({error}): save it as XLSX or CSV again") from None
     return _as_text(rows, title)
 
@@ -123,8 +128,11 @@ def _table(appraisal: Appraisal) -> list[list[Any]]:
 
 
 def _harmless(cell: Any) -> Any:
-    """Text that a spreadsheet would take for a formula is written as text."""
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in ("=", "+", "@", "\t") else cell
+    """Text that a spreadsheet would take for a formula is written as text, without characters no sheet can hold."""
+    if not isinstance(cell, str):
+        return cell
+    text = ILLEGAL_CHARACTERS_RE.sub("", cell)
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r", "\n") else text
 
 
 def csv_of(appraisal: Appraisal) -> str:
