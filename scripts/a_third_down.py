@@ -30,7 +30,8 @@ SHARES = (None, 0.25, 0.5, 0.75, 1.0)
 
 @dataclass(frozen=True)
 class Chain:
-    """Moves taken so far, the recipe they lead to, the figure's share of the original, and the largest step of taste."""
+    """Moves taken so far, the recipe they lead to, the figure's share of the original, and the largest step of
+    taste."""
 
     moves: tuple[str, ...]
     now: Appraisal
@@ -111,7 +112,8 @@ def work(number: int) -> list[str]:
         best = chain_to(first, figure, school)
         verdict = "yes" if best.done else "no"
         lines.append(
-            f"| {recipe.title} | {BY_ID[figure].name.lower()} | {school.name} | {verdict} | {(1 - best.share) * 100:.0f}% | {best.worst:.1f} | {'; '.join(best.moves)} |"
+            f"| {recipe.title} | {BY_ID[figure].name.lower()} | {school.name} | {verdict} |"
+            f" {(1 - best.share) * 100:.0f}% | {best.worst:.1f} | {'; '.join(best.moves)} |"
         )
     return lines
 
@@ -121,9 +123,10 @@ def main() -> int:
     with ProcessPoolExecutor() as pool:
         rows = [line for lines in pool.map(work, range(len(table["recipe"]))) for line in lines]
     head = (
-        "# A third down\n\nEach dish of the demo taken a third down in its worst figure a serving, by swaps and repairs of the catalogue alone, "
-        "at most five, with no taste more than two noticeable steps (from memory) from the original. Made by `python scripts/a_third_down.py`.\n\n"
-        "| dish | figure | school | done | down | largest step | moves |\n|---|---|---|---|---|---|---|\n"
+        "# A third down\n\nEach dish of the demo taken a third down in its worst figure a serving, by swaps and repairs"
+        " of the catalogue alone, at most five, with no taste more than two noticeable steps (from memory) from the"
+        " original. Made by `python scripts/a_third_down.py`.\n\n| dish | figure | school | done | down | largest step"
+        " | moves |\n|---|---|---|---|---|---|---|\n"
     )
     TARGET.write_text(head + "\n".join(rows) + "\n", encoding="utf-8")
     print(f"{sum('| yes |' in r for r in rows)} of {len(rows)} done; see {TARGET}")

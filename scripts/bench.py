@@ -101,7 +101,8 @@ def _plans(bench: Workbench) -> None:
         built, solved = built + search.build_seconds, solved + search.solver_seconds
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(
-        f"{'first plan of a recipe, and all of them (median)':58} {statistics.median(first):9.2f} s  {statistics.median(whole):9.2f} s"
+        f"{'first plan of a recipe, and all of them (median)':58} {statistics.median(first):9.2f} s "
+        f" {statistics.median(whole):9.2f} s"
     )
     row("building the programs against solving them", built, solved, "within 0.2")
     print(f"{'most memory so far':58} {memory:9.0f} MB")
@@ -144,10 +145,16 @@ def _statements(bench: Workbench) -> None:
                 taste = food.taste
                 assert taste is not None
                 plain = {
-                    "salt": (food.per_100_g["sodium_mg"] or 0) / 1000 / SODIUM_SHARE_OF_SALT, "rich": food.per_100_g["fat_g"] or 0,
-                    "sour": taste.acid_pct, "sweet": taste.sweet_pct, "savory": taste.glutamate_mg, "bitter": taste.bitter,
-                    "hot": taste.heat, "aroma": taste.aroma, "body": taste.body,
-                }  # fmt: skip
+                    "salt": (food.per_100_g["sodium_mg"] or 0) / 1000 / SODIUM_SHARE_OF_SALT,
+                    "rich": food.per_100_g["fat_g"] or 0,
+                    "sour": taste.acid_pct,
+                    "sweet": taste.sweet_pct,
+                    "savory": taste.glutamate_mg,
+                    "bitter": taste.bitter,
+                    "hot": taste.heat,
+                    "aroma": taste.aroma,
+                    "body": taste.body,
+                }
                 total += plain[one.axis] * grams / mass
             amounts.append(total)
         floor = min(AXIS[one.axis].floor, 0.05) if one.axis in POTENCY_BASE else AXIS[one.axis].floor
@@ -219,10 +226,13 @@ def _shelf(app: FastAPI, bench: Workbench) -> None:
     print(f"{'recipes worked out for the shelf':58} {SHELF / (time.perf_counter() - start):9.0f} a second, {left} left")
     client, htmx = TestClient(app), {"HX-Request": "true", "Accept-Encoding": "identity"}
     asked = {
-        "": ShelfQuestion(), "meeting=meets": ShelfQuestion(meeting=Meeting.MEETS), "q=fennel": ShelfQuestion(text="fennel"),
-        "free=milk&free=sesame": ShelfQuestion(free_from=("milk", "sesame")), "order=to-do": ShelfQuestion(order=Order.MOST_TO_DO),
+        "": ShelfQuestion(),
+        "meeting=meets": ShelfQuestion(meeting=Meeting.MEETS),
+        "q=fennel": ShelfQuestion(text="fennel"),
+        "free=milk&free=sesame": ShelfQuestion(free_from=("milk", "sesame")),
+        "order=to-do": ShelfQuestion(order=Order.MOST_TO_DO),
         "state=to+adapt&kind=slaw": ShelfQuestion(state="to adapt", kind="slaw"),
-    }  # fmt: skip
+    }
     with bench.store() as connection:
         for address, question in asked.items():
             sql, values = shelf_sql(question)

@@ -1,4 +1,5 @@
-"""Measures the reader on lines it was not tuned for: right food, gram range that holds the weighed value, false certainty."""
+"""Measures the reader on lines it was not tuned for: right food, gram range that holds the weighed value, false
+certainty."""
 
 from __future__ import annotations
 
@@ -16,7 +17,8 @@ FOLDER = Path(__file__).parent.parent / "tests" / "lines"
 
 
 def measure(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, float, int]:
-    """Share of right foods, share of ranges that hold the weighed value, wrong readings above 0.9; misses are printed."""
+    """Share of right foods, share of ranges that hold the weighed value, wrong readings above 0.9; misses are
+    printed."""
     total = right = weighed = inside = overconfident = 0
     for row in path.read_text(encoding="utf-8").splitlines():
         text, foods, grams = row.split("\t")
@@ -43,7 +45,8 @@ def measure(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, fl
                     file=sys.stderr,
                 )
     print(
-        f"{path.name}: {right} of {total} foods right ({right / total:.1%}); {inside} of {weighed} ranges hold the weighed value ({inside / weighed:.1%}); {overconfident} wrong above 0.9"
+        f"{path.name}: {right} of {total} foods right ({right / total:.1%}); {inside} of {weighed} ranges hold the"
+        f" weighed value ({inside / weighed:.1%}); {overconfident} wrong above 0.9"
     )
     return right / total, inside / weighed, overconfident
 

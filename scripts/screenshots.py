@@ -23,7 +23,10 @@ ARGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
-SAMPLE = "Smoky chickpea spread\nServes 8\n2 (15 oz) cans chickpeas, drained\n1/3 cup tahini\njuice of 2 lemons\n1 tsp smoked paprika\nsalt and pepper to taste\n2 tbsp wumpus juise\n"
+SAMPLE = (
+    "Smoky chickpea spread\nServes 8\n2 (15 oz) cans chickpeas, drained\n1/3 cup tahini\njuice of 2 lemons\n1 tsp"
+    " smoked paprika\nsalt and pepper to taste\n2 tbsp wumpus juise\n"
+)
 
 
 def _swaps(page: Page) -> None:
@@ -97,13 +100,26 @@ def _plans_over(page: Page) -> None:
 
 
 VIEWS = {
-    "shelf": ("/", None), "read-in": ("/read-in", _read), "counter": ("/recipes/4", None), "counter-swaps": ("/recipes/8", _swaps),
-    "counter-where-from": ("/recipes/7", _account), "side-by-side": ("/beside?x=4.1&x=4.2", None), "card": ("/recipes/4/card", None),
-    "stores-food": ("/foods/feta", None), "targets": ("/targets", None),
-    "counter-compared": ("/recipes/6", _compared), "counter-repairs": ("/recipes/4", _repairs), "plans": ("/recipes/8/plans", _plans),
-    "plans-many": ("/plan-many", _many), "taste": ("/taste", None), "first": ("/first", None), "counter-line": ("/recipes/8", _line),
-    "counter-versions": ("/recipes/4", _versions), "counter-plans": ("/recipes/12", _plans_over), "counter-merging": ("/recipes/3", _merging),
-}  # fmt: skip
+    "shelf": ("/", None),
+    "read-in": ("/read-in", _read),
+    "counter": ("/recipes/4", None),
+    "counter-swaps": ("/recipes/8", _swaps),
+    "counter-where-from": ("/recipes/7", _account),
+    "side-by-side": ("/beside?x=4.1&x=4.2", None),
+    "card": ("/recipes/4/card", None),
+    "stores-food": ("/foods/feta", None),
+    "targets": ("/targets", None),
+    "counter-compared": ("/recipes/6", _compared),
+    "counter-repairs": ("/recipes/4", _repairs),
+    "plans": ("/recipes/8/plans", _plans),
+    "plans-many": ("/plan-many", _many),
+    "taste": ("/taste", None),
+    "first": ("/first", None),
+    "counter-line": ("/recipes/8", _line),
+    "counter-versions": ("/recipes/4", _versions),
+    "counter-plans": ("/recipes/12", _plans_over),
+    "counter-merging": ("/recipes/3", _merging),
+}
 
 
 def main() -> None:

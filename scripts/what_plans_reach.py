@@ -1,4 +1,5 @@
-"""For each demo recipe and school: sodium down 40%, fat down 40%, 3 g more fiber, met by a plan or refused with a reason.
+"""For each demo recipe and school: sodium down 40%, fat down 40%, 3 g more fiber, met by a plan or refused with a
+reason.
 
 Writes docs/what-plans-reach.md. Every plan is worked out again from its steps before it is counted.
 """
@@ -63,7 +64,10 @@ def _told(plan: Plan, first: Appraisal, request: PlanRequest) -> str:
     assert chance >= request.chance, (plan.name, chance)
     assert worst <= request.most_steps + 0.021, (plan.name, worst)
     assert plan.changes <= request.max_changes
-    return f"{plan.changes} changes, largest step {worst:.1f}, met {chance * 100:.0f} in 100: {' / '.join(s.text for s in plan.steps)}"
+    return (
+        f"{plan.changes} changes, largest step {worst:.1f}, met {chance * 100:.0f} in 100:"
+        f" {' / '.join(s.text for s in plan.steps)}"
+    )
 
 
 def main() -> int:
@@ -71,9 +75,10 @@ def main() -> int:
     with ProcessPoolExecutor() as pool:
         rows = [line for lines in pool.map(work, range(count)) for line in lines]
     head = (
-        "# What plans reach\n\nFor each recipe of the demo and each school: one target a serving, met with a chance of at least 80 in 100, "
-        "at most five changes and no taste beyond two noticeable steps from memory; or the reason why not. Every plan is worked out again "
-        "from its steps. Made by `python scripts/what_plans_reach.py`.\n\n| recipe | target | school | met | how, or why not |\n|---|---|---|---|---|\n"
+        "# What plans reach\n\nFor each recipe of the demo and each school: one target a serving, met with a chance of"
+        " at least 80 in 100, at most five changes and no taste beyond two noticeable steps from memory; or the reason"
+        " why not. Every plan is worked out again from its steps. Made by `python scripts/what_plans_reach.py`.\n\n|"
+        " recipe | target | school | met | how, or why not |\n|---|---|---|---|---|\n"
     )
     TARGET.write_text(head + "\n".join(rows) + "\n", encoding="utf-8")
     print(f"{sum('| yes |' in r for r in rows)} of {len(rows)} met; see {TARGET}")

@@ -19,7 +19,9 @@ from fresh_ladle.store.recipes import versions
 def practice(path: Path, title: str) -> Path:
     """A workbench with one recipe."""
     with closing(open_database(path)) as connection:
-        create_recipe(connection, Recipe(title, (Line("l1", "1 cup tahini", "1 cup", "tahini"),), "legume-dip", 8), None)
+        create_recipe(
+            connection, Recipe(title, (Line("l1", "1 cup tahini", "1 cup", "tahini"),), "legume-dip", 8), None
+        )
     return path
 
 

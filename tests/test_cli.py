@@ -133,7 +133,10 @@ def test_compare_in_words_names_what_changed_and_complains_of_a_line(
     assert "none.txt" in capsys.readouterr().err
 
 
-SALAD = "Barley salad\nServes 6\n3 cups cooked pearl barley\n1 cucumber, diced\n1/2 cup feta, crumbled\n3 Tbsp olive oil\n3 Tbsp lemon juice\n1/2 tsp salt\n"
+SALAD = (
+    "Barley salad\nServes 6\n3 cups cooked pearl barley\n1 cucumber, diced\n1/2 cup feta, crumbled\n3 Tbsp olive oil\n3"
+    " Tbsp lemon juice\n1/2 tsp salt\n"
+)
 
 
 def test_plans_as_json(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -173,8 +176,16 @@ def test_no_plan_is_explained_on_standard_error(tmp_path: Path, capsys: pytest.C
 
 
 @pytest.mark.parametrize(
-    "wrong", [["--target", "sodium=3"], ["--target", "joy<=3"], ["--target", "sodium<=3", "--lock", "gravel"], ["--exclude", "gravel"], [], ["--target", "sodium<=3", "--max-changes", "0"]]
-)  # fmt: skip
+    "wrong",
+    [
+        ["--target", "sodium=3"],
+        ["--target", "joy<=3"],
+        ["--target", "sodium<=3", "--lock", "gravel"],
+        ["--exclude", "gravel"],
+        [],
+        ["--target", "sodium<=3", "--max-changes", "0"],
+    ],
+)
 def test_a_plan_that_cannot_be_asked_is_bad_usage(
     wrong: list[str], tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:

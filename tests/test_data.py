@@ -15,9 +15,21 @@ from fresh_ladle.web.routes.targets import EATEN_AS
 # Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol, gums, and three
 # spices whose carbohydrate the table counts at a lower factor.
 EXPLAINED_ENERGY = {
-    "citric-acid", "msg", "erythritol", "xylitol", "allulose", "stevia-blend-spoonable", "monk-fruit-erythritol-blend", "dill-dried",
-    "allspice", "cloves", "vanilla-extract", "kombu", "wine-white", "guar-gum",
-}  # fmt: skip
+    "citric-acid",
+    "msg",
+    "erythritol",
+    "xylitol",
+    "allulose",
+    "stevia-blend-spoonable",
+    "monk-fruit-erythritol-blend",
+    "dill-dried",
+    "allspice",
+    "cloves",
+    "vanilla-extract",
+    "kombu",
+    "wine-white",
+    "guar-gum",
+}
 
 
 def test_everything_is_there(pantry: Pantry) -> None:
@@ -61,11 +73,47 @@ def test_a_blank_stays_unknown(pantry: Pantry) -> None:
 @pytest.mark.parametrize(
     ("file", "row", "says"),
     [
-        ("measures.csv", {"key": "tahini", "unit": "tsp", "grams": "5", "low": "6", "high": "7", "grade": "B", "note": ""}, "tahini, tsp"),
-        ("taste.csv", {"key": "x", "acid_pct": "-1", "sweet_pct": "0", "glutamate_mg": "0", "nucleotide_mg": "0", "bitter": "0", "heat": "0", "aroma": "0", "body": "0", "grade": "C", "note": ""}, "acid_pct"),
-        ("taste.csv", {"key": "x", "acid_pct": "1", "sweet_pct": "0", "glutamate_mg": "0", "nucleotide_mg": "0", "bitter": "11", "heat": "0", "aroma": "0", "body": "0", "grade": "C", "note": ""}, "bitter"),
+        (
+            "measures.csv",
+            {"key": "tahini", "unit": "tsp", "grams": "5", "low": "6", "high": "7", "grade": "B", "note": ""},
+            "tahini, tsp",
+        ),
+        (
+            "taste.csv",
+            {
+                "key": "x",
+                "acid_pct": "-1",
+                "sweet_pct": "0",
+                "glutamate_mg": "0",
+                "nucleotide_mg": "0",
+                "bitter": "0",
+                "heat": "0",
+                "aroma": "0",
+                "body": "0",
+                "grade": "C",
+                "note": "",
+            },
+            "acid_pct",
+        ),
+        (
+            "taste.csv",
+            {
+                "key": "x",
+                "acid_pct": "1",
+                "sweet_pct": "0",
+                "glutamate_mg": "0",
+                "nucleotide_mg": "0",
+                "bitter": "11",
+                "heat": "0",
+                "aroma": "0",
+                "body": "0",
+                "grade": "C",
+                "note": "",
+            },
+            "bitter",
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_wrong_row_is_refused_by_name(
     file: str, row: dict[str, str], says: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -91,4 +139,6 @@ def test_starting_points_are_sourced_and_shares_of_the_day_are_all_the_same_shar
         assert {t.nutrient for t in point.targets} <= set(TARGETED)
         for words, parts in shares.items():
             if f", {words} of the day" in point.name:
-                assert {t.nutrient: t.limit * parts for t in point.targets} == pytest.approx({t.nutrient: day[t.nutrient] for t in point.targets})  # fmt: skip
+                assert {t.nutrient: t.limit * parts for t in point.targets} == pytest.approx(
+                    {t.nutrient: day[t.nutrient] for t in point.targets}
+                )

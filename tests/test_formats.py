@@ -20,10 +20,25 @@ from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.limits import FileError
 from fresh_ladle.formats.sheet import csv_of, xlsx_of
 
-RECIPE = {"@context": "https://schema.org", "@type": "Recipe", "name": "Bean &amp; lemon dip", "recipeYield": ["6", "6 servings"],
-          "recipeIngredient": ["1 (15 oz) can white beans, drained", "2 Tbsp tahini<br>1 tsp cumin", {"name": "juice of 1 lemon"}],
-          "recipeInstructions": [{"@type": "HowToSection", "itemListElement": [{"@type": "HowToStep", "text": "Blend <b>all</b>."}]}, "Chill."]}  # fmt: skip
-EXPECTED = "Bean & lemon dip\nServes 6\n1 (15 oz) can white beans, drained\n2 Tbsp tahini\n1 tsp cumin\njuice of 1 lemon\nMethod:\nBlend all .\nChill."
+RECIPE = {
+    "@context": "https://schema.org",
+    "@type": "Recipe",
+    "name": "Bean &amp; lemon dip",
+    "recipeYield": ["6", "6 servings"],
+    "recipeIngredient": [
+        "1 (15 oz) can white beans, drained",
+        "2 Tbsp tahini<br>1 tsp cumin",
+        {"name": "juice of 1 lemon"},
+    ],
+    "recipeInstructions": [
+        {"@type": "HowToSection", "itemListElement": [{"@type": "HowToStep", "text": "Blend <b>all</b>."}]},
+        "Chill.",
+    ],
+}
+EXPECTED = (
+    "Bean & lemon dip\nServes 6\n1 (15 oz) can white beans, drained\n2 Tbsp tahini\n1 tsp cumin\njuice of 1"
+    " lemon\nMethod:\nBlend all .\nChill."
+)
 BARE = json.dumps(RECIPE)
 
 
@@ -34,7 +49,10 @@ BARE = json.dumps(RECIPE)
         json.dumps([{"@type": "WebPage"}, RECIPE]),
         json.dumps({"@graph": [{"@type": "Organization"}, {**RECIPE, "@type": ["Thing", "Recipe"]}]}),
         json.dumps({"@type": "WebPage", "mainEntity": {**RECIPE, "@type": "http://schema.org/Recipe"}}),
-        f'<html><script type="application/ld+json">not json</script><script type="application/ld+json">\n<!-- {BARE} -->\n</script></html>',
+        (
+            '<html><script type="application/ld+json">not json</script><script type="application/ld+json">\n<!--'
+            f" {BARE} -->\n</script></html>"
+        ),
     ],
     ids=["bare", "list", "graph", "nested", "in a page"],
 )

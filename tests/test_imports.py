@@ -33,7 +33,10 @@ from fresh_ladle.store.recipes import recipes_using, version
 from fresh_ladle.web.state import Workbench
 from tests.conftest import Kitchen
 
-NUTRIENT = "id,name,unit_name,nutrient_nbr\n1,Energy,KCAL,208\n2,Protein,G,203\n3,Fat,G,204\n4,Carbohydrate,G,205\n5,Sodium,MG,307\n6,Ash,G,207\n7,Fiber,G,291\n8,Energy,kJ,268\n"
+NUTRIENT = (
+    "id,name,unit_name,nutrient_nbr\n1,Energy,KCAL,208\n2,Protein,G,203\n3,Fat,G,204\n4,Carbohydrate,G,205\n"
+    "5,Sodium,MG,307\n6,Ash,G,207\n7,Fiber,G,291\n8,Energy,kJ,268\n"
+)
 
 
 def release(food: str, figures: str, portions: str = "", **without: str) -> bytes:
@@ -47,7 +50,10 @@ def release(food: str, figures: str, portions: str = "", **without: str) -> byte
 
 
 GOOD = "10,sr,Moon beans,x\n11,sr,Odd beans,x\n12,sr,Moon beans,x\n13,sr,Bare beans,x\n,sr,,\n"
-FIGURES = "1,10,1,120\n2,10,2,8\n3,10,3,1\n4,10,4,20\n5,10,5,3\n6,11,1,900\n7,11,2,1\n8,11,3,1\n9,11,4,1\n10,13,1,50\n11,10,7,-4\n12,10,5,many\n13,99,1,5\n"
+FIGURES = (
+    "1,10,1,120\n2,10,2,8\n3,10,3,1\n4,10,4,20\n5,10,5,3\n"
+    "6,11,1,900\n7,11,2,1\n8,11,3,1\n9,11,4,1\n10,13,1,50\n11,10,7,-4\n12,10,5,many\n13,99,1,5\n"
+)
 PORTIONS = '1,10,1,"cup, mashed",200\n2,10,2,tbsp,25\n3,10,1,tsp,-4\n4,10,1,package,300\n'
 
 
@@ -58,7 +64,7 @@ def database(tmp_path: Path) -> sqlite3.Connection:
 
 def test_good_rows_come_in_and_bad_rows_are_reported(database: sqlite3.Connection) -> None:
     report = import_release(database, Release(release(GOOD, FIGURES, PORTIONS)), "test release")
-    (moon, odd) = imported_foods(database)
+    moon, odd = imported_foods(database)
     assert (moon.name, moon.per_100_g["energy_kcal"], moon.per_100_g["vitamin_k_ug"]) == ("Moon beans", 120, None)
     assert {m.unit: m.grams for m in moon.measures} == {"cup mashed": 200, "tbsp": 12.5}
     assert odd.name == "Odd beans"

@@ -106,7 +106,11 @@ def test_pinned_figures_do_not_depend_on_the_order_or_number_of_nutrients(pantry
     pinned = pinned_figures(kitchen.recipe({oil.key: "30 g"}), pantry)
     backwards = {oil.key: dict(reversed(pinned[oil.key].items()))}
     assert changed_foods(backwards, pantry) == []
-    fewer = {oil.key: {n: v for n, v in pinned[oil.key].items() if n != "vitamin_k_ug"} | {"fat_g": 90.0, "moonlight_mg": 3.0}}
+    fewer = {
+        oil.key: (
+            {n: v for n, v in pinned[oil.key].items() if n != "vitamin_k_ug"} | {"fat_g": 90.0, "moonlight_mg": 3.0}
+        )
+    }
     (changed,) = changed_foods(fewer, pantry)
     assert changed.per_100_g["fat_g"] == 90.0
     assert changed.per_100_g["vitamin_k_ug"] == oil.per_100_g["vitamin_k_ug"], "not carried then: the figure of today"

@@ -1,4 +1,5 @@
-"""The Shelf's own table: its verdicts are those of the core, its filters find what they say, and it never lags behind."""
+"""The Shelf's own table: its verdicts are those of the core, its filters find what they say, and it never lags
+behind."""
 
 from __future__ import annotations
 
@@ -69,19 +70,27 @@ def found(database: sqlite3.Connection, **asked: object) -> list[str]:
 
 
 @given(
-    st.lists(st.floats(0, 20), min_size=3, max_size=3).map(sorted), st.booleans(),
-    st.lists(st.tuples(st.sampled_from(Side), st.one_of(st.floats(0, 20), st.sampled_from([0.0, 5.0]))), min_size=1, max_size=2, unique_by=lambda t: t[0]),
-)  # fmt: skip
+    st.lists(st.floats(0, 20), min_size=3, max_size=3).map(sorted),
+    st.booleans(),
+    st.lists(
+        st.tuples(st.sampled_from(Side), st.one_of(st.floats(0, 20), st.sampled_from([0.0, 5.0]))),
+        min_size=1,
+        max_size=2,
+        unique_by=lambda t: t[0],
+    ),
+)
 def test_the_shelf_judges_as_the_core_does(ends: list[float], complete: bool, limits: list[tuple[Side, float]]) -> None:
     low, value, high = ends
     figure = Figure(value, low, high, () if complete else ("x",))
     targets = tuple(Target("fat_g", side, limit) for side, limit in limits)
     standings = [verdict(figure, t).standing for t in targets]
     wanted = (
-        Meeting.MISSES if judging.Standing.MISSES in standings
-        else Meeting.MEETS if set(standings) == {judging.Standing.MEETS}
+        Meeting.MISSES
+        if judging.Standing.MISSES in standings
+        else Meeting.MEETS
+        if set(standings) == {judging.Standing.MEETS}
         else Meeting.CLOSE
-    )  # fmt: skip
+    )
     database = sqlite3.connect(":memory:", isolation_level=None)
     database.row_factory = sqlite3.Row
     apply_migrations(database)
@@ -114,10 +123,19 @@ def test_filters_find_what_they_say(shelf: sqlite3.Connection) -> None:
 
 
 def test_another_profile_and_what_it_leaves_out_decide(shelf: sqlite3.Connection) -> None:
-    strict = save_profile(shelf, "strict", "dip", "keep-good-fat", (Target("sodium_mg", Side.AT_MOST, 2000),), exclusions=frozenset({"milk"}))  # fmt: skip
+    strict = save_profile(
+        shelf,
+        "strict",
+        "dip",
+        "keep-good-fat",
+        (Target("sodium_mg", Side.AT_MOST, 2000),),
+        exclusions=frozenset({"milk"}),
+    )
     assert found(shelf, profile_id=strict, meeting=Meeting.MEETS) == ["Bean dip", "Tahini dip"]
     assert found(shelf, profile_id=strict, meeting=Meeting.MISSES) == ["Cucumber salad"]
-    per_100_g = save_profile(shelf, "thin", "dip", "keep-good-fat", (Target("fat_g", Side.AT_MOST, 9, Basis.HUNDRED_GRAMS),))  # fmt: skip
+    per_100_g = save_profile(
+        shelf, "thin", "dip", "keep-good-fat", (Target("fat_g", Side.AT_MOST, 9, Basis.HUNDRED_GRAMS),)
+    )
     assert found(shelf, profile_id=per_100_g, meeting=Meeting.MEETS) == ["Bean dip", "Cucumber salad"]
 
 
@@ -145,7 +163,11 @@ def test_an_edit_and_a_changed_food_are_worked_out_again(tmp_path: Path, kitchen
         bench.work_out_standings()
         after = next(r for r in shelf_page(connection, ShelfQuestion(), 0, 5).rows if r.recipe_id == recipe_id)
         sodium = ("sodium_mg", Basis.SERVING)
-        assert after.figures[sodium].figure.value < 100 < next(r for r in before if r.recipe_id == recipe_id).figures[sodium].figure.value  # fmt: skip
+        assert (
+            after.figures[sodium].figure.value
+            < 100
+            < next(r for r in before if r.recipe_id == recipe_id).figures[sodium].figure.value
+        )
         assert after.figures[sodium].original > 300
         save_own_food(connection, own(100.0))
         bench.stock_own_foods(connection)

@@ -150,7 +150,10 @@ def test_a_version_keeps_the_story_of_its_edits(database: sqlite3.Connection) ->
     assert edits_since_kept(database, recipe_id) == []
     mark_version(database, recipe_id, 2, MarkKind.TASTED, "P4", "flat")
     mark_version(database, recipe_id, 2, MarkKind.APPROVED, "D1", "")
-    assert [(m.number, m.kind, m.by, m.remark) for m in marks(database, recipe_id)] == [(2, "tasted", "P4", "flat"), (2, "approved", "D1", "")]  # fmt: skip
+    assert [(m.number, m.kind, m.by, m.remark) for m in marks(database, recipe_id)] == [
+        (2, "tasted", "P4", "flat"),
+        (2, "approved", "D1", ""),
+    ]
 
 
 def test_an_edit_that_fails_leaves_nothing_behind(database: sqlite3.Connection) -> None:

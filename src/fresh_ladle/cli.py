@@ -105,7 +105,8 @@ def _figures_command(args: argparse.Namespace) -> int:
             least = "" if figure.complete else "at least "
             digits = meta.decimals
             print(
-                f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to {figure.high:.{digits}f})"
+                f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to"
+                f" {figure.high:.{digits}f})"
             )
     return _complain_of(reading_report(reading, knowledge))
 
@@ -136,12 +137,16 @@ def _plan_command(args: argparse.Namespace) -> int:
     now = appraise(reading.recipe, knowledge)
     try:
         request = PlanRequest(
-            tuple(target_of(t) for t in args.target), SCHOOLS[args.school] if args.school else None,
+            tuple(target_of(t) for t in args.target),
+            SCHOOLS[args.school] if args.school else None,
             SALT_SCHOOLS[args.salt_school] if args.salt_school else None,
             frozenset[str]().union(*(exclusion_of(e, knowledge.pantry) for e in args.exclude)),
             frozenset[str]().union(*(lines_called(name, now) for name in args.lock)),
-            args.max_changes, args.most_steps, args.chance, args.seconds,
-        )  # fmt: skip
+            args.max_changes,
+            args.most_steps,
+            args.chance,
+            args.seconds,
+        )
         plans, search = plans_for(now, now, request, knowledge)
     except RecipeError as error:
         raise _BadUsage(str(error)) from None
@@ -153,7 +158,8 @@ def _plan_command(args: argparse.Namespace) -> int:
         for plan in plans:
             met = ", ".join(f"{name} {chance * 100:.0f}%" for name, chance in plan_report(plan)["meets"].items())
             print(
-                f"{plan.name}: {plan.changes} change{'' if plan.changes == 1 else 's'}, {plan.drift.total:.1f} steps of taste ({met})"
+                f"{plan.name}: {plan.changes} change{'' if plan.changes == 1 else 's'}, {plan.drift.total:.1f} steps of"
+                f" taste ({met})"
             )
             for number, step in enumerate(plan.steps, start=1):
                 print(f"  {number}. {step.text}{f' ({step.when})' if step.when else ''}. {step.reason}")
@@ -184,7 +190,8 @@ def _import_command(args: argparse.Namespace) -> int:
         try:
             if args.file.suffix.lower() == ".json":
                 print(
-                    f"{restore_everything(connection, args.file.read_text(encoding='utf-8'))} recipes are back on the shelf"
+                    f"{restore_everything(connection, args.file.read_text(encoding='utf-8'))} recipes are back on the"
+                    " shelf"
                 )
                 return 0
             release = Release(args.file.read_bytes())
@@ -194,7 +201,8 @@ def _import_command(args: argparse.Namespace) -> int:
         except (FileError, StoreError, OSError) as error:
             raise _NotUnderstood(f"{args.file}: {error}") from None
     print(
-        f"{report.foods:,} foods, {report.figures:,} figures, {report.portions:,} portions; {report.left_out_count:,} rows left out"
+        f"{report.foods:,} foods, {report.figures:,} figures, {report.portions:,} portions; {report.left_out_count:,}"
+        " rows left out"
     )
     for reason in [*report.left_out, *report.flagged]:
         print(f"  {reason}", file=sys.stderr)

@@ -25,9 +25,12 @@ def _range(grams: Range) -> dict[str, float]:
 
 def _figure(figure: Figure) -> dict[str, Any]:
     return {
-        "value": figure.value, "low": figure.low, "high": figure.high,
-        "complete": figure.complete, "missing": list(figure.missing),
-    }  # fmt: skip
+        "value": figure.value,
+        "low": figure.low,
+        "high": figure.high,
+        "complete": figure.complete,
+        "missing": list(figure.missing),
+    }
 
 
 def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, Any]:
@@ -96,9 +99,14 @@ def comparison_report(a: Appraisal, b: Appraisal) -> dict[str, Any]:
         for x, y in ((_per_100_g(a, n), _per_100_g(b, n)),)
     }
     return {
-        "a": a.recipe.title, "b": b.recipe.title, "figures": figures, "per_100_g": per_100_g,
-        "steps": dict(change.steps), "total": change.total, "words": noticed_words(change) or ["tasters may not notice a difference"],
-    }  # fmt: skip
+        "a": a.recipe.title,
+        "b": b.recipe.title,
+        "figures": figures,
+        "per_100_g": per_100_g,
+        "steps": dict(change.steps),
+        "total": change.total,
+        "words": noticed_words(change) or ["tasters may not notice a difference"],
+    }
 
 
 def _per_100_g(appraisal: Appraisal, nutrient: str) -> float:

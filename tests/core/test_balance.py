@@ -32,13 +32,31 @@ def test_a_balanced_vinaigrette_gets_no_remark(kitchen: Kitchen, knowledge: Know
     [
         ({**BASE, "vinegar-white-wine": "2 g", "honey": "12 g"}, "vinaigrette", "Sweet without sour"),
         ({**BASE, "vinegar-white-wine": "2 g"}, "vinaigrette", "Little acid"),
-        ({**BASE, "olive-oil-extra-virgin": "8 g", "vinegar-white-wine": "45 g", "water": "20 g"}, "vinaigrette", "Sharp and thin"),
+        (
+            {**BASE, "olive-oil-extra-virgin": "8 g", "vinegar-white-wine": "45 g", "water": "20 g"},
+            "vinaigrette",
+            "Sharp and thin",
+        ),
         ({**BASE, "table-salt": "0.1 g"}, "vinaigrette", "Little salt"),
         ({**BASE, "table-salt": "3 g"}, "vinaigrette", "Saltier"),
-        ({"chickpeas-cooked": "200 g", "lemon-juice-fresh": "15 g", "table-salt": "2 g", "garlic": "3 g"}, "leafy-salad", "Little fat: nothing carries"),
-        ({"quinoa-cooked": "200 g", "olive-oil-refined": "12 g", "vinegar-white": "12 g", "table-salt": "1.2 g", "sugar-white": "3 g"}, "grain-salad", "No herb, zest or spice"),
+        (
+            {"chickpeas-cooked": "200 g", "lemon-juice-fresh": "15 g", "table-salt": "2 g", "garlic": "3 g"},
+            "leafy-salad",
+            "Little fat: nothing carries",
+        ),
+        (
+            {
+                "quinoa-cooked": "200 g",
+                "olive-oil-refined": "12 g",
+                "vinegar-white": "12 g",
+                "table-salt": "1.2 g",
+                "sugar-white": "3 g",
+            },
+            "grain-salad",
+            "No herb, zest or spice",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_is_missing_is_said_in_words(
     grams: dict[str, str], kind: str, said: str, kitchen: Kitchen, knowledge: Knowledge
 ) -> None:

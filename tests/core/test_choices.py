@@ -13,9 +13,14 @@ from fresh_ladle.core.school import SALT_BY_ID, SCHOOLS, School, allows
 from tests.conftest import Kitchen
 
 DIP = {
-    "chickpeas-canned-drained": "2 cup", "tahini": "1/4 cup", "lemon-juice-fresh": "3 tbsp", "garlic": "2 clove", "olive-oil-refined": "2 tbsp",
-    "table-salt": "1/2 tsp", "parmesan": "1/4 cup",
-}  # fmt: skip
+    "chickpeas-canned-drained": "2 cup",
+    "tahini": "1/4 cup",
+    "lemon-juice-fresh": "3 tbsp",
+    "garlic": "2 clove",
+    "olive-oil-refined": "2 tbsp",
+    "table-salt": "1/2 tsp",
+    "parmesan": "1/4 cup",
+}
 LESS_SODIUM = Target("sodium_mg", Side.AT_MOST, 100)
 LESS_FAT = Target("fat_g", Side.AT_MOST, 4)
 

@@ -34,14 +34,26 @@ TBSP, TSP = Grid("tbsp", Fraction(1, 2), 6.8, in_cups=True), Grid("tsp", Fractio
 @pytest.mark.parametrize(
     ("grid", "steps", "said"),
     [
-        (TSP, 1, "¼ tsp"), (TSP, 3, "¾ tsp"), (TSP, 6, "1½ tsp"), (TSP, 12, "1 Tbsp"), (TSP, 13, "1 Tbsp plus ¼ tsp"), (TSP, 18, "1½ Tbsp"),
-        (TBSP, 3, "1½ Tbsp"), (TBSP, 8, "¼ cup"), (TBSP, 9, "¼ cup plus ½ Tbsp"), (TBSP, 32, "1 cup"),
+        (TSP, 1, "¼ tsp"),
+        (TSP, 3, "¾ tsp"),
+        (TSP, 6, "1½ tsp"),
+        (TSP, 12, "1 Tbsp"),
+        (TSP, 13, "1 Tbsp plus ¼ tsp"),
+        (TSP, 18, "1½ Tbsp"),
+        (TBSP, 3, "1½ Tbsp"),
+        (TBSP, 8, "¼ cup"),
+        (TBSP, 9, "¼ cup plus ½ Tbsp"),
+        (TBSP, 32, "1 cup"),
         (Grid("tbsp", Fraction(1, 2), 6.8), 9, "4½ Tbsp"),
-        (Grid("tsp", EIGHTH, 0.7), 1, "⅛ tsp"), (Grid("tsp", EIGHTH, 0.7), 2, "¼ tsp"), (Grid("tsp", EIGHTH, 0.7), 3, "¼ tsp plus ⅛ tsp"),
-        (Grid("tsp", EIGHTH, 0.7), 7, "¾ tsp plus ⅛ tsp"), (Grid("clove", Fraction(1), 3.5), 2, "2 cloves"), (Grid(None, Fraction(1, 2), 60), 3, "1½"),
+        (Grid("tsp", EIGHTH, 0.7), 1, "⅛ tsp"),
+        (Grid("tsp", EIGHTH, 0.7), 2, "¼ tsp"),
+        (Grid("tsp", EIGHTH, 0.7), 3, "¼ tsp plus ⅛ tsp"),
+        (Grid("tsp", EIGHTH, 0.7), 7, "¾ tsp plus ⅛ tsp"),
+        (Grid("clove", Fraction(1), 3.5), 2, "2 cloves"),
+        (Grid(None, Fraction(1, 2), 60), 3, "1½"),
         (Grid("g", Fraction(5), 5), 7, "35 g"),
     ],
-)  # fmt: skip
+)
 def test_amounts_are_worded_as_spoons_are_made(grid: Grid, steps: int, said: str) -> None:
     assert grid.text(steps) == said
 

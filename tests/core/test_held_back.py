@@ -38,9 +38,17 @@ def test_held_back_lines(path: Path, reader: Reader, knowledge: Knowledge) -> No
 
 
 SAME_DISH = {
-    "us": "1 cup canned chickpeas, drained\n2 cups arugula\n1/4 cup crumbled feta\n3 tablespoons olive oil\n1 zucchini\n2 tsp sugar",
-    "metric": "160 g tinned chickpeas, drained\n40 g rocket\n40 g feta\n45 ml olive oil\n1 courgette\n10 g caster sugar",
-    "imperial": "160 g tinned chick peas, drained\n2 handfuls rocket\n1 1/2 oz feta\n3 tbsp olive oil\n1 courgette\n2 tsp caster sugar",
+    "us": (
+        "1 cup canned chickpeas, drained\n2 cups arugula\n1/4 cup crumbled feta\n3 tablespoons olive oil\n1 zucchini\n2"
+        " tsp sugar"
+    ),
+    "metric": (
+        "160 g tinned chickpeas, drained\n40 g rocket\n40 g feta\n45 ml olive oil\n1 courgette\n10 g caster sugar"
+    ),
+    "imperial": (
+        "160 g tinned chick peas, drained\n2 handfuls rocket\n1 1/2 oz feta\n3 tbsp olive oil\n1 courgette\n2 tsp"
+        " caster sugar"
+    ),
 }
 
 

@@ -25,9 +25,12 @@ from fresh_ladle.data.load import load_repairs
 from tests.conftest import Kitchen
 
 VINAIGRETTE = {
-    "olive-oil-extra-virgin": "6 tbsp", "vinegar-white-wine": "2 tbsp", "mustard-dijon": "1 tsp", "table-salt": "1/4 tsp",
+    "olive-oil-extra-virgin": "6 tbsp",
+    "vinegar-white-wine": "2 tbsp",
+    "mustard-dijon": "1 tsp",
+    "table-salt": "1/4 tsp",
     "parsley": "2 tbsp",
-}  # fmt: skip
+}
 
 
 def swapped(kitchen: Kitchen, first: Appraisal, line: str, swap: str, share: float | None = None):  # type: ignore[no-untyped-def]
@@ -75,9 +78,17 @@ def test_salt_kept_for_the_surface_is_the_same_salt(kitchen: Kitchen, knowledge:
 
 @pytest.mark.parametrize("repair", load_repairs(), ids=lambda r: r.id)
 def test_each_repair_moves_its_own_axis_the_right_way(repair, kitchen: Kitchen, knowledge: Knowledge) -> None:  # type: ignore[no-untyped-def]
-    """Fifty grams of every taste in a bowl; a dose of the repair and its axis moves as it should, if it adds anything."""
-    bowl = {"olive-oil-refined": "4 g", "vinegar-white": "8 g", "table-salt": "0.6 g", "honey": "4 g", "kale-raw": "20 g",
-            "chilli-flakes": "0.1 g", "water": "40 g"}  # fmt: skip
+    """Fifty grams of every taste in a bowl; a dose of the repair and its axis moves as it should, if it adds
+    anything."""
+    bowl = {
+        "olive-oil-refined": "4 g",
+        "vinegar-white": "8 g",
+        "table-salt": "0.6 g",
+        "honey": "4 g",
+        "kale-raw": "20 g",
+        "chilli-flakes": "0.1 g",
+        "water": "40 g",
+    }
     kind = {"dressing": "vinaigrette", "dip": "legume-dip", "salad": "leafy-salad"}[sorted(repair.courses)[0]]
     first = kitchen.appraise(bowl, kind)
     if not repair.additions or repair.id in LIFTS_BY_SMELL:
@@ -115,7 +126,10 @@ def test_saturated_fat_and_one_allergy_for_another_are_called_out(kitchen: Kitch
 
 
 def test_traps_that_stand_in_a_recipe_show_when_they_matter(kitchen: Kitchen, knowledge: Knowledge) -> None:
-    dish = kitchen.appraise({"romaine": "100 g", "tomato-sun-dried-oil": "30 g", "sea-salt-flakes": "1 g", "balsamic-glaze": "10 g"}, "leafy-salad")  # fmt: skip
+    dish = kitchen.appraise(
+        {"romaine": "100 g", "tomato-sun-dried-oil": "30 g", "sea-salt-flakes": "1 g", "balsamic-glaze": "10 g"},
+        "leafy-salad",
+    )
     none = {t.id for t in standing_traps(dish, knowledge.traps, None, ())}
     assert none == {"sweetened-reductions"}
     oil_free = {t.id for t in standing_traps(dish, knowledge.traps, SCHOOLS["no-added-oil-salt-sugar"], ())}

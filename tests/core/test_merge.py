@@ -133,9 +133,12 @@ def test_the_dish_itself_can_clash() -> None:
         (placed(BASE, "l4", ""), ["Sesame: no part of its own any more"]),
         (placed(BASE, "l2", "Top"), ["Salt: moved to Top", "lines put in another order"]),
         (replace(BASE, servings=4, served_celsius=20.0), ["8 servings → 4 servings", "served at 20 °C"]),
-        (replace(BASE, kind="slaw", serving_grams=50.0, yield_grams=400.0, title="Slaw"), ["called Slaw", "kind: legume dip → slaw", "8 servings → servings of 50 g", "batch weighed: 400 g"]),
+        (
+            replace(BASE, kind="slaw", serving_grams=50.0, yield_grams=400.0, title="Slaw"),
+            ["called Slaw", "kind: legume dip → slaw", "8 servings → servings of 50 g", "batch weighed: 400 g"],
+        ),
     ],
-)  # fmt: skip
+)
 def test_changes_are_told_in_a_cooks_words(after: Recipe, said: list[str]) -> None:
     assert changes_between(BASE, after) == said
 

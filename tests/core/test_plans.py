@@ -27,15 +27,27 @@ from tests.conftest import Kitchen
 
 SODIUM = "sodium_mg"
 SALAD = {
-    "barley-pearled-cooked": "3 cup", "cucumber": "1 large", "feta": "1/2 cup", "olives-kalamata": "1/4 cup", "olive-oil-extra-virgin": "3 tbsp",
-    "lemon-juice-fresh": "3 tbsp", "mint": "1/4 cup", "table-salt": "1/2 tsp",
-}  # fmt: skip
+    "barley-pearled-cooked": "3 cup",
+    "cucumber": "1 large",
+    "feta": "1/2 cup",
+    "olives-kalamata": "1/4 cup",
+    "olive-oil-extra-virgin": "3 tbsp",
+    "lemon-juice-fresh": "3 tbsp",
+    "mint": "1/4 cup",
+    "table-salt": "1/2 tsp",
+}
 DIP = {
-    "chickpeas-canned-drained": "2 cup", "tahini": "1/4 cup", "lemon-juice-fresh": "3 tbsp", "garlic": "2 clove", "cumin": "1 tsp",
-    "olive-oil-refined": "2 tbsp", "table-salt": "1/2 tsp",
-}  # fmt: skip
+    "chickpeas-canned-drained": "2 cup",
+    "tahini": "1/4 cup",
+    "lemon-juice-fresh": "3 tbsp",
+    "garlic": "2 clove",
+    "cumin": "1 tsp",
+    "olive-oil-refined": "2 tbsp",
+    "table-salt": "1/2 tsp",
+}
 SPOON = re.compile(
-    r"^(\d+|\d*[¼½¾⅓⅔⅛])( (tsp|Tbsp|cups?|cloves?|bunch(es)?|cans?|g|handfuls?|oz))?( plus (\d+|\d*[¼½¾⅛]) (tsp|Tbsp))?$"
+    r"^(\d+|\d*[¼½¾⅓⅔⅛])( (tsp|Tbsp|cups?|cloves?|bunch(es)?|cans?|g|handfuls?|oz))?( plus (\d+|\d*[¼½¾⅛])"
+    r" (tsp|Tbsp))?$"
 )
 
 
@@ -109,8 +121,10 @@ def test_locks_exclusions_and_several_targets_hold_together(kitchen: Kitchen, kn
     first = dish(kitchen, SALAD, "grain-salad")
     request = PlanRequest(
         (at_most(first, 0.85), Target("fiber_g", Side.AT_LEAST, 4), at_most(first, 0.98, "energy_kcal")),
-        exclude=frozenset({"tree-nut", "soy"}), locked=frozenset({"l3"}), max_changes=4,
-    )  # fmt: skip
+        exclude=frozenset({"tree-nut", "soy"}),
+        locked=frozenset({"l3"}),
+        max_changes=4,
+    )
     plans, _ = plans_for(first, first, request, knowledge)
     assert plans
     for plan in plans:
@@ -320,8 +334,13 @@ def test_the_widest_request_has_nothing_left_to_widen(kitchen: Kitchen, knowledg
 
 
 @pytest.mark.parametrize(
-    "grams", [{"romaine": "1 head"}, {"table-salt": "2 tsp", "water": "1 cup"}, {"parsley": "1 handful", "olive-oil-refined": "1 drizzle", "table-salt": "1 pinch"}]
-)  # fmt: skip
+    "grams",
+    [
+        {"romaine": "1 head"},
+        {"table-salt": "2 tsp", "water": "1 cup"},
+        {"parsley": "1 handful", "olive-oil-refined": "1 drizzle", "table-salt": "1 pinch"},
+    ],
+)
 def test_odd_little_dishes_get_a_plan_or_a_reason(
     grams: dict[str, str], kitchen: Kitchen, knowledge: Knowledge
 ) -> None:
@@ -364,11 +383,16 @@ def test_a_request_out_of_bounds_is_refused(kitchen: Kitchen, knowledge: Knowled
 
 @pytest.mark.parametrize(
     ("text", "target"),
-    [("sodium_mg<=140", Target(SODIUM, Side.AT_MOST, 140)), ("sodium <= 140 mg", Target(SODIUM, Side.AT_MOST, 140)),
-     ("fiber≥3,5", Target("fiber_g", Side.AT_LEAST, 3.5)), ("Saturated fat <= 2", Target("saturated_fat_g", Side.AT_MOST, 2)),
-     ("calories<=90", Target("energy_kcal", Side.AT_MOST, 90)), ("sodium <= 300 mg per 100 g", Target(SODIUM, Side.AT_MOST, 300, Basis.HUNDRED_GRAMS)),
-     ("fiber>=3 g, soft", Target("fiber_g", Side.AT_LEAST, 3, firmness=Firmness.SOFT))],
-)  # fmt: skip
+    [
+        ("sodium_mg<=140", Target(SODIUM, Side.AT_MOST, 140)),
+        ("sodium <= 140 mg", Target(SODIUM, Side.AT_MOST, 140)),
+        ("fiber≥3,5", Target("fiber_g", Side.AT_LEAST, 3.5)),
+        ("Saturated fat <= 2", Target("saturated_fat_g", Side.AT_MOST, 2)),
+        ("calories<=90", Target("energy_kcal", Side.AT_MOST, 90)),
+        ("sodium <= 300 mg per 100 g", Target(SODIUM, Side.AT_MOST, 300, Basis.HUNDRED_GRAMS)),
+        ("fiber>=3 g, soft", Target("fiber_g", Side.AT_LEAST, 3, firmness=Firmness.SOFT)),
+    ],
+)
 def test_targets_as_people_type_them(text: str, target: Target) -> None:
     assert target_of(text) == target
     assert target_of(typed_target(target)) == target
@@ -379,6 +403,11 @@ def test_names_as_people_type_them(kitchen: Kitchen, knowledge: Knowledge) -> No
     assert lines_called("feta", first) == {"l3"}
     assert exclusion_of("tree nuts", knowledge.pantry) == {"tree-nut"}
     assert "feta" in exclusion_of("feta", knowledge.pantry)
-    for wrong in (lambda: target_of("sodium=3"), lambda: target_of("joy<=3"), lambda: lines_called("gravel", first), lambda: exclusion_of("gravel", knowledge.pantry)):  # fmt: skip
+    for wrong in (
+        lambda: target_of("sodium=3"),
+        lambda: target_of("joy<=3"),
+        lambda: lines_called("gravel", first),
+        lambda: exclusion_of("gravel", knowledge.pantry),
+    ):
         with pytest.raises(RecipeError):
             wrong()

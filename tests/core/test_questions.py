@@ -9,7 +9,10 @@ from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
 from fresh_ladle.core.questions import Question, questions
 from fresh_ladle.core.recipe_text import read_recipe
 
-VAGUE = "Vague salad\nServes 4\n1 can chickpeas\na handful of olives\n2 oz feta\n1 tbsp soy sauce\nsalt to taste\njuice of 1 lemon"
+VAGUE = (
+    "Vague salad\nServes 4\n1 can chickpeas\na handful of olives\n2 oz feta\n1 tbsp soy sauce\nsalt to taste\njuice of"
+    " 1 lemon"
+)
 
 
 def asked(appraisal: Appraisal, knowledge: Knowledge, nutrient: str = "sodium_mg") -> list[Question]:

@@ -40,8 +40,8 @@ def test_roles(line: Line, kind: str, roles: set[str], pantry: Pantry) -> None:
 
 def test_four_oils_in_one_dish_have_four_sets_of_swaps(reader: Reader, knowledge: Knowledge) -> None:
     text = (
-        "Roasted roots with bean cream\nServes 6\n1 lb carrots, roasted\n1 Tbsp olive oil, for roasting\n## Dressing\n3 Tbsp olive oil\n"
-        "1 Tbsp lemon juice\n## Top\n1 tsp olive oil, to drizzle\n1 tsp salt, to draw out water\n"
+        "Roasted roots with bean cream\nServes 6\n1 lb carrots, roasted\n1 Tbsp olive oil, for roasting\n## Dressing\n3"
+        " Tbsp olive oil\n1 Tbsp lemon juice\n## Top\n1 tsp olive oil, to drizzle\n1 tsp salt, to draw out water\n"
     )
     now = appraise(read_recipe(text, reader, kind="leafy-salad").recipe, knowledge)
     by_line = {p.line.text: {s.id for s in swaps_for(p.line, now.recipe, knowledge)} for p in now.portions}

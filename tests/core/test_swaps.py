@@ -42,9 +42,11 @@ def example(swap: Swap, out: str, kitchen: Kitchen) -> Recipe:
     line = recipe.lines[-1]
     role = sorted(swap.roles)[0] if swap.roles else ""
     line = replace(
-        line, component="Dressing", preparations=(MADE_SO[role],) if role in MADE_SO else (),
+        line,
+        component="Dressing",
+        preparations=(MADE_SO[role],) if role in MADE_SO else (),
         asides=frozenset({Aside.GARNISH} if role == "finishing" else ()),
-    )  # fmt: skip
+    )
     kinds = [KIND_OF_COURSE[c] for c in sorted(swap.courses)] + ["creamy-dressing"]
     kind = next(k for k in kinds if swap.fits(line, kitchen.knowledge.pantry[out], k, kitchen.knowledge.pantry))
     return replace(recipe.with_line(line), kind=kind)

@@ -13,7 +13,8 @@ from fresh_ladle.core.recipe_text import read_recipe
 
 @dataclass(frozen=True)
 class Hand:
-    """One line by hand: grams the figures apply to, grams in the bowl, and kcal, sodium, fat, fiber, protein per 100 g."""
+    """One line by hand: grams the figures apply to, grams in the bowl, and kcal, sodium, fat, fiber, protein per 100
+    g."""
 
     food: str
     counted: float
@@ -22,7 +23,10 @@ class Hand:
 
 
 VINAIGRETTE = (
-    "Sherry vinaigrette\nServes 8\n6 Tbsp extra-virgin olive oil\n2 Tbsp sherry vinegar\n1 tsp Dijon mustard\n1/4 tsp salt",
+    (
+        "Sherry vinaigrette\nServes 8\n6 Tbsp extra-virgin olive oil\n2 Tbsp sherry vinegar\n1 tsp Dijon mustard\n1/4"
+        " tsp salt"
+    ),
     8,
     [
         # 6 x 13.6 g
@@ -35,7 +39,10 @@ VINAIGRETTE = (
     ],
 )
 BEAN_DIP = (
-    "Bean dip\nServes 6\n1 (15 oz) can cannellini beans, drained and rinsed\n2 Tbsp tahini\njuice of 1 lemon\n1 clove garlic\n1/2 tsp salt",
+    (
+        "Bean dip\nServes 6\n1 (15 oz) can cannellini beans, drained and rinsed\n2 Tbsp tahini\njuice of 1 lemon\n1"
+        " clove garlic\n1/2 tsp salt"
+    ),
     6,
     [
         Hand("cannellini-beans-canned-rinsed", 260, 260, (105, 201, 0.352, 4.94, 7.78)),
@@ -63,7 +70,10 @@ SALT_QUARTER_TSP = Hand("table-salt", 1.5, 1.5, (0, 38758, 0, 0, 0))
 LEMON = (22, 1, 0.24, 0.3, 0.35)
 OLIVE_OIL = (884, 2, 100, 0, 0)
 BUTTERMILK_DRESSING = (
-    "Buttermilk dressing\nServes 10\n3/4 cup low-fat buttermilk\n1/4 cup mayonnaise\n1 Tbsp lemon juice\n1/4 tsp garlic powder\n1/4 tsp salt",
+    (
+        "Buttermilk dressing\nServes 10\n3/4 cup low-fat buttermilk\n1/4 cup mayonnaise\n1 Tbsp lemon juice\n1/4 tsp"
+        " garlic powder\n1/4 tsp salt"
+    ),
     10,
     [
         # three quarters of 244 g, a quarter of 220 g, a quarter of 3.1 g
@@ -75,7 +85,10 @@ BUTTERMILK_DRESSING = (
     ],
 )
 ALMOND_DRESSING = (
-    "Almond dressing\nServes 8\n1/3 cup almond butter\n3 Tbsp lemon juice\n1/4 cup water\n1 Tbsp maple syrup\n1/4 tsp salt",
+    (
+        "Almond dressing\nServes 8\n1/3 cup almond butter\n3 Tbsp lemon juice\n1/4 cup water\n1 Tbsp maple syrup\n1/4"
+        " tsp salt"
+    ),
     8,
     [
         # a third of 256 g, 3 x 15.2 g, a quarter of 237 g
@@ -87,7 +100,10 @@ ALMOND_DRESSING = (
     ],
 )
 ORANGE_DRESSING = (
-    "Orange juice dressing\nServes 8\n3/4 cup fresh orange juice\n2 Tbsp rice vinegar\n1 tsp honey\n1/8 tsp xanthan gum",
+    (
+        "Orange juice dressing\nServes 8\n3/4 cup fresh orange juice\n2 Tbsp rice vinegar\n1 tsp honey\n1/8 tsp"
+        " xanthan gum"
+    ),
     8,
     [
         Hand("orange-juice-fresh", 183, 183, (47, 0, 0.36, 0.3, 0.81)),
@@ -120,7 +136,10 @@ AVOCADO_DIP = (
     ],
 )
 HERB_PASTE = (
-    "Basil paste\nServes 8\n2 cups packed basil leaves\n1/3 cup pine nuts\n1/2 cup Parmesan, grated\n1/3 cup extra-virgin olive oil\n1 clove garlic",
+    (
+        "Basil paste\nServes 8\n2 cups packed basil leaves\n1/3 cup pine nuts\n1/2 cup Parmesan, grated\n1/3 cup"
+        " extra-virgin olive oil\n1 clove garlic"
+    ),
     8,
     [
         # packed leaves: 2 x 35 g; a third of 135 g; half of 90 g; a third of 218 g
@@ -132,7 +151,10 @@ HERB_PASTE = (
     ],
 )
 SPINACH_SALAD = (
-    "Spinach salad\nServes 4\n6 cups raw spinach\n1 cup strawberries, sliced\n1/4 cup walnuts\n2 Tbsp extra-virgin olive oil\n1 Tbsp balsamic vinegar",
+    (
+        "Spinach salad\nServes 4\n6 cups raw spinach\n1 cup strawberries, sliced\n1/4 cup walnuts\n2 Tbsp extra-virgin"
+        " olive oil\n1 Tbsp balsamic vinegar"
+    ),
     4,
     [
         Hand("spinach-raw", 180, 180, (23, 79, 0.39, 2.2, 2.86)),
@@ -143,7 +165,10 @@ SPINACH_SALAD = (
     ],
 )
 SLAW = (
-    "Apple slaw\nServes 6\n4 cups green cabbage, shredded\n1 apple\n1/3 cup mayonnaise\n1 Tbsp cider vinegar\n1/4 tsp salt",
+    (
+        "Apple slaw\nServes 6\n4 cups green cabbage, shredded\n1 apple\n1/3 cup mayonnaise\n1 Tbsp cider vinegar\n1/4"
+        " tsp salt"
+    ),
     6,
     [
         Hand("cabbage-green", 280, 280, (25, 18, 0.1, 2.5, 1.28)),
@@ -154,7 +179,10 @@ SLAW = (
     ],
 )
 LENTIL_SALAD = (
-    "Lentil salad\nServes 4\n1 cup dry French green lentils, boiled\n1/4 cup red onion, chopped\n2 Tbsp olive oil\n1 Tbsp red wine vinegar\n1/2 tsp salt",
+    (
+        "Lentil salad\nServes 4\n1 cup dry French green lentils, boiled\n1/4 cup red onion, chopped\n2 Tbsp olive"
+        " oil\n1 Tbsp red wine vinegar\n1/2 tsp salt"
+    ),
     4,
     [
         # 195 g dry, 2.3 times that when boiled
@@ -166,7 +194,10 @@ LENTIL_SALAD = (
     ],
 )
 POTATO_SALAD = (
-    "Potato salad\nServes 6\n2 lb boiled potatoes\n1/2 cup nonfat Greek yogurt\n2 tsp whole-grain mustard\n2 Tbsp chives, chopped\n1/2 tsp salt",
+    (
+        "Potato salad\nServes 6\n2 lb boiled potatoes\n1/2 cup nonfat Greek yogurt\n2 tsp whole-grain mustard\n2 Tbsp"
+        " chives, chopped\n1/2 tsp salt"
+    ),
     6,
     [
         Hand("potato-boiled", 907.185, 907.185, (81, 3, 0.3, 2.2, 2.13)),
@@ -177,9 +208,20 @@ POTATO_SALAD = (
     ],
 )
 DISHES = [
-    VINAIGRETTE, BEAN_DIP, GRAIN_SALAD, BUTTERMILK_DRESSING, ALMOND_DRESSING, ORANGE_DRESSING, CARROT_DIP, AVOCADO_DIP, HERB_PASTE,
-    SPINACH_SALAD, SLAW, LENTIL_SALAD, POTATO_SALAD,
-]  # fmt: skip
+    VINAIGRETTE,
+    BEAN_DIP,
+    GRAIN_SALAD,
+    BUTTERMILK_DRESSING,
+    ALMOND_DRESSING,
+    ORANGE_DRESSING,
+    CARROT_DIP,
+    AVOCADO_DIP,
+    HERB_PASTE,
+    SPINACH_SALAD,
+    SLAW,
+    LENTIL_SALAD,
+    POTATO_SALAD,
+]
 
 
 def test_there_is_a_dish_of_nearly_every_kind(reader: Reader) -> None:

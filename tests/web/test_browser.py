@@ -262,9 +262,24 @@ def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:
 
 
 VIEWS = {
-    "shelf": "/", "read-in": "/read-in", "counter": "/recipes/2", "beside": "/recipes/4/beside?a=1&b=2", "card": "/recipes/4/card",
-    "stores": "/foods?q=beans", "food": "/foods/tahini", "own-food": "/foods/new?like=feta", "targets": "/targets", "target": "/targets?edit=1", "settings": "/settings", "beside-three": "/beside?x=4.1&x=4.2&x=5.draft", "beside-none": "/beside", "taste": "/taste", "plans": "/recipes/2/plans", "plan-many": "/plan-many", "problem": "/recipes/999",
-}  # fmt: skip
+    "shelf": "/",
+    "read-in": "/read-in",
+    "counter": "/recipes/2",
+    "beside": "/recipes/4/beside?a=1&b=2",
+    "card": "/recipes/4/card",
+    "stores": "/foods?q=beans",
+    "food": "/foods/tahini",
+    "own-food": "/foods/new?like=feta",
+    "targets": "/targets",
+    "target": "/targets?edit=1",
+    "settings": "/settings",
+    "beside-three": "/beside?x=4.1&x=4.2&x=5.draft",
+    "beside-none": "/beside",
+    "taste": "/taste",
+    "plans": "/recipes/2/plans",
+    "plan-many": "/plan-many",
+    "problem": "/recipes/999",
+}
 
 
 @pytest.mark.parametrize("view", VIEWS)

@@ -83,9 +83,15 @@ def test_no_plan_says_why_and_offers_what_would_do(client: TestClient) -> None:
 
 @pytest.mark.parametrize(
     ("sent", "said"),
-    [({"limit_sodium_mg": ""}, "a target or something to leave out"), ({"limit_sodium_mg": "lots"}, "is not a target"),
-     ({"max_changes": "99"}, "1 to 12 changes"), ({"max_changes": "1e999"}, "is not a number"), ({"chance": "nan"}, "is not a number"), ({"also": "gravel"}, "neither an allergen nor a food")],
-)  # fmt: skip
+    [
+        ({"limit_sodium_mg": ""}, "a target or something to leave out"),
+        ({"limit_sodium_mg": "lots"}, "is not a target"),
+        ({"max_changes": "99"}, "1 to 12 changes"),
+        ({"max_changes": "1e999"}, "is not a number"),
+        ({"chance": "nan"}, "is not a number"),
+        ({"also": "gravel"}, "neither an allergen nor a food"),
+    ],
+)
 def test_what_cannot_be_asked_is_refused_in_words(sent: dict[str, str], said: str, client: TestClient) -> None:
     answer = client.post("/recipes/8/plans", data={**ASKED, **sent})
     assert answer.status_code == 422

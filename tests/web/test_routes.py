@@ -10,7 +10,30 @@ from fastapi.testclient import TestClient
 
 from fresh_ladle.cli import main
 
-PAGES = ["/", "/read-in", "/read-in?sample=1", "/recipes/1", "/recipes/1/beside", "/recipes/1/card", "/recipes/1/card?label=eu", "/foods", "/foods?q=tahini", "/foods/tahini", "/foods/new?like=feta", "/recipes/1/export/jsonld", "/targets", "/recipes/2/lines/l2/swaps", "/recipes/2/figures/sodium_mg", "/recipes/2/figures/savory", "/taste", "/recipes/2/moves", "/recipes/2/repairs", "/recipes/1/repairs", "/recipes/1/plans", "/plan-many"]  # fmt: skip
+PAGES = [
+    "/",
+    "/read-in",
+    "/read-in?sample=1",
+    "/recipes/1",
+    "/recipes/1/beside",
+    "/recipes/1/card",
+    "/recipes/1/card?label=eu",
+    "/foods",
+    "/foods?q=tahini",
+    "/foods/tahini",
+    "/foods/new?like=feta",
+    "/recipes/1/export/jsonld",
+    "/targets",
+    "/recipes/2/lines/l2/swaps",
+    "/recipes/2/figures/sodium_mg",
+    "/recipes/2/figures/savory",
+    "/taste",
+    "/recipes/2/moves",
+    "/recipes/2/repairs",
+    "/recipes/1/repairs",
+    "/recipes/1/plans",
+    "/plan-many",
+]
 RECIPE = "Lemon dip\nServes 6\n1 (15 oz) can chickpeas, drained\n3 Tbsp tahini\njuice of 1 lemon\n1/2 tsp salt\n"
 
 
@@ -307,8 +330,16 @@ def test_an_own_food_from_a_label(client: TestClient) -> None:
 
 @pytest.mark.parametrize(
     ("change", "says"),
-    [({"fat_g": "-1"}, "cannot be negative"), ({"sodium_mg": ""}, "sodium must be given"), ({"fat_g": "lots"}, "not a number"), ({"serving": "0"}, "more than 0 g"), ({"like": "wumpus"}, "no measures and taste"), ({"name": " "}, "give the food a name"), ({"protein_g": "nan"}, "not a number")],
-)  # fmt: skip
+    [
+        ({"fat_g": "-1"}, "cannot be negative"),
+        ({"sodium_mg": ""}, "sodium must be given"),
+        ({"fat_g": "lots"}, "not a number"),
+        ({"serving": "0"}, "more than 0 g"),
+        ({"like": "wumpus"}, "no measures and taste"),
+        ({"name": " "}, "give the food a name"),
+        ({"protein_g": "nan"}, "not a number"),
+    ],
+)
 def test_a_wrong_label_is_refused_whole(change: dict[str, str], says: str, client: TestClient) -> None:
     assert says in client.post("/foods/new", data={**LABEL, **change}).text
     assert client.get("/foods/own-house-tahini").status_code == 404

@@ -24,9 +24,14 @@ from tests.conftest import Kitchen
 from tests.web.test_routes import read_in
 
 DRESSING = {
-    "olive-oil-extra-virgin": "60 g", "vinegar-white-wine": "30 g", "table-salt": "2 g", "honey": "10 g",
-    "garlic": "3 g", "dijon-mustard": "6 g", "arugula": "80 g",
-}  # fmt: skip
+    "olive-oil-extra-virgin": "60 g",
+    "vinegar-white-wine": "30 g",
+    "table-salt": "2 g",
+    "honey": "10 g",
+    "garlic": "3 g",
+    "dijon-mustard": "6 g",
+    "arugula": "80 g",
+}
 
 
 @pytest.fixture
@@ -112,7 +117,11 @@ def test_three_beside_each_other_match_foods_across_recipes(kitchen: Kitchen) ->
     second = kitchen.appraise({"lemon-juice-fresh": "10 g", "tahini": "30 g", "honey": "5 g"})
     third = kitchen.appraise({"tahini": "60 g", "lemon-juice-fresh": "40 g"}, servings=8)
     view = beside_view(beside(first, second, third), (), Basis.HUNDRED_GRAMS, {}, "ounces")
-    assert [[c.kind for c in row.cells] for row in view.lines] == [["first", "same", "changed"], ["first", "changed", "changed"], ["absent", "new", "absent"]]  # fmt: skip
+    assert [[c.kind for c in row.cells] for row in view.lines] == [
+        ["first", "same", "changed"],
+        ["first", "changed", "changed"],
+        ["absent", "new", "absent"],
+    ]
     fat = next(f for f in view.figures if f.name == "Fat")
     assert fat.cells[2].value == fat.cells[0].value, "in 100 g the size of the batch does not matter"
     assert view.lines[0].cells[0].weight == "1.1 oz"
@@ -218,9 +227,12 @@ PRICES = {"table-salt": 0.1, "lemon-juice-fresh": 0.6}
 
 @pytest.mark.parametrize(
     ("change", "said"),
-    [({"table-salt": "1 g", "lemon-juice-fresh": "20 g"}, "A serving costs 0.03 more."), ({"table-salt": "2 g"}, "It costs the same."),
-     ({"tahini": "20 g"}, "Its cost is not known: some of what changes has no price yet.")],
-)  # fmt: skip
+    [
+        ({"table-salt": "1 g", "lemon-juice-fresh": "20 g"}, "A serving costs 0.03 more."),
+        ({"table-salt": "2 g"}, "It costs the same."),
+        ({"tahini": "20 g"}, "Its cost is not known: some of what changes has no price yet."),
+    ],
+)
 def test_what_a_plan_costs_is_said_only_when_it_is_known(change: dict[str, str], said: str, kitchen: Kitchen) -> None:
     first = kitchen.appraise(DRESSING)
     assert cost_text(first, kitchen.appraise({**DRESSING, **change}), PRICES) == said

@@ -1,4 +1,5 @@
-"""The workbench as one thing: late edits merged, the Shelf sifted, versions with their story, settings, the first tour."""
+"""The workbench as one thing: late edits merged, the Shelf sifted, versions with their story, settings, the first
+tour."""
 
 from __future__ import annotations
 
@@ -304,8 +305,15 @@ BEYOND = "9" * 30
 
 
 @pytest.mark.parametrize(
-    "address", [f"/?start={BEYOND}", f"/recipes/{BEYOND}", f"/targets?edit={BEYOND}", f"/beside?x={'9' * 18}.1", f"/recipes/4/card?version_number={BEYOND}"]
-)  # fmt: skip
+    "address",
+    [
+        f"/?start={BEYOND}",
+        f"/recipes/{BEYOND}",
+        f"/targets?edit={BEYOND}",
+        f"/beside?x={'9' * 18}.1",
+        f"/recipes/4/card?version_number={BEYOND}",
+    ],
+)
 def test_a_number_that_nothing_has_is_not_found(address: str, client: TestClient) -> None:
     assert client.get(address).status_code == 404
 

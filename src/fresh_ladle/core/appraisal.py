@@ -61,7 +61,8 @@ class Appraisal:
 
     @property
     def allergens_unchecked(self) -> list[str]:
-        """Names of what may bring allergens nobody knows of: rows of the composition table, and lines not understood."""
+        """Names of what may bring allergens nobody knows of: rows of the composition table, and lines not
+        understood."""
         names = (
             p.food.name if p.food else p.line.text for p in self.portions if p.food is None or not p.food.in_pantry
         )
@@ -89,8 +90,11 @@ def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
     return Appraisal(
-        recipe, weighed, figures, stimuli(weighed, recipe.yield_grams),
+        recipe,
+        weighed,
+        figures,
+        stimuli(weighed, recipe.yield_grams),
         # A food that could not be weighed still brings its allergens.
         allergens(p.food for p in weighed if p.food is not None),
         raised(knowledge.cautions, weighed, per_serving),
-    )  # fmt: skip
+    )

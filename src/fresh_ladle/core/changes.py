@@ -18,7 +18,8 @@ def name_of(line: Line) -> str:
 
 
 def changes_between(before: Recipe, after: Recipe) -> list[str]:
-    """Each difference in a few words, the dish first and then its lines: `Salt: 1 tsp → 1/2 tsp`, `Parsley left out`."""
+    """Each difference in a few words, the dish first and then its lines: `Salt: 1 tsp → 1/2 tsp`, `Parsley left
+    out`."""
     had, has = {line.id: line for line in before.lines}, {line.id: line for line in after.lines}
     said = _dish_changes(before, after)
     for line in before.lines:

@@ -104,20 +104,31 @@ def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
     share = {group: grams / total for group, grams in bowl.items()}
     if dip or (not dressing and share.get("legume", 0) > 0.5 and share.get("nut-seed-butter", 0) > 0.02):
         by_share = {
-            "legume-dip": share.get("legume", 0) + share.get("soy", 0), "dairy-dip": share.get("dairy", 0) + share.get("cheese", 0),
-            "avocado-dip": share.get("fruit", 0), "herb-nut-paste": share.get("herb", 0) + share.get("nut-seed", 0),
-            "vegetable-dip": share.get("vegetable", 0) + share.get("root-tuber", 0) + share.get("pickle-olive", 0) + share.get("leafy", 0),
-        }  # fmt: skip
+            "legume-dip": share.get("legume", 0) + share.get("soy", 0),
+            "dairy-dip": share.get("dairy", 0) + share.get("cheese", 0),
+            "avocado-dip": share.get("fruit", 0),
+            "herb-nut-paste": share.get("herb", 0) + share.get("nut-seed", 0),
+            "vegetable-dip": (
+                share.get("vegetable", 0)
+                + share.get("root-tuber", 0)
+                + share.get("pickle-olive", 0)
+                + share.get("leafy", 0)
+            ),
+        }
         return BY_ID[max(by_share, key=lambda k: by_share[k])]
     if dressing or share.get("fat-oil", 0) + share.get("acid", 0) > 0.4:
         by_share = {
-            "vinaigrette": share.get("fat-oil", 0) * 1.2, "creamy-dressing": share.get("dairy", 0) + share.get("cheese", 0),
+            "vinaigrette": share.get("fat-oil", 0) * 1.2,
+            "creamy-dressing": share.get("dairy", 0) + share.get("cheese", 0),
             "nut-dressing": 2 * (share.get("nut-seed-butter", 0) + share.get("nut-seed", 0)),
             "juice-dressing": share.get("fruit", 0) + share.get("liquid", 0) * 0.5,
-        }  # fmt: skip
+        }
         return BY_ID[max(by_share, key=lambda k: by_share[k])]
     by_share = {
-        "grain-salad": share.get("grain-pasta", 0), "bean-salad": share.get("legume", 0), "leafy-salad": 2 * share.get("leafy", 0),
-        "slaw": share.get("root-tuber", 0) * 0.6, "pasta-potato-salad": share.get("root-tuber", 0) * 0.5,
-    }  # fmt: skip
+        "grain-salad": share.get("grain-pasta", 0),
+        "bean-salad": share.get("legume", 0),
+        "leafy-salad": 2 * share.get("leafy", 0),
+        "slaw": share.get("root-tuber", 0) * 0.6,
+        "pasta-potato-salad": share.get("root-tuber", 0) * 0.5,
+    }
     return BY_ID[max(by_share, key=lambda k: by_share[k])]

@@ -56,7 +56,12 @@ def merge(base: Recipe, mine: Recipe, theirs: Recipe, choose_mine: Collection[st
     dish, clash = _fields(replace(base, lines=()), replace(mine, lines=()), replace(theirs, lines=()))
     if clash:
         before = replace(base, lines=())
-        conflicts.insert(0, Conflict(DISH, "The dish", _told(before, replace(theirs, lines=())), _told(before, replace(mine, lines=()))))  # fmt: skip
+        conflicts.insert(
+            0,
+            Conflict(
+                DISH, "The dish", _told(before, replace(theirs, lines=())), _told(before, replace(mine, lines=()))
+            ),
+        )
         dish = replace(mine if DISH in choose_mine else theirs, lines=())
     return Merged(replace(dish, lines=_in_order(base, mine, theirs, kept)), tuple(conflicts))
 
@@ -93,9 +98,12 @@ def _fields(was: Whole, mine: Whole, theirs: Whole) -> tuple[Whole, bool]:
 
 
 def _in_order(base: Recipe, mine: Recipe, theirs: Recipe, kept: dict[str, Line]) -> tuple[Line, ...]:
-    """Their order, or mine where only mine moved lines; what the other brought in follows the line it followed there."""
+    """Their order, or mine where only mine moved lines; what the other brought in follows the line it followed
+    there."""
     common = [line.id for line in base.lines if line.id in kept]
-    moved = [i for i in (line.id for line in theirs.lines) if i in common] != [i for i in common if any(line.id == i for line in theirs.lines)]  # fmt: skip
+    moved = [i for i in (line.id for line in theirs.lines) if i in common] != [
+        i for i in common if any(line.id == i for line in theirs.lines)
+    ]
     first, second = (theirs, mine) if moved else (mine, theirs)
     order = [line.id for line in first.lines if line.id in kept]
     previous: str | None = None

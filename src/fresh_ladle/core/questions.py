@@ -74,9 +74,11 @@ def _about_food(
         Question(
             line.id,
             "food",
-            text
-            if named.split()[-1].rstrip("s").lower() in text.lower()
-            else f"{named[:1].upper()}{named[1:]}: {text[:1].lower()}{text[1:]}",
+            (
+                text
+                if named.split()[-1].rstrip("s").lower() in text.lower()
+                else f"{named[:1].upper()}{named[1:]}: {text[:1].lower()}{text[1:]}"
+            ),
             stake,
             answers,
         )

@@ -66,9 +66,9 @@ class Batch:
 class Recipe:
     """A recipe. Served by count, unless `serving_grams` or `serving_ml` fixes the size of one serving.
 
-    `method` holds the steps in the cook's words. `yield_grams` is the weight of the finished batch when somebody weighed it; it then stands for the sum of the bowl.
-    `served_celsius` is how cold or warm it is eaten.
-    Raises RecipeError for a count, weight, volume or temperature that cannot be, for too many lines, or for batches too deep.
+    `method` holds the steps in the cook's words. `yield_grams` is the weight of the finished batch when somebody
+    weighed it; it then stands for the sum of the bowl. `served_celsius` is how cold or warm it is eaten. Raises
+    RecipeError for a count, weight, volume or temperature that cannot be, for too many lines, or for batches too deep.
     """
 
     title: str

@@ -15,7 +15,8 @@ from fresh_ladle.core.recipe import MOST_LINES, Recipe, RecipeError
 
 MOST_CHARACTERS = 60_000
 _HEADING = re.compile(
-    r"^(?:#{2,6}\s*(?P<marked>.+?)|(?:for (?:the )?)?(?P<ended>[A-Za-z][\w '&-]{1,40}):|for the (?P<named>[\w '&-]{2,40}))\s*$",
+    r"^(?:#{2,6}\s*(?P<marked>.+?)|(?:for (?:the )?)?(?P<ended>[A-Za-z][\w '&-]{1,40}):"
+    r"|for the (?P<named>[\w '&-]{2,40}))\s*$",
     re.I,
 )
 _SERVINGS = re.compile(

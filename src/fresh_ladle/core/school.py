@@ -21,12 +21,32 @@ class School:
 
 
 SCHOOLS: tuple[School, ...] = (
-    School("keep-good-fat", "keep good fat", "Olive oil, nuts, seeds and fish stay, poured with measure; sodium and sugar are cut first."),
-    School("seeds-not-oil", "seeds, not oil", "Fat comes from whole seeds, nuts and avocado; extracted oil by the teaspoon or not at all.", refuses_oil=True),
-    School("no-added-oil-salt-sugar", "no added oil, salt or sugar", "None of the three in any form; sweetness from whole fruit, salt from vegetables.",
-           refuses_oil=True, refuses_salt=True, refuses_sugar=True),
-    School("lean-dairy", "lean dairy", "Strained nonfat yogurt, buttermilk and cottage cheese carry the body instead of fat.", refuses_full_fat_dairy=True),
-)  # fmt: skip
+    School(
+        "keep-good-fat",
+        "keep good fat",
+        "Olive oil, nuts, seeds and fish stay, poured with measure; sodium and sugar are cut first.",
+    ),
+    School(
+        "seeds-not-oil",
+        "seeds, not oil",
+        "Fat comes from whole seeds, nuts and avocado; extracted oil by the teaspoon or not at all.",
+        refuses_oil=True,
+    ),
+    School(
+        "no-added-oil-salt-sugar",
+        "no added oil, salt or sugar",
+        "None of the three in any form; sweetness from whole fruit, salt from vegetables.",
+        refuses_oil=True,
+        refuses_salt=True,
+        refuses_sugar=True,
+    ),
+    School(
+        "lean-dairy",
+        "lean dairy",
+        "Strained nonfat yogurt, buttermilk and cottage cheese carry the body instead of fat.",
+        refuses_full_fat_dairy=True,
+    ),
+)
 BY_ID: dict[str, School] = {school.id: school for school in SCHOOLS}
 
 
@@ -49,10 +69,26 @@ class SaltSchool:
 SALTY_MG = 400.0
 """Sodium per 100 g from which a food is salty: five times the usual limit of a low-sodium claim (estimate)."""
 SALT_SCHOOLS: tuple[SaltSchool, ...] = (
-    SaltSchool("season-early", "season early and enough", "The salt itself stays, most of it; sodium comes down in what carries it unseen.", least_salt=0.7),
-    SaltSchool("powders-and-acid", "powders and acid, not salts", "Garlic and onion powder, citrus, vinegar and herbs; nothing salty comes in for the salt that goes.", refuses_salty=True),
-    SaltSchool("none-added", "none added", "No salt of its own and nothing salty brought in.", refuses_salty=True, takes_salt_out=True),
-)  # fmt: skip
+    SaltSchool(
+        "season-early",
+        "season early and enough",
+        "The salt itself stays, most of it; sodium comes down in what carries it unseen.",
+        least_salt=0.7,
+    ),
+    SaltSchool(
+        "powders-and-acid",
+        "powders and acid, not salts",
+        "Garlic and onion powder, citrus, vinegar and herbs; nothing salty comes in for the salt that goes.",
+        refuses_salty=True,
+    ),
+    SaltSchool(
+        "none-added",
+        "none added",
+        "No salt of its own and nothing salty brought in.",
+        refuses_salty=True,
+        takes_salt_out=True,
+    ),
+)
 SALT_BY_ID: dict[str, SaltSchool] = {school.id: school for school in SALT_SCHOOLS}
 
 

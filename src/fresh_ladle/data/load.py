@@ -278,18 +278,32 @@ def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Sw
         raise DataError(f"{place}: a share, limit or ratio is out of bounds")
     roles = frozenset(row.get("roles", ()))
     for what, names, known in (
-        ("school", row["schools"], set(SCHOOLS)), ("goal", [row["goal"]], set(GOALS)), ("role", roles, set(ROLES)),
+        ("school", row["schools"], set(SCHOOLS)),
+        ("goal", [row["goal"]], set(GOALS)),
+        ("role", roles, set(ROLES)),
         ("figure or taste", [*row["lowers"], *row["raises"]], {*NUTRIENT_IDS, *AXIS_IDS}),
         ("preparation", [i.preparation for i in incoming if i.preparation], set(load_preparations().labels)),
-    ):  # fmt: skip
+    ):
         if unknown := set(names) - known:
             raise DataError(f"{place}: no {what} is called {sorted(unknown)}")
     return Swap(
-        id=row["id"], title=row["title"], goal=row["goal"], out=frozenset(out), incoming=incoming, share=row["share"],
-        courses=frozenset(row["courses"]), schools=tuple(row["schools"]), noticed_at=row["noticed_at"],
-        fails_at=row["fails_at"], repairs=tuple(row["repairs"]), reason=row["reason"], lowers=tuple(row["lowers"]),
-        raises=tuple(row["raises"]), roles=roles, ask_first=row.get("ask_first", False),
-    )  # fmt: skip
+        id=row["id"],
+        title=row["title"],
+        goal=row["goal"],
+        out=frozenset(out),
+        incoming=incoming,
+        share=row["share"],
+        courses=frozenset(row["courses"]),
+        schools=tuple(row["schools"]),
+        noticed_at=row["noticed_at"],
+        fails_at=row["fails_at"],
+        repairs=tuple(row["repairs"]),
+        reason=row["reason"],
+        lowers=tuple(row["lowers"]),
+        raises=tuple(row["raises"]),
+        roles=roles,
+        ask_first=row.get("ask_first", False),
+    )
 
 
 @lru_cache(maxsize=1)
@@ -321,10 +335,17 @@ def load_cautions() -> tuple[Caution, ...]:
                 raise DataError(f"{place}: no figure is called {limit.nutrient!r}")
         found.append(
             Caution(
-                row["id"], row["text"], row["who"], row["defer_to"], row["source"], Grade(row["grade"]),
-                tuple(_trigger(t, place, pantry) for t in row["triggers"]), limits, row.get("on_card", True),
+                row["id"],
+                row["text"],
+                row["who"],
+                row["defer_to"],
+                row["source"],
+                Grade(row["grade"]),
+                tuple(_trigger(t, place, pantry) for t in row["triggers"]),
+                limits,
+                row.get("on_card", True),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -338,10 +359,16 @@ def load_doubts() -> tuple[CouldBe, ...]:
                 raise DataError(f"could_be.toml ({row['id']}): no food is called {key!r}")
         found.append(
             CouldBe(
-                row["id"], row["question"], row.get("foods", {}), row.get("forms", {}), tuple(row.get("families", ())),
-                frozenset(row.get("also", ())), frozenset(row["tells"]), frozenset(row.get("tells_before", ())),
+                row["id"],
+                row["question"],
+                row.get("foods", {}),
+                row.get("forms", {}),
+                tuple(row.get("families", ())),
+                frozenset(row.get("also", ())),
+                frozenset(row["tells"]),
+                frozenset(row.get("tells_before", ())),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -359,10 +386,17 @@ def load_repairs() -> tuple[Repair, ...]:
                 raise DataError(f"{place}: no food is called {addition.food!r}, or its dose is out of bounds")
         found.append(
             Repair(
-                row["id"], row["title"], row["axis"], row["mends"], additions, frozenset(row["courses"]), row["when"],
-                row["reason"], row.get("to_surface", 0.0),
+                row["id"],
+                row["title"],
+                row["axis"],
+                row["mends"],
+                additions,
+                frozenset(row["courses"]),
+                row["when"],
+                row["reason"],
+                row.get("to_surface", 0.0),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -380,7 +414,8 @@ def load_food_traps() -> tuple[FoodTrap, ...]:
 
 @lru_cache(maxsize=1)
 def load_windows() -> dict[str, dict[str, Window]]:
-    """Well-liked windows by kind of dish and axis. Raises DataError for an unknown kind or axis, or ends out of order."""
+    """Well-liked windows by kind of dish and axis. Raises DataError for an unknown kind or axis, or ends out of
+    order."""
     found: dict[str, dict[str, Window]] = {kind: {} for kind in KINDS}
     for number, row in enumerate(rows("windows.csv"), start=2):
         place = f"windows.csv row {number} ({row['kind']}, {row['axis']})"
@@ -415,6 +450,12 @@ def load_starting_points() -> tuple[StartingPoint, ...]:
 def load_knowledge() -> Knowledge:
     """All that ships."""
     return Knowledge(
-        load_pantry(), load_preparations(), load_swaps(), load_cautions(), load_doubts(), load_windows(), load_repairs(),
+        load_pantry(),
+        load_preparations(),
+        load_swaps(),
+        load_cautions(),
+        load_doubts(),
+        load_windows(),
+        load_repairs(),
         load_food_traps(),
-    )  # fmt: skip
+    )

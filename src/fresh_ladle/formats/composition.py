@@ -1,5 +1,6 @@
-"""Food composition in the layout the public-domain national database is published in: a zip with food.csv, nutrient.csv,
-food_nutrient.csv and food_portion.csv. Rows are streamed, so memory stays flat however large the release is."""
+"""Food composition in the layout the public-domain national database is published in: a zip with food.csv,
+nutrient.csv, food_nutrient.csv and food_portion.csv. Rows are streamed, so memory stays flat however large the release
+is."""
 
 from __future__ import annotations
 
@@ -13,11 +14,28 @@ from dataclasses import dataclass
 from fresh_ladle.formats.limits import FileError, checked_zip
 
 NUTRIENT_NUMBERS = {
-    "208": "energy_kcal", "957": "energy_kcal", "958": "energy_kcal", "307": "sodium_mg", "204": "fat_g", "291": "fiber_g", "203": "protein_g",
-    "606": "saturated_fat_g", "205": "carbohydrate_g", "269": "sugars_g", "269.3": "sugars_g", "539": "added_sugars_g", "306": "potassium_mg",
-    "301": "calcium_mg", "303": "iron_mg", "304": "magnesium_mg", "305": "phosphorus_mg", "401": "vitamin_c_mg",
-    "320": "vitamin_a_rae_ug", "430": "vitamin_k_ug", "601": "cholesterol_mg",
-}  # fmt: skip
+    "208": "energy_kcal",
+    "957": "energy_kcal",
+    "958": "energy_kcal",
+    "307": "sodium_mg",
+    "204": "fat_g",
+    "291": "fiber_g",
+    "203": "protein_g",
+    "606": "saturated_fat_g",
+    "205": "carbohydrate_g",
+    "269": "sugars_g",
+    "269.3": "sugars_g",
+    "539": "added_sugars_g",
+    "306": "potassium_mg",
+    "301": "calcium_mg",
+    "303": "iron_mg",
+    "304": "magnesium_mg",
+    "305": "phosphorus_mg",
+    "401": "vitamin_c_mg",
+    "320": "vitamin_a_rae_ug",
+    "430": "vitamin_k_ug",
+    "601": "cholesterol_mg",
+}
 """Published numbers of the figures carried here; everything else in a release is passed over."""
 _NEEDED = {
     "food.csv": {"fdc_id", "description"},
@@ -88,7 +106,8 @@ class Release:
 
 
 _PORTION = re.compile(
-    r"\b(cups?|tbsp|tablespoons?|tsp|teaspoons?|small|medium|large|slices?|each|clove|stalk|leaf|head|bunch)\b[, ]*(chopped|sliced|diced|shredded|grated|mashed|crumbled|ground)?",
+    r"\b(cups?|tbsp|tablespoons?|tsp|teaspoons?|small|medium|large|slices?|each|clove|stalk|leaf|head|bunch)\b"
+    r"[, ]*(chopped|sliced|diced|shredded|grated|mashed|crumbled|ground)?",
     re.I,
 )
 _UNITS = {
@@ -102,7 +121,8 @@ _UNITS = {
 
 
 def portion_unit(values: dict[str, str]) -> str | None:
-    """The measure a portion row describes, in the words used here; None for one that is not known (a package, a serving)."""
+    """The measure a portion row describes, in the words used here; None for one that is not known (a package, a
+    serving)."""
     text = " ".join(values.get(c, "") for c in ("measure_unit_name", "portion_description", "modifier"))
     match = _PORTION.search(text)
     if match is None:

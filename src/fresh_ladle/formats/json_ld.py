@@ -1,4 +1,5 @@
-"""Recipes as schema.org JSON-LD: bare, inside a web page, inside a graph, with its usual irregularities; and out again."""
+"""Recipes as schema.org JSON-LD: bare, inside a web page, inside a graph, with its usual irregularities; and out
+again."""
 
 from __future__ import annotations
 
@@ -124,11 +125,16 @@ def json_ld(appraisal: Appraisal) -> str:
     """A recipe with its figures per serving as schema.org JSON-LD. Unknown figures are left out, never written as 0."""
     recipe, serving = appraisal.recipe, appraisal.totals.serving
     names = {
-        "calories": ("energy_kcal", "calories"), "sodiumContent": ("sodium_mg", "mg"), "fatContent": ("fat_g", "g"),
-        "saturatedFatContent": ("saturated_fat_g", "g"), "carbohydrateContent": ("carbohydrate_g", "g"),
-        "fiberContent": ("fiber_g", "g"), "sugarContent": ("sugars_g", "g"), "proteinContent": ("protein_g", "g"),
+        "calories": ("energy_kcal", "calories"),
+        "sodiumContent": ("sodium_mg", "mg"),
+        "fatContent": ("fat_g", "g"),
+        "saturatedFatContent": ("saturated_fat_g", "g"),
+        "carbohydrateContent": ("carbohydrate_g", "g"),
+        "fiberContent": ("fiber_g", "g"),
+        "sugarContent": ("sugars_g", "g"),
+        "proteinContent": ("protein_g", "g"),
         "cholesterolContent": ("cholesterol_mg", "mg"),
-    }  # fmt: skip
+    }
     nutrition: dict[str, Any] = {
         "@type": "NutritionInformation",
         "servingSize": f"{appraisal.totals.serving_grams:.0f} g",
@@ -137,9 +143,13 @@ def json_ld(appraisal: Appraisal) -> str:
         if serving[nutrient].complete:
             nutrition[name] = f"{serving[nutrient].value:.3g} {unit}"
     document = {
-        "@context": "https://schema.org", "@type": "Recipe", "name": recipe.title, "recipeYield": f"{appraisal.totals.servings:g} servings",
+        "@context": "https://schema.org",
+        "@type": "Recipe",
+        "name": recipe.title,
+        "recipeYield": f"{appraisal.totals.servings:g} servings",
         "recipeIngredient": [line.text for line in recipe.lines],
         "recipeInstructions": [{"@type": "HowToStep", "text": step} for step in recipe.method],
-        "nutrition": nutrition, "description": "Figures are estimates from food composition tables.",
-    }  # fmt: skip
+        "nutrition": nutrition,
+        "description": "Figures are estimates from food composition tables.",
+    }
     return json.dumps(document, ensure_ascii=False, indent=2)

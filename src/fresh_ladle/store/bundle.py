@@ -1,4 +1,5 @@
-"""Everything in one JSON file, out and in without loss: recipes with versions and drafts, targets, own foods, prices."""
+"""Everything in one JSON file, out and in without loss: recipes with versions and drafts, targets, own foods,
+prices."""
 
 from __future__ import annotations
 
@@ -12,9 +13,20 @@ from fresh_ladle.store.document import from_document
 
 FORM = "fresh-ladle everything"
 TABLES = (
-    "profile", "target", "recipe", "version", "draft", "draft_state", "revision_state", "version_mark", "setting",
-    "own_food", "price", "kept_plan", "own_school",
-)  # fmt: skip
+    "profile",
+    "target",
+    "recipe",
+    "version",
+    "draft",
+    "draft_state",
+    "revision_state",
+    "version_mark",
+    "setting",
+    "own_food",
+    "price",
+    "kept_plan",
+    "own_school",
+)
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {
     "profile": ("id", "name", "eaten_as", "school", "note", "exclusions"),
@@ -82,7 +94,8 @@ def restore_everything(connection: sqlite3.Connection, text: str) -> int:
 
 
 def _brought_forward(content: dict[str, Any]) -> dict[str, list[Row]]:
-    """The rows of a file by table, in today's schema: an older file goes through the same steps as an older database."""
+    """The rows of a file by table, in today's schema: an older file goes through the same steps as an older
+    database."""
     with closing(sqlite3.connect(":memory:", isolation_level=None)) as scratch:
         apply_migrations(scratch, upto=int(content["schema"]))
         there = {name for (name,) in scratch.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
@@ -103,6 +116,8 @@ def _insert(connection: sqlite3.Connection, table: str, rows: list[Row]) -> None
     known = {column[1] for column in connection.execute(f"PRAGMA table_info({table})")}
     for row in rows:
         if not row.keys() <= known:
-            raise StoreError(f"this file does not hold a workbench ({table} has no {', '.join(sorted(row.keys() - known))})")
+            raise StoreError(
+                f"this file does not hold a workbench ({table} has no {', '.join(sorted(row.keys() - known))})"
+            )
         names, places = ", ".join(row), ", ".join("?" * len(row))
         connection.execute(f"INSERT INTO {table} ({names}) VALUES ({places})", tuple(row.values()))

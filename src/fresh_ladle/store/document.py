@@ -71,34 +71,70 @@ def line_from_json(text: str) -> Line:
 
 def _recipe_document(recipe: Recipe) -> _RecipeDocument:
     return _RecipeDocument(
-        title=recipe.title, kind=recipe.kind, servings=recipe.servings, serving_grams=recipe.serving_grams,
-        region=recipe.region, yield_grams=recipe.yield_grams, serving_ml=recipe.serving_ml, method=list(recipe.method),
+        title=recipe.title,
+        kind=recipe.kind,
+        servings=recipe.servings,
+        serving_grams=recipe.serving_grams,
+        region=recipe.region,
+        yield_grams=recipe.yield_grams,
+        serving_ml=recipe.serving_ml,
+        method=list(recipe.method),
         served_celsius=recipe.served_celsius,
         lines=[_line_document(line) for line in recipe.lines],
-    )  # fmt: skip
+    )
 
 
 def _line_document(line: Line) -> _LineDocument:
     used = line.batch
     batch = _BatchDocument(ref=used.ref, share=used.share, recipe=_recipe_document(used.recipe)) if used else None
     return _LineDocument(
-        id=line.id, text=line.text, amount=line.amount, food=line.food, component=line.component,
-        preparations=list(line.preparations), said=list(line.said), asides=sorted(line.asides), variation=line.variation,
-        confidence=line.confidence, eaten=line.eaten, named=line.named, settled=sorted(line.settled), batch=batch,
-    )  # fmt: skip
+        id=line.id,
+        text=line.text,
+        amount=line.amount,
+        food=line.food,
+        component=line.component,
+        preparations=list(line.preparations),
+        said=list(line.said),
+        asides=sorted(line.asides),
+        variation=line.variation,
+        confidence=line.confidence,
+        eaten=line.eaten,
+        named=line.named,
+        settled=sorted(line.settled),
+        batch=batch,
+    )
 
 
 def _recipe(document: _RecipeDocument) -> Recipe:
     return Recipe(
-        document.title, tuple(_line(line) for line in document.lines), document.kind, document.servings,
-        document.serving_grams, document.region, document.yield_grams, document.serving_ml,
-        tuple(document.method), document.served_celsius,
-    )  # fmt: skip
+        document.title,
+        tuple(_line(line) for line in document.lines),
+        document.kind,
+        document.servings,
+        document.serving_grams,
+        document.region,
+        document.yield_grams,
+        document.serving_ml,
+        tuple(document.method),
+        document.served_celsius,
+    )
 
 
 def _line(line: _LineDocument) -> Line:
     batch = Batch(line.batch.ref, line.batch.share, _recipe(line.batch.recipe)) if line.batch else None
     return Line(
-        line.id, line.text, line.amount, line.food, line.component, tuple(line.preparations), tuple(line.said),
-        frozenset(line.asides), line.variation, line.confidence, line.eaten, line.named, frozenset(line.settled), batch,
-    )  # fmt: skip
+        line.id,
+        line.text,
+        line.amount,
+        line.food,
+        line.component,
+        tuple(line.preparations),
+        tuple(line.said),
+        frozenset(line.asides),
+        line.variation,
+        line.confidence,
+        line.eaten,
+        line.named,
+        frozenset(line.settled),
+        batch,
+    )

@@ -67,7 +67,8 @@ def draft(connection: sqlite3.Connection, recipe_id: int) -> Draft:
     row = connection.execute(
         """
         SELECT d.based_on, d.revision, s.document, s.what, s.parent, r.profile_id,
-               (SELECT what FROM draft_state n WHERE n.recipe_id = d.recipe_id AND n.parent = d.cursor ORDER BY seq DESC LIMIT 1) AS next_what
+               (SELECT what FROM draft_state n WHERE n.recipe_id = d.recipe_id AND n.parent = d.cursor
+                ORDER BY seq DESC LIMIT 1) AS next_what
         FROM draft d JOIN recipe r ON r.id = d.recipe_id
         JOIN draft_state s ON s.recipe_id = d.recipe_id AND s.seq = d.cursor
         WHERE d.recipe_id = ?
@@ -102,10 +103,11 @@ def edit(
     change: Callable[[Recipe], Recipe],
     what: str = "",
 ) -> Draft:
-    """Adds a state made by `change` from the current one; durable when this returns. Without `what`, the changes name it.
+    """Adds a state made by `change` from the current one; durable when this returns. Without `what`, the changes name
+    it.
 
-    Raises StaleEdit when the recipe is another by now than at `revision`, RecipeMissing, and whatever `change` raises: then nothing
-    is kept.
+    Raises StaleEdit when the recipe is another by now than at `revision`, RecipeMissing, and whatever `change` raises:
+    then nothing is kept.
     """
     with writing(connection):
         now = _unless_overtaken(connection, recipe_id, revision)

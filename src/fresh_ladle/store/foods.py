@@ -64,7 +64,8 @@ def load_shipped_foods(connection: sqlite3.Connection, pantry: Pantry) -> bool:
             ],
         )
         connection.execute(
-            "INSERT INTO shipped (id, checksum) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET checksum = excluded.checksum",
+            "INSERT INTO shipped (id, checksum) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET checksum ="
+            " excluded.checksum",
             (checksum,),
         )
     return True

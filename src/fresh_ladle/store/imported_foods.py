@@ -148,13 +148,15 @@ def _check(connection: sqlite3.Connection, source: str, report: ImportReport) ->
             connection.execute("DELETE FROM imported_food WHERE key = ?", (food.key,))
         elif (gap := energy_disagreement(food)) and len(report.flagged) < MOST_REPORTED:
             report.flagged.append(
-                f"{food.name}: energy {gap.stated_kcal:.0f} kcal against {gap.reckoned_kcal:.0f} from its macronutrients"
+                f"{food.name}: energy {gap.stated_kcal:.0f} kcal against {gap.reckoned_kcal:.0f} from its"
+                " macronutrients"
             )
 
 
 def _make_findable(connection: sqlite3.Connection, source: str) -> None:
     connection.execute(
-        "INSERT OR IGNORE INTO food (key, name, aliases, food_group, stocked, note) SELECT key, name, '', food_group, 0, '' FROM imported_food WHERE source = ?",
+        "INSERT OR IGNORE INTO food (key, name, aliases, food_group, stocked, note) SELECT key, name, '', food_group,"
+        " 0, '' FROM imported_food WHERE source = ?",
         (source,),
     )
     connection.execute(
@@ -188,6 +190,10 @@ def imported_foods(connection: sqlite3.Connection, source: str | None = None) ->
             for p in portions
         )
         yield Food(
-            key=row["key"], name=row["name"], group=row["food_group"], per_100_g={n: figures.get(n) for n in NUTRIENT_IDS},
-            source=Source(f"{row['source']}: {row['name']}", Grade.A), measures=measures,
-        )  # fmt: skip
+            key=row["key"],
+            name=row["name"],
+            group=row["food_group"],
+            per_100_g={n: figures.get(n) for n in NUTRIENT_IDS},
+            source=Source(f"{row['source']}: {row['name']}", Grade.A),
+            measures=measures,
+        )

@@ -38,16 +38,33 @@ def keep_plan(
 ) -> int:  # fmt: skip
     """Sets a plan aside in the place of any other for the same recipe and name. Returns its id."""
     told = [
-        {"id": s.id, "text": s.text, "reason": s.reason, "when": s.when, "line": s.line, "amount": s.amount, "added": [line_to_json(line) for line in s.added]}
+        {
+            "id": s.id,
+            "text": s.text,
+            "reason": s.reason,
+            "when": s.when,
+            "line": s.line,
+            "amount": s.amount,
+            "added": [line_to_json(line) for line in s.added],
+        }
         for s in steps
-    ]  # fmt: skip
+    ]
     limits = [typed_target(t) for t in targets]
     with writing(connection):
         connection.execute("DELETE FROM kept_plan WHERE recipe_id = ? AND name = ?", (recipe_id, name))
         cursor = connection.execute(
-            "INSERT INTO kept_plan (recipe_id, revision, name, why, steps, targets, kept_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-            (recipe_id, revision, name, why, json.dumps(told), json.dumps(limits), datetime.now(UTC).isoformat(timespec="seconds")),
-        )  # fmt: skip
+            "INSERT INTO kept_plan (recipe_id, revision, name, why, steps, targets, kept_at) VALUES (?, ?, ?, ?, ?,"
+            " ?, ?)",
+            (
+                recipe_id,
+                revision,
+                name,
+                why,
+                json.dumps(told),
+                json.dumps(limits),
+                datetime.now(UTC).isoformat(timespec="seconds"),
+            ),
+        )
     return int(cursor.lastrowid or 0)
 
 
@@ -74,9 +91,17 @@ def drop_plan(connection: sqlite3.Connection, plan_id: int) -> None:
 
 def _plan(row: sqlite3.Row) -> KeptPlan:
     steps = tuple(
-        PlanStep(s["id"], s["text"], s["reason"], s["when"], s["line"], s["amount"], tuple(line_from_json(one) for one in s["added"]))
+        PlanStep(
+            s["id"],
+            s["text"],
+            s["reason"],
+            s["when"],
+            s["line"],
+            s["amount"],
+            tuple(line_from_json(one) for one in s["added"]),
+        )
         for s in json.loads(row["steps"])
-    )  # fmt: skip
+    )
     targets = tuple(_target(t) for t in json.loads(row["targets"]))
     return KeptPlan(row["id"], row["recipe_id"], row["revision"], row["name"], row["why"], steps, targets)
 

@@ -53,10 +53,20 @@ def as_food(own: OwnFood, pantry: Pantry) -> Food:
     like = pantry[own.like]
     traits = like.traits if own.allergens is None else replace(like.traits, allergens=frozenset(own.allergens))
     return Food(
-        key=own.key, name=own.name, group=like.group, per_100_g={n: own.per_100_g.get(n) for n in NUTRIENT_IDS},
-        source=Source(own.source, Grade.B), aliases=(own.name,), family=own.key, form=like.form, note=own.note,
-        measures=like.measures, taste=like.taste, traits=traits, ranges=own.ranges,
-    )  # fmt: skip
+        key=own.key,
+        name=own.name,
+        group=like.group,
+        per_100_g={n: own.per_100_g.get(n) for n in NUTRIENT_IDS},
+        source=Source(own.source, Grade.B),
+        aliases=(own.name,),
+        family=own.key,
+        form=like.form,
+        note=own.note,
+        measures=like.measures,
+        taste=like.taste,
+        traits=traits,
+        ranges=own.ranges,
+    )
 
 
 def own_foods(connection: sqlite3.Connection) -> list[OwnFood]:
@@ -77,11 +87,14 @@ def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> OwnFood:
     with writing(connection):
         others = [other for other in own_foods(connection) if other.key != own.key]
         if any(same_name(other.name, own.name) for other in others):
-            raise NameTaken(f"an own food called “{own.name}” is there already: change that one, or choose another name")
+            raise NameTaken(
+                f"an own food called “{own.name}” is there already: change that one, or choose another name"
+            )
         if not own.key:
             own = own.model_copy(update={"key": free_key("own", own.name, {other.key for other in others})})
         connection.execute(
-            "INSERT INTO own_food VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET document = excluded.document, changed_at = excluded.changed_at",
+            "INSERT INTO own_food VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET document = excluded.document,"
+            " changed_at = excluded.changed_at",
             (own.key, own.model_dump_json(), datetime.now(UTC).isoformat(timespec="seconds")),
         )
         connection.execute("DELETE FROM food_text WHERE key = ?", (own.key,))
@@ -89,7 +102,8 @@ def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> OwnFood:
             "INSERT INTO food_text (name, aliases, key) VALUES (?, ?, ?)", (own.name, "own food", own.key)
         )
         connection.execute(
-            "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '', 'own food', 1, ?) ON CONFLICT (key) DO UPDATE SET name = excluded.name, note = excluded.note",
+            "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '', 'own food', 1, ?) ON"
+            " CONFLICT (key) DO UPDATE SET name = excluded.name, note = excluded.note",
             (own.key, own.name, own.note),
         )
     return own
@@ -111,6 +125,7 @@ def prices_per_100_g(connection: sqlite3.Connection) -> dict[str, float]:
 def save_price(connection: sqlite3.Connection, food_key: str, given: Price) -> None:
     with writing(connection):
         connection.execute(
-            "INSERT INTO price VALUES (?, ?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET amount = excluded.amount, pack_grams = excluded.pack_grams, changed_at = excluded.changed_at",
+            "INSERT INTO price VALUES (?, ?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET amount = excluded.amount,"
+            " pack_grams = excluded.pack_grams, changed_at = excluded.changed_at",
             (food_key, given.amount, given.pack_grams, datetime.now(UTC).isoformat(timespec="seconds")),
         )

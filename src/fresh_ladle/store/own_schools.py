@@ -13,18 +13,23 @@ def own_schools(connection: sqlite3.Connection) -> list[School]:
     """All of them, by name."""
     return [
         School(
-            row["id"], row["name"], row["creed"], bool(row["refuses_oil"]), bool(row["refuses_salt"]),
-            bool(row["refuses_sugar"]), bool(row["refuses_full_fat_dairy"]),
+            row["id"],
+            row["name"],
+            row["creed"],
+            bool(row["refuses_oil"]),
+            bool(row["refuses_salt"]),
+            bool(row["refuses_sugar"]),
+            bool(row["refuses_full_fat_dairy"]),
         )
         for row in connection.execute("SELECT * FROM own_school ORDER BY name")
-    ]  # fmt: skip
+    ]
 
 
 def save_school(
     connection: sqlite3.Connection, name: str, creed: str, oil: bool, salt: bool, sugar: bool, full_fat_dairy: bool
 ) -> School:
-    """Adds a school, or changes the one of this name. Raises ValueError for an empty name."""
-    if not name.strip():
+    """Adds a school, or changes the one of this name. Raises ValueError for a name without letters."""
+    if not any(character.isalnum() for character in name):
         raise ValueError("a school needs a name")
     with writing(connection):
         others = own_schools(connection)
@@ -34,7 +39,8 @@ def save_school(
         connection.execute(
             """
             INSERT INTO own_school VALUES (?, ?, ?, ?, ?, ?, ?)
-            ON CONFLICT (id) DO UPDATE SET name = excluded.name, creed = excluded.creed, refuses_oil = excluded.refuses_oil,
+            ON CONFLICT (id) DO UPDATE SET name = excluded.name, creed = excluded.creed,
+              refuses_oil = excluded.refuses_oil,
               refuses_salt = excluded.refuses_salt, refuses_sugar = excluded.refuses_sugar,
               refuses_full_fat_dairy = excluded.refuses_full_fat_dairy
             """,

@@ -53,7 +53,8 @@ def insert_version(
 ) -> int:  # fmt: skip
     """A row for a new version, inside a transaction of the caller. Returns its id."""
     cursor = connection.execute(
-        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits) VALUES (?, ?, ?, ?,"
+        " ?, ?, ?, ?)",
         (recipe_id, number, name, note, to_document(recipe), now_text(), pinned, json.dumps(edits, ensure_ascii=False)),
     )
     return int(cursor.lastrowid or 0)
@@ -61,9 +62,16 @@ def insert_version(
 
 def _version(row: sqlite3.Row) -> Version:
     return Version(
-        row["id"], row["recipe_id"], row["number"], row["name"], row["note"], row["created_at"],
-        from_document(row["document"]), row["pinned"], tuple(json.loads(row["edits"])),
-    )  # fmt: skip
+        row["id"],
+        row["recipe_id"],
+        row["number"],
+        row["name"],
+        row["note"],
+        row["created_at"],
+        from_document(row["document"]),
+        row["pinned"],
+        tuple(json.loads(row["edits"])),
+    )
 
 
 def version_by_id(connection: sqlite3.Connection, version_id: int | None) -> Version | None:

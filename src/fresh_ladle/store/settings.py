@@ -16,9 +16,9 @@ MOST_NAME = 80
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """How this practice works. `region` says whose cups and spoons, `weights` how weights are shown, `label` whose label
-    rules the Card follows, `rounding` whether it shows the unrounded figures beside, `school` the school of fat where a
-    recipe has no targets (empty for any), `practice` the name on cards."""
+    """How this practice works. `region` says whose cups and spoons, `weights` how weights are shown, `label` whose
+    label rules the Card follows, `rounding` whether it shows the unrounded figures beside, `school` the school of fat
+    where a recipe has no targets (empty for any), `practice` the name on cards."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -28,7 +28,11 @@ class Settings:
     practice: str = ""
 
     def __post_init__(self) -> None:
-        for name, value, allowed in (("weights", self.weights, WEIGHTS), ("label", self.label, LABELS), ("rounding", self.rounding, ROUNDINGS)):  # fmt: skip
+        for name, value, allowed in (
+            ("weights", self.weights, WEIGHTS),
+            ("label", self.label, LABELS),
+            ("rounding", self.rounding, ROUNDINGS),
+        ):
             if value not in allowed:
                 raise ValueError(f"{name} is one of {', '.join(allowed)}")
         if len(self.practice) > MOST_NAME:
@@ -45,9 +49,13 @@ def settings(connection: sqlite3.Connection) -> Settings:
 
 def save_settings(connection: sqlite3.Connection, chosen: Settings) -> None:
     values = {
-        "region": chosen.region.value, "weights": chosen.weights, "label": chosen.label, "rounding": chosen.rounding,
-        "school": chosen.school, "practice": chosen.practice,
-    }  # fmt: skip
+        "region": chosen.region.value,
+        "weights": chosen.weights,
+        "label": chosen.label,
+        "rounding": chosen.rounding,
+        "school": chosen.school,
+        "practice": chosen.practice,
+    }
     with writing(connection):
         for name, value in values.items():
             _put(connection, name, value)

@@ -102,17 +102,26 @@ def standing_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Iter
     holds |= {f"food:{food.key}" for food in foods}
     holds |= {f"refused:{s.id}" for s in schools if any(not allows(s, food) for food in foods)}
     return Standing(
-        draft.recipe_id, draft.revision, draft.recipe.title, draft.recipe.kind, now.totals.servings, now.totals.serving_grams,
-        draft.changed, len(now.problems), not now.allergens_unchecked,
+        draft.recipe_id,
+        draft.revision,
+        draft.recipe.title,
+        draft.recipe.kind,
+        now.totals.servings,
+        now.totals.serving_grams,
+        draft.changed,
+        len(now.problems),
+        not now.allergens_unchecked,
         {(t.nutrient, t.basis): StoodFigure(now.figure_for(t), original.figure_for(t).value) for t in targets},
-        frozenset(holds), "; ".join(names),
-    )  # fmt: skip
+        frozenset(holds),
+        "; ".join(names),
+    )
 
 
 def recipes_to_work_out(connection: sqlite3.Connection) -> list[int]:
     """Recipes whose draft has moved on since their standing was worked out, or that have none."""
     rows = connection.execute(
-        "SELECT d.recipe_id FROM draft d LEFT JOIN standing s ON s.recipe_id = d.recipe_id AND s.revision = d.revision WHERE s.recipe_id IS NULL"
+        "SELECT d.recipe_id FROM draft d LEFT JOIN standing s ON s.recipe_id = d.recipe_id AND s.revision = d.revision"
+        " WHERE s.recipe_id IS NULL"
     )
     return [row["recipe_id"] for row in rows]
 
@@ -126,27 +135,49 @@ def save_standings(connection: sqlite3.Connection, standings: Sequence[Standing]
         connection.executemany("DELETE FROM standing_text WHERE rowid = ?", ids)
         connection.executemany(
             """
-            INSERT INTO standing SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, at FROM draft_state WHERE recipe_id = ? ORDER BY seq DESC LIMIT 1
+            INSERT INTO standing SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, at FROM draft_state
+            WHERE recipe_id = ? ORDER BY seq DESC LIMIT 1
             """,
             [
-                (s.recipe_id, s.revision, s.title, s.kind, s.servings, s.serving_grams, int(s.changed), s.problems, int(s.allergens_known), s.recipe_id)
+                (
+                    s.recipe_id,
+                    s.revision,
+                    s.title,
+                    s.kind,
+                    s.servings,
+                    s.serving_grams,
+                    int(s.changed),
+                    s.problems,
+                    int(s.allergens_known),
+                    s.recipe_id,
+                )
                 for s in standings
             ],
-        )  # fmt: skip
+        )
         connection.executemany(
             "INSERT INTO standing_figure VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
             [
-                (s.recipe_id, nutrient, basis.value, f.figure.value, f.figure.low, f.figure.high, int(f.figure.complete), f.original)
+                (
+                    s.recipe_id,
+                    nutrient,
+                    basis.value,
+                    f.figure.value,
+                    f.figure.low,
+                    f.figure.high,
+                    int(f.figure.complete),
+                    f.original,
+                )
                 for s in standings
                 for (nutrient, basis), f in s.figures.items()
             ],
-        )  # fmt: skip
+        )
         connection.executemany(
             "INSERT INTO standing_holds VALUES (?, ?)", [(what, s.recipe_id) for s in standings for what in s.holds]
         )
         connection.executemany(
-            "INSERT INTO standing_text (rowid, title, foods) VALUES (?, ?, ?)", [(s.recipe_id, s.title, s.foods) for s in standings]
-        )  # fmt: skip
+            "INSERT INTO standing_text (rowid, title, foods) VALUES (?, ?, ?)",
+            [(s.recipe_id, s.title, s.foods) for s in standings],
+        )
 
 
 def forget_standings(connection: sqlite3.Connection, recipe_ids: Collection[int] | None = None) -> None:
@@ -159,9 +190,12 @@ def forget_standings(connection: sqlite3.Connection, recipe_ids: Collection[int]
 
 
 _STATE = f"""
-CASE WHEN r.put_away THEN '{PUT_AWAY}' WHEN (SELECT count(*) FROM version v WHERE v.recipe_id = s.recipe_id) < 2 THEN 'to adapt' ELSE coalesce(
-  (SELECT min(m.kind) FROM version_mark m WHERE m.version_id = (SELECT id FROM version v WHERE v.recipe_id = s.recipe_id ORDER BY number DESC LIMIT 1)),
-  'adapted') END
+CASE WHEN r.put_away THEN '{PUT_AWAY}'
+  WHEN (SELECT count(*) FROM version v WHERE v.recipe_id = s.recipe_id) < 2 THEN 'to adapt'
+  ELSE coalesce(
+    (SELECT min(m.kind) FROM version_mark m WHERE m.version_id =
+      (SELECT id FROM version v WHERE v.recipe_id = s.recipe_id ORDER BY number DESC LIMIT 1)),
+    'adapted') END
 """
 # The verdicts of core/nutrients/targets.py as conditions on a figure f and a target t; a test holds them together.
 _MET = """
@@ -185,7 +219,9 @@ WHERE p.id = coalesce(:profile, r.profile_id))
 """
 _FAILS = f"(EXISTS (SELECT 1 {_AGAINST} AND {_MISSED}) OR {_EXCLUDED})"
 _MEETING = {
-    Meeting.MEETS: f"EXISTS (SELECT 1 {_AGAINST}) AND NOT EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_EXCLUDED}",
+    Meeting.MEETS: (
+        f"EXISTS (SELECT 1 {_AGAINST}) AND NOT EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_EXCLUDED}"
+    ),
     Meeting.MISSES: _FAILS,
     Meeting.CLOSE: f"EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_FAILS}",
 }
@@ -193,7 +229,10 @@ _ORDERS = {
     Order.WORKED_LAST: "s.worked_at DESC, s.recipe_id",
     Order.NAME: "s.title COLLATE NOCASE, s.recipe_id",
     Order.MOST_TO_DO: f"(SELECT count(*) {_AGAINST} AND {_MISSED}) DESC, s.title COLLATE NOCASE",
-    Order.LEAST_SODIUM: "(SELECT f.value FROM standing_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient = 'sodium_mg' AND f.basis = 'serving'), s.title",
+    Order.LEAST_SODIUM: (
+        "(SELECT f.value FROM standing_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient = 'sodium_mg' AND"
+        " f.basis = 'serving'), s.title"
+    ),
 }
 
 
@@ -244,9 +283,13 @@ _BASES = {basis.value: basis for basis in Basis}
 def cards_sql(count: int) -> tuple[str, str]:
     """The bare queries for so many recipes by id: their figures, and their rows."""
     marks = ", ".join("?" * count)
-    figures = f"SELECT recipe_id, nutrient, basis, value, low, high, complete, original FROM standing_figure WHERE recipe_id IN ({marks})"
+    figures = (
+        "SELECT recipe_id, nutrient, basis, value, low, high, complete, original FROM standing_figure WHERE recipe_id"
+        f" IN ({marks})"
+    )
     rows = f"""
-    SELECT s.recipe_id, s.revision, s.title, s.kind, s.servings, s.serving_grams, s.changed, s.problems, s.allergens_known, r.profile_id,
+    SELECT s.recipe_id, s.revision, s.title, s.kind, s.servings, s.serving_grams, s.changed, s.problems,
+      s.allergens_known, r.profile_id,
       {_STATE} AS state, (SELECT count(*) FROM version v WHERE v.recipe_id = s.recipe_id) AS versions
     FROM standing s JOIN recipe r ON r.id = s.recipe_id WHERE s.recipe_id IN ({marks})
     """
@@ -261,12 +304,23 @@ def _standings(connection: sqlite3.Connection, ids: Sequence[int]) -> list[Stand
         figure = Figure(value, low, high, () if complete else ("",))
         figures[recipe_id][nutrient, _BASES[basis]] = StoodFigure(figure, original)
     made = {
-        recipe_id: Standing(
-            recipe_id, revision, title, kind, servings, grams, bool(changed), problems, bool(known), figures[recipe_id], profile_id=profile_id,
-            state=state, versions=versions,
+        row["recipe_id"]: Standing(
+            row["recipe_id"],
+            row["revision"],
+            row["title"],
+            row["kind"],
+            row["servings"],
+            row["serving_grams"],
+            bool(row["changed"]),
+            row["problems"],
+            bool(row["allergens_known"]),
+            figures[row["recipe_id"]],
+            profile_id=row["profile_id"],
+            state=row["state"],
+            versions=row["versions"],
         )
-        for recipe_id, revision, title, kind, servings, grams, changed, problems, known, profile_id, state, versions in connection.execute(for_rows, ids)
-    }  # fmt: skip
+        for row in connection.execute(for_rows, ids)
+    }
     return [made[i] for i in ids if i in made]
 
 
@@ -279,7 +333,8 @@ def recipes_called(connection: sqlite3.Connection, typed: str, limit: int) -> li
     rows = connection.execute(
         """
         SELECT s.recipe_id, s.title FROM standing_text t JOIN standing s ON s.recipe_id = t.rowid
-        JOIN recipe r ON r.id = s.recipe_id WHERE NOT r.put_away AND standing_text MATCH ? ORDER BY s.worked_at DESC LIMIT ?
+        JOIN recipe r ON r.id = s.recipe_id WHERE NOT r.put_away AND standing_text MATCH ?
+        ORDER BY s.worked_at DESC LIMIT ?
         """,
         (f"title : ({match})", limit),
     )

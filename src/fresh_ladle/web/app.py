@@ -40,7 +40,10 @@ MOST_BODY_BYTES = 10_000_000
 MOST_RELEASE_BYTES = 600_000_000
 """A composition release is the one thing that may be large."""
 HOSTS = ["127.0.0.1", "localhost", "[::1]", "testserver"]
-_POLICY = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
+_POLICY = (
+    "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src"
+    " 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
+)
 _HEADERS = {
     "Content-Security-Policy": _POLICY, "X-Content-Type-Options": "nosniff", "Referrer-Policy": "same-origin",
     "Cross-Origin-Opener-Policy": "same-origin", "X-Frame-Options": "DENY",
@@ -127,7 +130,8 @@ def _add_error_pages(app: FastAPI) -> None:
             request,
             409,
             "Another tab has changed this recipe",
-            f"Its last edit was “{error}”. Your edit was not made and nothing was lost: reload to see the recipe as it is now, then make your edit again.",
+            f"Its last edit was “{error}”. Your edit was not made and nothing was lost: reload to see the recipe as it"
+            " is now, then make your edit again.",
         )
 
     @app.exception_handler(RecipeError)
@@ -156,5 +160,6 @@ def _add_error_pages(app: FastAPI) -> None:
             request,
             500,
             "Something went wrong on our side",
-            "What you did before is kept. Go back and try once more; the details are in the terminal that runs the workbench.",
+            "What you did before is kept. Go back and try once more; the details are in the terminal that runs the"
+            " workbench.",
         )

@@ -1,4 +1,5 @@
-"""Loads the demo: the canteen of the tram depot, its recipes, targets, and a few already adapted. Only when the shelf is empty."""
+"""Loads the demo: the canteen of the tram depot, its recipes, targets, and a few already adapted. Only when the shelf
+is empty."""
 
 from __future__ import annotations
 
@@ -24,11 +25,15 @@ def load_demo(connection: sqlite3.Connection, bench: Workbench) -> bool:
     table = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))
     profiles = {
         row["name"]: save_profile(
-            connection, row["name"], row["eaten_as"], row["school"],
-            tuple(Target(t["nutrient"], Side(t["side"]), t["limit"]) for t in row["targets"]), row["note"],
+            connection,
+            row["name"],
+            row["eaten_as"],
+            row["school"],
+            tuple(Target(t["nutrient"], Side(t["side"]), t["limit"]) for t in row["targets"]),
+            row["note"],
         )
         for row in table["profile"]
-    }  # fmt: skip
+    }
     for row in table["recipe"]:
         _load_recipe(connection, bench, row, profiles)
     return True

@@ -106,7 +106,8 @@ class Workbench:
         return max(0, len(due) - most)
 
     def see_to_standings(self) -> int:
-        """Sees to it that every recipe stands as its draft does. Returns how many are still worked out beside the page."""
+        """Sees to it that every recipe stands as its draft does. Returns how many are still worked out beside the
+        page."""
         left = self.work_out_standings()
         if left and (self.shelf_job is None or self.shelf_job.done):
             self.shelf_job = self.jobs.start(self._work_out_the_rest)

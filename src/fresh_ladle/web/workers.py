@@ -31,7 +31,8 @@ class FileReaders:
         self._pool: ProcessPool | None = None
 
     def text_of_file(self, data: bytes, name: str) -> str:
-        """Plain recipe text of a file. Raises FileError for a file that is none, or takes too long or too much memory."""
+        """Plain recipe text of a file. Raises FileError for a file that is none, or takes too long or too much
+        memory."""
         return self._bounded(recipe_text_from_file, data, name)
 
     def text_of_paste(self, text: str) -> str:
@@ -48,7 +49,9 @@ class FileReaders:
                 f"reading this takes longer than {self._seconds:g} seconds: paste the ingredient lines themselves"
             ) from None
         except (ProcessExpired, MemoryError):
-            raise FileError("this takes more memory than a recipe needs: paste the ingredient lines themselves") from None
+            raise FileError(
+                "this takes more memory than a recipe needs: paste the ingredient lines themselves"
+            ) from None
         finally:
             self._places.release()
 
@@ -56,9 +59,12 @@ class FileReaders:
         with self._starting:
             if self._pool is None:
                 self._pool = ProcessPool(
-                    max_workers=AT_ONCE, max_tasks=50, initializer=_limit_memory, initargs=(self._memory_bytes,),
+                    max_workers=AT_ONCE,
+                    max_tasks=50,
+                    initializer=_limit_memory,
+                    initargs=(self._memory_bytes,),
                     context=multiprocessing.get_context("spawn"),
-                )  # fmt: skip
+                )
             return self._pool
 
     def stop(self) -> None:

@@ -23,7 +23,8 @@ _PACKAGE = re.compile(
 )
 _X_SIZE = re.compile(rf"^x\s*{_MEASURED}(oz|g|kg|ml|lb)\b\.?\s*", re.I)
 _INCHES = re.compile(
-    r"^[- ]*(?:(\d+(?:/\d+|\.\d+)?)[- ]?)?(inch|in\.|\"|cm)[- ]*(?:long\s+)?(?:pieces?|knobs?|chunks?|slices?)?\s*(?=of\b|[a-z]|$)",
+    r"^[- ]*(?:(\d+(?:/\d+|\.\d+)?)[- ]?)?(inch|in\.|\"|cm)"
+    r"[- ]*(?:long\s+)?(?:pieces?|knobs?|chunks?|slices?)?\s*(?=of\b|[a-z]|$)",
     re.I,
 )
 _THUMB = re.compile(r"^thumb(?:[- ]?sized?)?(?:\s+(?:piece|knob))?\b", re.I)

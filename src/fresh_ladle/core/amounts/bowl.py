@@ -29,8 +29,8 @@ class Portion:
     """One line weighed.
 
     `measured`: grams as the cook measured it. `counted`: grams that the figures per 100 g apply to (the edible part,
-    before water left or entered). `in_bowl`: grams in the finished mix that are eaten. `factors` multiply single figures.
-    `problem` is set, and the grams are zero, when the line could not be weighed.
+    before water left or entered). `in_bowl`: grams in the finished mix that are eaten. `factors` multiply single
+    figures. `problem` is set, and the grams are zero, when the line could not be weighed.
     """
 
     line: Line
@@ -84,10 +84,14 @@ def _batch_portions(line: Line, pantry: Pantry, table: PreparationTable, doubts:
 def _scaled(portion: Portion, share: float, line: Line) -> Portion:
     inner = replace(portion.line, id=f"{line.id}/{portion.line.id}", component=line.component)
     return replace(
-        portion, line=inner, measured=portion.measured.scaled(share), counted=portion.counted.scaled(share * line.eaten),
-        in_bowl=portion.in_bowl.scaled(share * line.eaten), could_be=tuple(_scaled(p, share, line) for p in portion.could_be),
+        portion,
+        line=inner,
+        measured=portion.measured.scaled(share),
+        counted=portion.counted.scaled(share * line.eaten),
+        in_bowl=portion.in_bowl.scaled(share * line.eaten),
+        could_be=tuple(_scaled(p, share, line) for p in portion.could_be),
         batch_line=line.id,
-    )  # fmt: skip
+    )
 
 
 def food_doubt(line: Line, food: Food, pantry: Pantry, doubts: Sequence[CouldBe]) -> CouldBe | None:
@@ -134,7 +138,18 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
     if not line.amount:
         unmeasured = next((UNMEASURED[a] for a in line.asides if a in UNMEASURED), None)
         if unmeasured is not None:
-            return Portion(line, food, unmeasured, unmeasured, unmeasured.scaled(line.eaten), {}, (), "not measured: a usual amount", Grade.C, estimated=True)  # fmt: skip
+            return Portion(
+                line,
+                food,
+                unmeasured,
+                unmeasured,
+                unmeasured.scaled(line.eaten),
+                {},
+                (),
+                "not measured: a usual amount",
+                Grade.C,
+                estimated=True,
+            )
         if Aside.TO_TASTE in line.asides:
             return None
         return _unknown(line, food, f"how much {food.name.lower()}?")
@@ -154,9 +169,16 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
         for nutrient, factor in preparation.factors.items():
             factors[nutrient] = factors.get(nutrient, 1.0) * factor
     return Portion(
-        line, food, weighing.grams, counted.scaled(line.eaten), after.scaled(line.eaten), factors, prepared,
-        weighing.route, weighing.grade,
-    )  # fmt: skip
+        line,
+        food,
+        weighing.grams,
+        counted.scaled(line.eaten),
+        after.scaled(line.eaten),
+        factors,
+        prepared,
+        weighing.route,
+        weighing.grade,
+    )
 
 
 def _to_taste(line: Line, recipe: Recipe, pantry: Pantry, mass: float) -> Portion:

@@ -1,4 +1,5 @@
-"""Kitchen steps: the smallest change a cook can measure, nudging by it, and wording grams as spoons, cups and pieces."""
+"""Kitchen steps: the smallest change a cook can measure, nudging by it, and wording grams as spoons, cups and
+pieces."""
 
 from __future__ import annotations
 
@@ -12,17 +13,46 @@ from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.ranges import Range
 
 STEP: dict[str, Fraction] = {
-    "tsp": Fraction(1, 4), "tbsp": Fraction(1, 2), "cup": Fraction(1, 4), "can": Fraction(1, 4), "jar": Fraction(1, 4),
-    "bunch": Fraction(1, 4), "handful": Fraction(1, 2), "each": Fraction(1, 2), "g": Fraction(5), "ml": Fraction(5),
-    "oz": Fraction(1, 2), "lb": Fraction(1, 4), "kg": Fraction(1, 10), "inch piece": Fraction(1, 2),
-}  # fmt: skip
+    "tsp": Fraction(1, 4),
+    "tbsp": Fraction(1, 2),
+    "cup": Fraction(1, 4),
+    "can": Fraction(1, 4),
+    "jar": Fraction(1, 4),
+    "bunch": Fraction(1, 4),
+    "handful": Fraction(1, 2),
+    "each": Fraction(1, 2),
+    "g": Fraction(5),
+    "ml": Fraction(5),
+    "oz": Fraction(1, 2),
+    "lb": Fraction(1, 4),
+    "kg": Fraction(1, 10),
+    "inch piece": Fraction(1, 2),
+}
 _ONE = Fraction(1)
 _WRITTEN = {
-    Fraction(1, 4): "¼", Fraction(1, 2): "½", Fraction(3, 4): "¾", Fraction(1, 3): "⅓", Fraction(2, 3): "⅔", Fraction(1, 8): "⅛",
-    Fraction(3, 8): "⅜", Fraction(5, 8): "⅝", Fraction(7, 8): "⅞",
-}  # fmt: skip
-_PLURAL = {"cup": "cups", "can": "cans", "jar": "jars", "clove": "cloves", "bunch": "bunches", "handful": "handfuls",
-           "leaf": "leaves", "slice": "slices", "sprig": "sprigs", "stalk": "stalks", "head": "heads"}  # fmt: skip
+    Fraction(1, 4): "¼",
+    Fraction(1, 2): "½",
+    Fraction(3, 4): "¾",
+    Fraction(1, 3): "⅓",
+    Fraction(2, 3): "⅔",
+    Fraction(1, 8): "⅛",
+    Fraction(3, 8): "⅜",
+    Fraction(5, 8): "⅝",
+    Fraction(7, 8): "⅞",
+}
+_PLURAL = {
+    "cup": "cups",
+    "can": "cans",
+    "jar": "jars",
+    "clove": "cloves",
+    "bunch": "bunches",
+    "handful": "handfuls",
+    "leaf": "leaves",
+    "slice": "slices",
+    "sprig": "sprigs",
+    "stalk": "stalks",
+    "head": "heads",
+}
 _SHOWN = {"tbsp": "Tbsp"}
 
 
@@ -50,7 +80,8 @@ def written_amount(number: Fraction, unit: str | None, rest: str = "") -> str:
 
 
 def nudged(text: str, steps: int) -> str:
-    """The amount moved by whole kitchen steps, never below one step. A range or a bracketed weight gives way to one number.
+    """The amount moved by whole kitchen steps, never below one step. A range or a bracketed weight gives way to one
+    number.
 
     Raises BadQuantity when the text is not an amount.
     """
@@ -81,7 +112,8 @@ def with_count(amount: Amount, count: Fraction) -> str:
 
 
 def scaled(text: str, factor: float) -> str:
-    """The amount times a factor, to the nearest kitchen step and never below one; grams to the gram, to half below ten."""
+    """The amount times a factor, to the nearest kitchen step and never below one; grams to the gram, to half below
+    ten."""
     amount = amount_of(text)
     assert amount.count is not None
     wanted = Fraction(amount.count.count.value * factor).limit_denominator(960)

@@ -22,11 +22,24 @@ class Aside(StrEnum):
 
 
 _ASIDES: tuple[tuple[Aside, re.Pattern[str]], ...] = (
-    (Aside.PLUS_MORE, re.compile(r"(?:,|\band\b|\()?\s*(?:plus|and|with)\s+(?:some\s+|a little\s+|a bit\s+)?(?:more|extra|additional)\b[^,;()]*", re.I)),
+    (
+        Aside.PLUS_MORE,
+        re.compile(
+            r"(?:,|\band\b|\()?\s*(?:plus|and|with)\s+(?:some\s+|a little\s+|a bit\s+)?"
+            r"(?:more|extra|additional)\b[^,;()]*",
+            re.I,
+        ),
+    ),
     (Aside.TO_THIN, re.compile(r"\b(?:to thin(?:\s+\w+)?|for thinning|to loosen|as needed to thin)\b[^,;()]*", re.I)),
-    (Aside.TO_TASTE, re.compile(r"\b(?:to taste|or to taste|as needed|as desired|if needed|as required|to your taste|to season)\b", re.I)),
+    (
+        Aside.TO_TASTE,
+        re.compile(
+            r"\b(?:to taste|or to taste|as needed|as desired|if needed|as required|to your taste|to season)\b", re.I
+        ),
+    ),
     (Aside.GARNISH, re.compile(
-        r"\b(?:for (?:the )?(?:garnish(?:ing)?|serving|topping|sprinkling|drizzling|finishing|decoration)|to (?:garnish|serve|finish|top|sprinkle|drizzle|decorate)|as (?:a )?garnish)\b[^,;()]*",
+        r"\b(?:for (?:the )?(?:garnish(?:ing)?|serving|topping|sprinkling|drizzling|finishing|decoration)"
+        r"|to (?:garnish|serve|finish|top|sprinkle|drizzle|decorate)|as (?:a )?garnish)\b[^,;()]*",
         re.I,
     )),
     (Aside.OPTIONAL, re.compile(r"\b(?:optional(?:ly)?|if (?:you )?(?:like|using|desired|wanted))\b", re.I)),
@@ -37,7 +50,8 @@ _OR = re.compile(r"\s+\bor\b\s+|\s*/\s*(?=[a-z]{3})", re.I)
 _SEPARATOR = re.compile(r"\s*(?:,|;|\s-\s|:\s)\s*")
 _BRACKETS = re.compile(r"\(([^()]*)\)")
 _TRAILING_AMOUNT = re.compile(
-    r"^(?P<food>[^\d(,]{3,60}?)\s*(?:[,:]|\s-)?\s+(?P<amount>(?:(?:about|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half an?)\s*"
+    r"^(?P<food>[^\d(,]{3,60}?)\s*(?:[,:]|\s-)?\s+"
+    r"(?P<amount>(?:(?:about|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half an?)\s*"
     r"(?:tsp|tbsp|teaspoons?|tablespoons?|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?)\b\.?.*)$",
     re.I,
 )
@@ -50,7 +64,8 @@ _JUICE_AND_ZEST = re.compile(
     re.I,
 )
 _JUICED_AND_ZESTED = re.compile(
-    r"^(?P<fruit>.+?),?\s+(?:(?:zest(?:ed)?|juiced?)\s*(?:and|&|\+)\s*(?:zest(?:ed)?|juiced?)|zest and juice|juice and zest)(?:\s+of)?\s*(?:only)?$",
+    r"^(?P<fruit>.+?),?\s+(?:(?:zest(?:ed)?|juiced?)\s*(?:and|&|\+)\s*(?:zest(?:ed)?|juiced?)"
+    r"|zest and juice|juice and zest)(?:\s+of)?\s*(?:only)?$",
     re.I,
 )
 _EACH = re.compile(r"^(?P<amount>.+?)\s+each\s*(?:of\s+|:\s*)?(?P<foods>[a-z].+(?:,|\band\b|&).+)$", re.I)

@@ -14,7 +14,10 @@ from fresh_ladle.core.amounts.clean import folded
 from fresh_ladle.core.foods.food import Food
 
 _JOIN = (
-    (r"\b(?:no|without|zero)[- ](?:added[- ])?salt(?:[- ]added)?\b|\bsalt[- ]free\b|\bunsalted\b|\bno[- ]sodium\b", "unsalted"),
+    (
+        r"\b(?:no|without|zero)[- ](?:added[- ])?salt(?:[- ]added)?\b|\bsalt[- ]free\b|\bunsalted\b|\bno[- ]sodium\b",
+        "unsalted",
+    ),
     (r"\b(?:low|reduced|less|lower|lite)[- ](?:in[- ])?(?:sodium|salt)\b|\bless[- ]salt\b", "lowsodium"),
     (r"\b(?:fat[- ]free|non[- ]?fat|0 ?%(?:[- ]fat)?|skimmed)(?=\s|,|$)", "nonfat"),
     (r"\b(?:low|reduced)[- ]?fat\b|\b[12] ?%(?:[- ]fat)?(?=\s|,|$)", "lowfat"),
@@ -23,7 +26,10 @@ _JOIN = (
     (r"\bsun[- ]?dried\b|\bsundried\b", "sundried"), (r"\bextra[- ]virgin\b", "extravirgin"),
     (r"\boil[- ]packed\b|\bpacked in oil\b|\bin (?:olive )?oil\b", "oilpacked"),
     (r"\bunsweetened\b|\bno (?:added )?sugar(?: added)?\b|\bsugar[- ]free\b|\bwithout sugar\b", "unsweetened"),
-    (r"\bred pepper flakes?\b|\b(?:crushed|dried) (?:red )?(?:pepper|chil\w+) flakes?\b|\bchil\w+ flakes?\b", "chiliflake"),
+    (
+        r"\bred pepper flakes?\b|\b(?:crushed|dried) (?:red )?(?:pepper|chil\w+) flakes?\b|\bchil\w+ flakes?\b",
+        "chiliflake",
+    ),
     (r"\bspring onions?\b|\bgreen onions?\b|\bsalad onions?\b", "scallion"),
     (r"\bpumpkin seeds?\b", "pumpkinseed"),
     (r"\bbutter ?milk\b", "buttermilk"), (r"\bsour(?:ed)? cream\b", "sourcream"), (r"\bcream cheese\b", "creamcheese"),

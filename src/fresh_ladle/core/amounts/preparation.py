@@ -16,8 +16,9 @@ WHOLE = Range(1.0, 1.0, 1.0)
 class PreparationRule:
     """One row of the table: for foods of `groups` and `forms` (empty: any), unless their form is in `skip_forms`.
 
-    `weight` is the weight after over the weight before; `eaten` the share that ends in the bowl at all (oil on a tray); `factors` multiply single figures (sodium after rinsing);
-    figures not named are conserved, since only water leaves or enters. `edible` rows take the edible share instead.
+    `weight` is the weight after over the weight before; `eaten` the share that ends in the bowl at all (oil on a tray);
+    `factors` multiply single figures (sodium after rinsing); figures not named are conserved, since only water leaves
+    or enters. `edible` rows take the edible share instead.
     """
 
     id: str

@@ -107,9 +107,9 @@ class Reader:
             line = Line("", whole, "", None, component, confidence=0.0)
             return LineReading(
                 line,
-                problem=f"{error}; if the dash is a bullet, put a space after it"
-                if one.startswith("-")
-                else str(error),
+                problem=(
+                    f"{error}; if the dash is a bullet, put a space after it" if one.startswith("-") else str(error)
+                ),
             )
         text = whole if one == whole else f"{one}"
         if not words(parts.food):
@@ -141,10 +141,18 @@ class Reader:
         ):
             preparations.append("boil")
         line = Line(
-            id="", text=text, amount=_with_piece_unit(parts, food), food=food.key, component=component,
-            preparations=tuple(preparations), said=parts.said, asides=parts.asides, variation=parts.variation,
-            confidence=round(reading.confidence, 3), named=_cooks_name(parts, food),
-        )  # fmt: skip
+            id="",
+            text=text,
+            amount=_with_piece_unit(parts, food),
+            food=food.key,
+            component=component,
+            preparations=tuple(preparations),
+            said=parts.said,
+            asides=parts.asides,
+            variation=parts.variation,
+            confidence=round(reading.confidence, 3),
+            named=_cooks_name(parts, food),
+        )
         if not parts.amount.given:
             if parts.asides & {Aside.TO_TASTE, Aside.GARNISH, Aside.TO_THIN} or food.group in ("salt-salty", "spice"):
                 asides = line.asides if line.asides else line.asides | {Aside.TO_TASTE}

@@ -83,10 +83,13 @@ SPELLINGS: dict[str, tuple[str, ...]] = {
 CONTAINERS = frozenset({"can", "jar", "package", "block"})
 SIZES = {
     "small": "small", "sm": "small", "little": "small", "medium": "medium", "med": "medium", "medium-sized": "medium",
-    "medium-size": "medium", "large": "large", "lg": "large", "lrg": "large", "big": "large", "extra-large": "large", "jumbo": "large",
+    "medium-size": "medium", "large": "large", "lg": "large", "lrg": "large", "big": "large", "extra-large": "large",
+    "jumbo": "large",
     "good-sized": "large", "generous": "large", "thick": "large", "thin": "small", "fat": "large", "smallish": "small",
-    "heaping": "heaping", "heaped": "heaping", "rounded": "rounded", "scant": "scant", "level": "level", "good": "rounded",
-    "packed": "packed", "loosely": "loose", "lightly": "loose", "firmly": "packed", "loose": "loose", "overflowing": "heaping",
+    "heaping": "heaping", "heaped": "heaping", "rounded": "rounded", "scant": "scant", "level": "level",
+    "good": "rounded",
+    "packed": "packed", "loosely": "loose", "lightly": "loose", "firmly": "packed", "loose": "loose",
+    "overflowing": "heaping",
 }  # fmt: skip
 FILL = {"heaping": (1.4, 1.2, 1.7), "rounded": (1.2, 1.05, 1.35), "scant": (0.88, 0.78, 0.97)}
 """How a spoon or cup filled so compares with a level one: typical, low, high (kitchen estimate)."""

@@ -25,15 +25,34 @@ SIZE_FACTOR = {
 }
 MOST_GRAMS = 50_000.0
 _DETAILS = {
-    "chopped": ("chopped", "minced", "finely chopped", "roughly chopped", "diced"), "sliced": ("sliced", "shaved"),
-    "diced": ("diced", "cubed", "chopped"), "cubed": ("cubed", "diced", "cut"), "shredded": ("shredded", "grated"),
-    "grated": ("grated", "shredded", "microplaned"), "mashed": ("mashed", "pureed", "puréed"),
-    "puréed": ("pureed", "puréed", "blended", "mashed"), "crumbled": ("crumbled", "broken"), "halves": ("halves", "halved"),
-    "halved": ("halved", "halves"), "ground": ("ground",), "slivered": ("slivered", "flaked", "sliced"),
-    "florets": ("florets",), "massaged": ("massaged",), "packed": ("packed",), "sections": ("segments", "sections"),
-    "crumbs": ("crumbs",), "pieces": ("pieces", "broken"), "pitted": ("pitted",), "shaved": ("shaved",), "crushed": ("crushed",),
-    "flaked": ("flaked",), "whipped": ("whipped",), "sprigs": ("sprigs",), "unpacked": ("loosely",), "seeds": ("seeds",),
-}  # fmt: skip
+    "chopped": ("chopped", "minced", "finely chopped", "roughly chopped", "diced"),
+    "sliced": ("sliced", "shaved"),
+    "diced": ("diced", "cubed", "chopped"),
+    "cubed": ("cubed", "diced", "cut"),
+    "shredded": ("shredded", "grated"),
+    "grated": ("grated", "shredded", "microplaned"),
+    "mashed": ("mashed", "pureed", "puréed"),
+    "puréed": ("pureed", "puréed", "blended", "mashed"),
+    "crumbled": ("crumbled", "broken"),
+    "halves": ("halves", "halved"),
+    "halved": ("halved", "halves"),
+    "ground": ("ground",),
+    "slivered": ("slivered", "flaked", "sliced"),
+    "florets": ("florets",),
+    "massaged": ("massaged",),
+    "packed": ("packed",),
+    "sections": ("segments", "sections"),
+    "crumbs": ("crumbs",),
+    "pieces": ("pieces", "broken"),
+    "pitted": ("pitted",),
+    "shaved": ("shaved",),
+    "crushed": ("crushed",),
+    "flaked": ("flaked",),
+    "whipped": ("whipped",),
+    "sprigs": ("sprigs",),
+    "unpacked": ("loosely",),
+    "seeds": ("seeds",),
+}
 
 
 class UnitMisfit(ValueError):
@@ -62,11 +81,15 @@ def weigh(amount: Amount, food: Food, said: tuple[str, ...] = (), region: Region
         total = weighing.grams
         weighing = Weighing(
             Range(total.value + more.value, total.low + more.low, total.high + more.high),
-            f"{weighing.route}, and the rest by {extra.unit}", weighing.grade, weighing.confidence, weighing.as_bought,
-        )  # fmt: skip
+            f"{weighing.route}, and the rest by {extra.unit}",
+            weighing.grade,
+            weighing.confidence,
+            weighing.as_bought,
+        )
     if weighing.grams.value > MOST_GRAMS:
         raise UnitMisfit(
-            f"{weighing.grams.value / 1000:,.0f} kg of {food.name.lower()} is more than a kitchen batch; check the number"
+            f"{weighing.grams.value / 1000:,.0f} kg of {food.name.lower()} is more than a kitchen batch; check the"
+            " number"
         )
     if weighing.grams.value <= 0:
         raise UnitMisfit(f"zero {food.name.lower()}: remove the line, or give an amount")
@@ -211,7 +234,8 @@ def _by_container(amount: Amount, food: Food, said: tuple[str, ...], region: Reg
         grams = Range(UNSIZED_CAN[region], 380, 440).times(count)
         return Weighing(grams, "a can of the usual size", Grade.C, 0.7)
     raise UnitMisfit(
-        f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its weight, as in 1 (8 oz) {amount.unit or 'pack'}"
+        f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its weight, as in 1 (8 oz)"
+        f" {amount.unit or 'pack'}"
     )
 
 
@@ -239,16 +263,36 @@ def _by_nearest_can(count: Range, net: float, unsized: bool, drained: list[Measu
 
 
 _PIECE_FALLBACKS = {
-    "stalk": ("stalk", "spear", "medium", "each"), "knob": ("inch piece",), "leaf": ("leaf", "leaf small", "each"), "cm piece": ("inch piece",),
-    "drizzle": ("drizzle", "splash"), "splash": ("splash", "drizzle"), "wedge": ("wedge", "slice"), "ball": ("ball", "each"),
-    "heart": ("heart", "each"), "bulb": ("bulb", "head", "each"), "head": ("head", "bulb", "heart", "each"), "ear": ("ear", "each"),
-    "piece": ("piece", "each", "slice"), "cube": ("cube", "each"), "fillet": ("fillet", "each"), "dash": ("dash", "pinch"),
-    "drop": ("drop", "few drops", "dash"), "dollop": ("dollop",), "squeeze": ("squeeze", "splash"), "handful": ("handful",),
-}  # fmt: skip
+    "stalk": ("stalk", "spear", "medium", "each"),
+    "knob": ("inch piece",),
+    "leaf": ("leaf", "leaf small", "each"),
+    "cm piece": ("inch piece",),
+    "drizzle": ("drizzle", "splash"),
+    "splash": ("splash", "drizzle"),
+    "wedge": ("wedge", "slice"),
+    "ball": ("ball", "each"),
+    "heart": ("heart", "each"),
+    "bulb": ("bulb", "head", "each"),
+    "head": ("head", "bulb", "heart", "each"),
+    "ear": ("ear", "each"),
+    "piece": ("piece", "each", "slice"),
+    "cube": ("cube", "each"),
+    "fillet": ("fillet", "each"),
+    "dash": ("dash", "pinch"),
+    "drop": ("drop", "few drops", "dash"),
+    "dollop": ("dollop",),
+    "squeeze": ("squeeze", "splash"),
+    "handful": ("handful",),
+}
 _IN_TEASPOONS = {
-    "pinch": Range(1 / 16, 1 / 32, 1 / 9), "dash": Range(1 / 8, 1 / 16, 1 / 4), "drizzle": Range(1.5, 0.7, 3.0),
-    "splash": Range(1.3, 0.5, 3.0), "squeeze": Range(1.0, 0.4, 2.0), "dollop": Range(4.5, 2.5, 7.0), "drop": Range(1 / 90, 1 / 120, 1 / 60),
-}  # fmt: skip
+    "pinch": Range(1 / 16, 1 / 32, 1 / 9),
+    "dash": Range(1 / 8, 1 / 16, 1 / 4),
+    "drizzle": Range(1.5, 0.7, 3.0),
+    "splash": Range(1.3, 0.5, 3.0),
+    "squeeze": Range(1.0, 0.4, 2.0),
+    "dollop": Range(4.5, 2.5, 7.0),
+    "drop": Range(1 / 90, 1 / 120, 1 / 60),
+}
 """Loose measures in teaspoons, for foods without a measure of their own (kitchen estimate)."""
 _PIECE_SCALE = {"knob": 1.5, "cm piece": 0.394}
 _EACH_ORDER = ("each", "medium", "large", "small", "clove", "bulb", "head", "stalk", "fillet", "ear", "leaf", "slice")

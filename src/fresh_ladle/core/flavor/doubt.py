@@ -1,8 +1,8 @@
 """How sure a step of taste is: the doubt of the amounts, carried through to the steps between two versions.
 
 A relative error e of line i moves the stimulus S of a mix of mass M by (s_i − S·m_i/M)·e, with s_i what the line brings
-and m_i its mass. A line that stands unchanged in both versions carries one error through both, so that most of its doubt
-drops out of the difference; lines that differ err on their own. First order, 90% range.
+and m_i its mass. A line that stands unchanged in both versions carries one error through both, so that most of its
+doubt drops out of the difference; lines that differ err on their own. First order, 90% range.
 """
 
 from __future__ import annotations

@@ -37,27 +37,124 @@ class Axis:
 
 
 AXES: tuple[Axis, ...] = (
-    Axis("salt", "salt", "g salt per 100 g", 0.06, 0.15, 0.25, 1.0, Grade.B,
-         "Weber fraction 0.15 in water (Schutz and Pilgrim 1957), 0.25 from memory (estimate); detected at 0.03-0.1 g",
-         "flatter", "saltier"),
-    Axis("sour", "sour", "g citric acid equivalent per 100 g", 0.03, 0.22, 0.33, 1.0, Grade.B,
-         "Weber fraction 0.15-0.30 (typical published range); memory 1.6 times wider (estimate)", "rounder", "sharper"),
-    Axis("sweet", "sweet", "g sugar equivalent per 100 g", 0.5, 0.17, 0.25, 0.8, Grade.B,
-         "Weber fraction 0.17, detected at 0.2-0.5 g (Schutz and Pilgrim 1957); memory estimate", "less sweet", "sweeter"),
-    Axis("rich", "rich", "g fat per 100 g", 1.0, 0.25, 0.40, 1.0, Grade.C,
-         "0.25 of fat content below 20% fat (emulsion work, typical range)", "leaner", "richer"),
-    Axis("savory", "savory", "mg glutamate equivalent per 100 g", 30.0, 0.22, 0.35, 0.8, Grade.C,
-         "0.15-0.30 (typical published range); synergy after Yamaguchi 1967", "thinner in savor", "more savory"),
-    Axis("bitter", "bitter", "bitter index", 0.1, 0.30, 0.48, 0.7, Grade.C,
-         "0.20-0.40 for caffeine (typical range); the index doubles with each point of rank (estimate)", "milder", "more bitter"),
-    Axis("hot", "hot", "heat index", 0.25, 0.40, 0.60, 0.5, Grade.C,
-         "0.3-0.6 for capsaicin (typical range); the index doubles with each point of rank (estimate)", "tamer", "hotter"),
-    Axis("aroma", "aroma", "aroma index", 3.0, 0.30, 0.48, 0.8, Grade.C,
-         "0.25 for one aroma, 0.35 in a mixture (Cain 1977, odor); index doubles with each point (estimate)",
-         "fainter", "more fragrant"),
-    Axis("body", "body", "thickening index", 0.3, 0.28, 0.48, 0.7, Grade.C,
-         "0.25 of viscosity in thin sauces, 0.35 in thick dips (typical range); index estimate", "thinner", "thicker"),
-)  # fmt: skip
+    Axis(
+        "salt",
+        "salt",
+        "g salt per 100 g",
+        0.06,
+        0.15,
+        0.25,
+        1.0,
+        Grade.B,
+        "Weber fraction 0.15 in water (Schutz and Pilgrim 1957), 0.25 from memory (estimate); detected at 0.03-0.1 g",
+        "flatter",
+        "saltier",
+    ),
+    Axis(
+        "sour",
+        "sour",
+        "g citric acid equivalent per 100 g",
+        0.03,
+        0.22,
+        0.33,
+        1.0,
+        Grade.B,
+        "Weber fraction 0.15-0.30 (typical published range); memory 1.6 times wider (estimate)",
+        "rounder",
+        "sharper",
+    ),
+    Axis(
+        "sweet",
+        "sweet",
+        "g sugar equivalent per 100 g",
+        0.5,
+        0.17,
+        0.25,
+        0.8,
+        Grade.B,
+        "Weber fraction 0.17, detected at 0.2-0.5 g (Schutz and Pilgrim 1957); memory estimate",
+        "less sweet",
+        "sweeter",
+    ),
+    Axis(
+        "rich",
+        "rich",
+        "g fat per 100 g",
+        1.0,
+        0.25,
+        0.40,
+        1.0,
+        Grade.C,
+        "0.25 of fat content below 20% fat (emulsion work, typical range)",
+        "leaner",
+        "richer",
+    ),
+    Axis(
+        "savory",
+        "savory",
+        "mg glutamate equivalent per 100 g",
+        30.0,
+        0.22,
+        0.35,
+        0.8,
+        Grade.C,
+        "0.15-0.30 (typical published range); synergy after Yamaguchi 1967",
+        "thinner in savor",
+        "more savory",
+    ),
+    Axis(
+        "bitter",
+        "bitter",
+        "bitter index",
+        0.1,
+        0.30,
+        0.48,
+        0.7,
+        Grade.C,
+        "0.20-0.40 for caffeine (typical range); the index doubles with each point of rank (estimate)",
+        "milder",
+        "more bitter",
+    ),
+    Axis(
+        "hot",
+        "hot",
+        "heat index",
+        0.25,
+        0.40,
+        0.60,
+        0.5,
+        Grade.C,
+        "0.3-0.6 for capsaicin (typical range); the index doubles with each point of rank (estimate)",
+        "tamer",
+        "hotter",
+    ),
+    Axis(
+        "aroma",
+        "aroma",
+        "aroma index",
+        3.0,
+        0.30,
+        0.48,
+        0.8,
+        Grade.C,
+        "0.25 for one aroma, 0.35 in a mixture (Cain 1977, odor); index doubles with each point (estimate)",
+        "fainter",
+        "more fragrant",
+    ),
+    Axis(
+        "body",
+        "body",
+        "thickening index",
+        0.3,
+        0.28,
+        0.48,
+        0.7,
+        Grade.C,
+        "0.25 of viscosity in thin sauces, 0.35 in thick dips (typical range); index estimate",
+        "thinner",
+        "thicker",
+    ),
+)
 AXIS_IDS: tuple[str, ...] = tuple(axis.id for axis in AXES)
 BY_ID: dict[str, Axis] = {axis.id: axis for axis in AXES}
 
@@ -76,7 +173,8 @@ POTENCY_BASE = {"bitter": 2.0, "body": 2.0, "hot": 2.5, "aroma": 2.5}
 """Potency grows by about this factor with each point of a 0 to 10 rank (C): base^rank − 1. Zest and chile at a few
 tenths of a percent count as cooks say they do only when heat and aroma grow faster than two."""
 SURFACE_SALT = 1.25
-"""Salt on the surface is tasted more than salt stirred in: up to 25-28% less was enough in layered bread (B; C here)."""
+"""Salt on the surface is tasted more than salt stirred in: up to 25-28% less was enough in layered bread (B; C
+here)."""
 USUAL_CELSIUS = 12.0
 """Cold dishes are judged at about this temperature unless the recipe says otherwise (C)."""
 AROMA_PER_DEGREE = 0.024
@@ -113,21 +211,41 @@ class Interaction:
 
 
 INTERACTIONS: tuple[Interaction, ...] = (
-    Interaction("salt", "bitter", -0.75, 0.6, Grade.B, "20-60% less bitter at 0.3-0.8% salt (Breslin and Beauchamp 1995)"),
+    Interaction(
+        "salt", "bitter", -0.75, 0.6, Grade.B, "20-60% less bitter at 0.3-0.8% salt (Breslin and Beauchamp 1995)"
+    ),
     Interaction("sweet", "bitter", -0.40, 5.0, Grade.C, "20-50% less bitter (Keast and Breslin 2003)"),
-    Interaction("sour", "bitter", -0.84, 0.6, Grade.C, "a little acid lowers bitterness; strong acid may raise it (mixed results)"),
+    Interaction(
+        "sour",
+        "bitter",
+        -0.84,
+        0.6,
+        Grade.C,
+        "a little acid lowers bitterness; strong acid may raise it (mixed results)",
+    ),
     Interaction("rich", "bitter", -0.30, 25.0, Grade.C, "fat coats: 10-25% less (estimate)"),
     Interaction("sweet", "sour", -0.60, 6.0, Grade.C, "3% sugar cuts sourness by 15-30%, 6% by 30-50% (typical range)"),
     Interaction("rich", "sour", -0.20, 40.0, Grade.C, "fat rounds acid (estimate)"),
     Interaction("sour", "sweet", -0.40, 1.2, Grade.C, "10-40% less sweet (typical range)"),
     Interaction("bitter", "sweet", -0.20, 10.0, Grade.C, "10-40% less sweet (Keast and Breslin 2003)"),
     Interaction("rich", "hot", -0.50, 30.0, Grade.C, "10-40% less peak at 20% fat (estimate)"),
-    Interaction("savory", "salt", 0.45, 250.0, Grade.B, "25-40% less salt at equal liking in broth (Yamaguchi and Takahashi 1984)"),
+    Interaction(
+        "savory",
+        "salt",
+        0.45,
+        250.0,
+        Grade.B,
+        "25-40% less salt at equal liking in broth (Yamaguchi and Takahashi 1984)",
+    ),
     Interaction("sour", "salt", 0.25, 0.5, Grade.C, "acid lets salt fall 10-25% in some foods (mixed results)"),
     Interaction("aroma", "salt", 0.12, 40.0, Grade.C, "savory odor, +5-25% at low salt (Nasri 2011)"),
     Interaction("hot", "salt", 0.06, 5.0, Grade.C, "pungency, 10-20% less salt accepted (typical range)"),
-    Interaction("body", "salt", -0.40, 1.5, Grade.B, "thickness lowers taste by 5-30% (Cutler, Morris and Taylor 1983)"),
-    Interaction("body", "sweet", -0.35, 1.5, Grade.B, "thickness lowers taste by 5-30% (Cutler, Morris and Taylor 1983)"),
+    Interaction(
+        "body", "salt", -0.40, 1.5, Grade.B, "thickness lowers taste by 5-30% (Cutler, Morris and Taylor 1983)"
+    ),
+    Interaction(
+        "body", "sweet", -0.35, 1.5, Grade.B, "thickness lowers taste by 5-30% (Cutler, Morris and Taylor 1983)"
+    ),
     Interaction("rich", "aroma", -0.25, 30.0, Grade.C, "fat holds aroma back (partition; direction B, size C)"),
-)  # fmt: skip
+)
 """All pair effects of the model. Each is a default inside a published spread, open to argument."""

@@ -24,7 +24,8 @@ from fresh_ladle.core.foods.food import Food
 
 @dataclass(frozen=True, slots=True)
 class Stimulus:
-    """One stimulus per 100 g of mix. `by_line` maps line id to its part; `unknown` names foods without taste figures."""
+    """One stimulus per 100 g of mix. `by_line` maps line id to its part; `unknown` names foods without taste
+    figures."""
 
     axis: str
     value: float
@@ -122,7 +123,8 @@ def water_share(food: Food) -> float:
 
 
 def _less_free_water(portions: Sequence[Portion], body: Stimulus, mass: float) -> Stimulus:
-    """Body falls as the solids do, to the power 0.8: the same thickener holds less in a wetter mix (model choice, C)."""
+    """Body falls as the solids do, to the power 0.8: the same thickener holds less in a wetter mix (model choice,
+    C)."""
     water = sum(
         water_share(p.food) * p.counted.value + (p.in_bowl.value - p.counted.value)
         for p in portions
@@ -134,7 +136,8 @@ def _less_free_water(portions: Sequence[Portion], body: Stimulus, mass: float) -
 
 
 def _with_synergy(portions: Sequence[Portion], glutamate: Stimulus, mass: float) -> Stimulus:
-    """Lifts the glutamate of the mix by its nucleotides, y = u + 1218·u·v in g per 100 g, shared out as the glutamate is."""
+    """Lifts the glutamate of the mix by its nucleotides, y = u + 1218·u·v in g per 100 g, shared out as the glutamate
+    is."""
     nucleotide_mg = sum(
         p.food.taste.nucleotide_mg * p.counted.value / mass
         for p in portions

@@ -68,7 +68,8 @@ def figures_from_label(printed: Mapping[str, float], serving_grams: float, round
         most = MOST_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60_000.0)
         if value * factor > most * 1.02 + half * factor:
             raise LabelError(
-                f"{BY_ID[nutrient].name.lower()}: {value * factor:,.0f} {BY_ID[nutrient].unit} is more than 100 g can hold; check the serving weight"
+                f"{BY_ID[nutrient].name.lower()}: {value * factor:,.0f} {BY_ID[nutrient].unit} is more than 100 g can"
+                " hold; check the serving weight"
             )
         if half:
             ranges[nutrient] = (max(0.0, value - half) * factor, (value + half) * factor)

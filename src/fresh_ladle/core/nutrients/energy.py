@@ -32,9 +32,12 @@ def reckoned_energy_kcal(food: Food) -> float | None:
     fiber = min(figures["fiber_g"] or 0.0, carbohydrate)
     acid = max(0.0, (food.taste.acid_pct if food.taste else 0.0) - carbohydrate)
     return (
-        PROTEIN_KCAL * protein + FAT_KCAL * fat + CARBOHYDRATE_KCAL * (carbohydrate - fiber)
-        + FIBER_KCAL * fiber + ACID_KCAL * acid
-    )  # fmt: skip
+        PROTEIN_KCAL * protein
+        + FAT_KCAL * fat
+        + CARBOHYDRATE_KCAL * (carbohydrate - fiber)
+        + FIBER_KCAL * fiber
+        + ACID_KCAL * acid
+    )
 
 
 def energy_disagreement(food: Food) -> EnergyDisagreement | None:

@@ -265,8 +265,11 @@ def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, n
         each = figures.serving[nutrient].value
         ranked.append(
             Doubt(
-                portion.line.id, _line_name(portion), gain,
-                max(0.0, each - Z90 * sqrt(left_down) / figures.servings), each + Z90 * sqrt(left_up) / figures.servings,
+                portion.line.id,
+                _line_name(portion),
+                gain,
+                max(0.0, each - Z90 * sqrt(left_down) / figures.servings),
+                each + Z90 * sqrt(left_up) / figures.servings,
             )
-        )  # fmt: skip
+        )
     return sorted((d for d in ranked if d.share > 0.001), key=lambda d: -d.share)

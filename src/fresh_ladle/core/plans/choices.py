@@ -39,8 +39,8 @@ _RAISABLE = frozenset({"leafy", "vegetable", "root-tuber", "legume", "fruit", "t
 
 @dataclass(frozen=True, slots=True)
 class PerGram:
-    """What one gram, as measured, brings: figures in the order of NUTRIENT_IDS, tastes in that of AXIS_IDS, mass, and the
-    nucleotides that lift savor (mg per 100 g)."""
+    """What one gram, as measured, brings: figures in the order of NUTRIENT_IDS, tastes in that of AXIS_IDS, mass, and
+    the nucleotides that lift savor (mg per 100 g)."""
 
     figures: Vector
     tastes: Vector
@@ -168,8 +168,11 @@ def identity_lines(now: Appraisal) -> set[str]:
         p.line.id
         for p in now.portions
         if p.food is not None
-        and any(w.rstrip("s") in {t.rstrip("s") for t in title} for w in re.findall(r"[a-z]{3,}", (p.line.named or p.food.name).lower()))
-    }  # fmt: skip
+        and any(
+            w.rstrip("s") in {t.rstrip("s") for t in title}
+            for w in re.findall(r"[a-z]{3,}", (p.line.named or p.food.name).lower())
+        )
+    }
     heaviest = max(now.portions, key=lambda p: p.in_bowl.value, default=None)
     return named | ({heaviest.line.id} if heaviest is not None else set())
 
@@ -217,7 +220,18 @@ def _options_of_line(choice: LineChoice, now: Appraisal, request: PlanRequest, k
         and ON_TOP not in line.said
     ):
         part = Part(food, 1.0, ON_TOP, grid_near(food, choice.grams / 2), per_gram_of_food(food, ON_TOP))
-        found.append(Option(f"surface:{line.id}", "surface", f"Part of the {line.named or 'salt'} on top", "Salt on the surface is tasted first, so the same salt seems more.", line.id, (part,), 0.67, "just before serving; do not stir again"))  # fmt: skip
+        found.append(
+            Option(
+                f"surface:{line.id}",
+                "surface",
+                f"Part of the {line.named or 'salt'} on top",
+                "Salt on the surface is tasted first, so the same salt seems more.",
+                line.id,
+                (part,),
+                0.67,
+                "just before serving; do not stir again",
+            )
+        )
     if choice.must_go:
         found.append(
             Option(
@@ -338,17 +352,22 @@ def _kept(options: Sequence[Option], choice: LineChoice, now: Appraisal, targets
     """
     scored = [(o, _effects(o, choice, now, targets)) for o in options]
     helping = [
-        (o, e) for o, e in scored if choice.must_go or o.kind == "surface" or bool(np.any(e[: len(targets)] < -LEAST_HELP))
-    ]  # fmt: skip
+        (o, e)
+        for o, e in scored
+        if choice.must_go or o.kind == "surface" or bool(np.any(e[: len(targets)] < -LEAST_HELP))
+    ]
     free = [
         (o, e)
         for o, e in helping
         if o.kind != "swap"
         or not any(
-            other.kind == "swap" and other is not o and bool(np.all(theirs <= e + 1e-9)) and bool(np.any(theirs < e - 1e-6))
+            other.kind == "swap"
+            and other is not o
+            and bool(np.all(theirs <= e + 1e-9))
+            and bool(np.any(theirs < e - 1e-6))
             for other, theirs in helping
         )
-    ]  # fmt: skip
+    ]
     free.sort(key=lambda pair: (pair[0].kind == "swap", _worth(pair[1], len(targets)), pair[0].id))
     plain = sum(o.kind != "swap" for o, _ in free)
     return [o for o, _ in free[: plain + OPTIONS_PER_LINE]]
@@ -377,7 +396,8 @@ def _steps_of(option: Option, choice: LineChoice, now: Appraisal, share: float) 
 
 
 def _effects(option: Option, choice: LineChoice, now: Appraisal, targets: Sequence[Target]) -> Vector:
-    """What half the line swapped would do: each open figure's change as a share of its gap, then the size of each step."""
+    """What half the line swapped would do: each open figure's change as a share of its gap, then the size of each
+    step."""
     share = min(option.cap, 0.5)
     figures, _, _ = _added(option, choice, share)
     moved = []

@@ -34,8 +34,8 @@ class Grid:
     """Whether four tablespoons weigh what a quarter cup does, so that either may be said."""
 
     def text(self, steps: int) -> str:
-        """The amount of so many steps in a cook's words: 3 steps of ½ tbsp are `1½ Tbsp`, 9 are `¼ cup plus ½ Tbsp`. No spoon holds three eighths,
-        so an odd eighth is said as a spoon more."""
+        """The amount of so many steps in a cook's words: 3 steps of ½ tbsp are `1½ Tbsp`, 9 are `¼ cup plus ½ Tbsp`. No
+        spoon holds three eighths, so an odd eighth is said as a spoon more."""
         count = self.step * steps
         if self.unit == "tsp" and count >= 3:
             spoons, rest = Fraction(count // 3), count % 3

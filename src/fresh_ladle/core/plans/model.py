@@ -132,9 +132,9 @@ def build(
     """The program for one aim.
 
     `original` are perceived strengths of the original by axis; `margins` shares by which each limit is tightened for
-    doubt; `tighter` steps by which an axis is held closer than asked. With `serving_grams` a serving has a fixed weight;
-    with `yield_grams` the batch was weighed.
-    With `elastic`, targets may be missed at a cost. `forbidden` are sets of options that must not all be taken again.
+    doubt; `tighter` steps by which an axis is held closer than asked. With `serving_grams` a serving has a fixed
+    weight; with `yield_grams` the batch was weighed. With `elastic`, targets may be missed at a cost. `forbidden` are
+    sets of options that must not all be taken again.
     """
     program = Program()
     terms = _Terms(choices, reference.savor_of_nucleotide)
@@ -199,7 +199,8 @@ class _Terms:
         self.fixed_tastes += self._tastes_of(per_gram) * grams
 
     def _tastes_of(self, per_gram: PerGram) -> Vector:
-        """Plain tastes per gram, with nucleotides counted in savor for what they lift the glutamate of the reference."""
+        """Plain tastes per gram, with nucleotides counted in savor for what they lift the glutamate of the
+        reference."""
         tastes = per_gram.tastes.copy()
         tastes[SAVORY] += self._savor * per_gram.nucleotide_mg
         return tastes
@@ -230,7 +231,8 @@ def _line_columns(program: Program, terms: _Terms, choice: LineChoice) -> int:
 def _line_rows(
     program: Program, choice: LineChoice, left: int, switches: list[int], on_top: list[int], out_of: dict[int, float]
 ) -> None:
-    """A changed line makes one change, salt beside it may go on top, and what left it is what its options took (grams)."""
+    """A changed line makes one change, salt beside it may go on top, and what left it is what its options took
+    (grams)."""
     changed = left + 1
     program.row(dict.fromkeys(switches, 1.0), upper=1.0)
     program.row({changed: 1.0, **dict.fromkeys([*switches, *on_top], -1.0)}, upper=0.0)
@@ -240,8 +242,13 @@ def _line_rows(
 
 
 def _option_columns(
-    program: Program, terms: _Terms, option: Option, lines: Mapping[str, LineChoice], reference: Reference, aim: Aim,
-) -> tuple[int, list[int], int]:  # fmt: skip
+    program: Program,
+    terms: _Terms,
+    option: Option,
+    lines: Mapping[str, LineChoice],
+    reference: Reference,
+    aim: Aim,
+) -> tuple[int, list[int], int]:
     """The switch of an option, the steps of its parts, and the grams it takes out (the doses of a repair)."""
     on = program.column(0, 1, PER_CHANGE * aim.changes, integer=True)
     base = lines[option.line].grams if option.line is not None else 1.0
@@ -269,9 +276,15 @@ def _option_columns(
 
 
 def _target_rows(
-    program: Program, terms: _Terms, request: PlanRequest, servings: float, serving_grams: float | None,
-    yield_grams: float | None, margins: Mapping[Target, float], elastic: bool,
-) -> None:  # fmt: skip
+    program: Program,
+    terms: _Terms,
+    request: PlanRequest,
+    servings: float,
+    serving_grams: float | None,
+    yield_grams: float | None,
+    margins: Mapping[Target, float],
+    elastic: bool,
+) -> None:
     """Each target tightened by its margin. By weight, the figure of a serving, or of 100 g, is its share of the bowl.
     A soft target, and any when `elastic`, may be missed at a cost."""
     for target in request.targets:
@@ -297,9 +310,14 @@ def _target_rows(
 
 
 def _taste_rows(
-    program: Program, terms: _Terms, original: Mapping[str, float], reference: Reference, request: PlanRequest,
-    tighter: Mapping[str, float], aim: Aim,
-) -> None:  # fmt: skip
+    program: Program,
+    terms: _Terms,
+    original: Mapping[str, float],
+    reference: Reference,
+    request: PlanRequest,
+    tighter: Mapping[str, float],
+    aim: Aim,
+) -> None:
     """Every taste within its steps of the original, and its steps in the objective."""
     for place, axis in enumerate(AXES):
         taste = _taste_of(place, terms, reference)
@@ -317,7 +335,8 @@ def _taste_rows(
 
 @dataclass(frozen=True)
 class _Taste:
-    """One taste of the bowl around the reference: S·F and the change of F with the other tastes, as sums over columns."""
+    """One taste of the bowl around the reference: S·F and the change of F with the other tastes, as sums over
+    columns."""
 
     perceived: float
     strength: Mapping[int, float]
@@ -354,9 +373,14 @@ def _taste_of(place: int, terms: _Terms, reference: Reference) -> _Taste:
         shift_fixed += slope * (float(terms.fixed_tastes[j]) - plain * terms.fixed_mass)
     strength = {column: company * value for column, value in terms.tastes(place).items()}
     return _Taste(
-        float(reference.tasted[place]), strength, company * float(terms.fixed_tastes[place]), shift, shift_fixed,
-        terms.mass, terms.fixed_mass,
-    )  # fmt: skip
+        float(reference.tasted[place]),
+        strength,
+        company * float(terms.fixed_tastes[place]),
+        shift,
+        shift_fixed,
+        terms.mass,
+        terms.fixed_mass,
+    )
 
 
 def _step_columns(

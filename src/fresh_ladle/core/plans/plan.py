@@ -92,15 +92,26 @@ def _step(recipe: Recipe, choices: Choices, group: Sequence[Chosen], ids: Iterat
             text.append(f"add {words} {part.food.kitchen_name}{how}")
             component = line.component if line is not None else (recipe.lines[-1].component if recipe.lines else "")
             added.append(
-                Line(next(ids), f"{words} {part.food.kitchen_name}{how}", words, part.food.key, component,
-                     said=(part.how,) if part.how else (), named=part.food.kitchen_name)
-            )  # fmt: skip
+                Line(
+                    next(ids),
+                    f"{words} {part.food.kitchen_name}{how}",
+                    words,
+                    part.food.key,
+                    component,
+                    said=(part.how,) if part.how else (),
+                    named=part.food.kitchen_name,
+                )
+            )
     said = "; ".join(text)
     return PlanStep(
-        "+".join(one.option.id for one in group), said[:1].upper() + said[1:],
-        " ".join(one.option.reason for one in group), "; ".join(one.option.when for one in group if one.option.when),
-        first.line, amount, tuple(added),
-    )  # fmt: skip
+        "+".join(one.option.id for one in group),
+        said[:1].upper() + said[1:],
+        " ".join(one.option.reason for one in group),
+        "; ".join(one.option.when for one in group if one.option.when),
+        first.line,
+        amount,
+        tuple(added),
+    )
 
 
 def with_steps(recipe: Recipe, steps: Sequence[PlanStep], only: Collection[str] | None = None) -> Recipe:

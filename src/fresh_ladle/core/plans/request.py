@@ -16,9 +16,9 @@ class PlanRequest:
     """Targets, whose moves may be used, what stays, and how far taste may go.
 
     `exclude` names allergens or food keys that the dish must end without and that nothing may bring in. `locked` holds
-    ids of lines that stay as they are. `chance` is the probability with which each hard target must be met, given the doubt.
-    `most_steps` bounds every taste, in noticeable steps from memory.
-    Raises RecipeError for a number out of bounds.
+    ids of lines that stay as they are. `chance` is the probability with which each hard target must be met, given the
+    doubt. `most_steps` bounds every taste, in noticeable steps from memory. Raises RecipeError for a number out of
+    bounds.
     """
 
     targets: tuple[Target, ...]

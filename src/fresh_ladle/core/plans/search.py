@@ -34,7 +34,8 @@ MOST_TIGHTER = 0.7
 
 @dataclass
 class Search:
-    """One search under way: the recipe, what is asked, and a clock. `solver_seconds` and `build_seconds` are measured."""
+    """One search under way: the recipe, what is asked, and a clock. `solver_seconds` and `build_seconds` are
+    measured."""
 
     now: Appraisal
     original: Appraisal
@@ -104,17 +105,35 @@ class Search:
         return None
 
     def _solved(
-        self, name: str, why: str, aim: Aim, asked: PlanRequest, margins: Mapping[Target, float], tighter: Mapping[str, float],
-        version: Appraisal, forbidden: tuple[frozenset[str], ...], elastic: bool = False,
-    ) -> Plan | None:  # fmt: skip
+        self,
+        name: str,
+        why: str,
+        aim: Aim,
+        asked: PlanRequest,
+        margins: Mapping[Target, float],
+        tighter: Mapping[str, float],
+        version: Appraisal,
+        forbidden: tuple[frozenset[str], ...],
+        elastic: bool = False,
+    ) -> Plan | None:
         """One solution, worked out exactly; None when the program has none."""
         start = monotonic()
         size = serving_size_grams(self.now.recipe, self.now.portions)
         tasted = self.original.tasted
         model = build(
-            self.choices, tasted, reference_for(version), asked, self.now.totals.servings,
-            size if self.now.recipe.yield_grams is None else None, self.now.recipe.yield_grams, aim, margins, tighter, elastic, forbidden,
-        )  # fmt: skip
+            self.choices,
+            tasted,
+            reference_for(version),
+            asked,
+            self.now.totals.servings,
+            size if self.now.recipe.yield_grams is None else None,
+            self.now.recipe.yield_grams,
+            aim,
+            margins,
+            tighter,
+            elastic,
+            forbidden,
+        )
         built = monotonic()
         self.build_seconds += built - start
         gap = (0.05 if elastic else 0.5) if aim.any_will_do else 0.04
@@ -128,9 +147,16 @@ class Search:
         effect = effect_of(self.now, with_steps(self.now.recipe, steps), self.original, self.knowledge)
         meets = {t: verdict(effect.after.figure_for(t), t).probability for t in asked.targets}
         return Plan(
-            name, why, tuple(steps), effect.after, drift_between(effect.after, self.original), meets, effect.brings,
-            effect.new_cautions, effect.traps,
-        )  # fmt: skip
+            name,
+            why,
+            tuple(steps),
+            effect.after,
+            drift_between(effect.after, self.original),
+            meets,
+            effect.brings,
+            effect.new_cautions,
+            effect.traps,
+        )
 
     @staticmethod
     def _holds(plan: Plan, asked: PlanRequest) -> bool:
@@ -209,8 +235,9 @@ def plans_for(
 ) -> tuple[list[Plan], Search]:
     """Several plans that differ, told one by one to `found` as they come, and the search they came from.
 
-    Raises RecipeError when neither a target nor an exclusion is given. Closest in taste, fewest changes, furthest past the hardest target, cheapest where prices are known, and one more
-    way where the others are alike. Where any school will do, the closest of each school as well. Near-duplicates are dropped.
+    Raises RecipeError when neither a target nor an exclusion is given. Closest in taste, fewest changes, furthest past
+    the hardest target, cheapest where prices are known, and one more way where the others are alike. Where any school
+    will do, the closest of each school as well. Near-duplicates are dropped.
     """
     if not request.targets and not request.exclude:
         raise RecipeError("a plan needs a target or something to leave out: give one first")
@@ -223,9 +250,12 @@ def plans_for(
     if hard is not None:
         word = "below" if hard.side is Side.AT_MOST else "above"
         aims.append(
-            (f"Furthest {word} on {BY_ID[hard.nutrient].name.lower()}", "As far as taste allows, for a margin to spare.",
-             Aim(taste=0.4, changes=0.4, furthest=hard.nutrient, side=hard.side))
-        )  # fmt: skip
+            (
+                f"Furthest {word} on {BY_ID[hard.nutrient].name.lower()}",
+                "As far as taste allows, for a margin to spare.",
+                Aim(taste=0.4, changes=0.4, furthest=hard.nutrient, side=hard.side),
+            )
+        )
     if prices:
         aims.append(("Cheapest", "The least cost by your own prices.", Aim(taste=0.4, cost=prices)))
     if only_closest:

@@ -72,8 +72,10 @@ def _loaded(program: Program, seconds: float, gap: float) -> highspy.Highs:
     model = highspy.HighsLp()
     model.num_col_, model.num_row_ = len(program.lower), len(program.rows)
     model.col_cost_, model.col_lower_, model.col_upper_ = (
-        np.array(program.cost), np.array(program.lower), np.array(program.upper),
-    )  # fmt: skip
+        np.array(program.cost),
+        np.array(program.lower),
+        np.array(program.upper),
+    )
     model.row_lower_, model.row_upper_ = np.array(program.row_lower), np.array(program.row_upper)
     starts, index, value = [0], list[int](), list[float]()
     for row in program.rows:
@@ -88,10 +90,13 @@ def _loaded(program: Program, seconds: float, gap: float) -> highspy.Highs:
     model.integrality_ = [kinds[one] for one in program.integer]
     highs = highspy.Highs()
     settings = {
-        "output_flag": False, "threads": 1, "time_limit": max(0.05, seconds), "mip_rel_gap": gap,
+        "output_flag": False,
+        "threads": 1,
+        "time_limit": max(0.05, seconds),
+        "mip_rel_gap": gap,
         # These programs are small: beginning again at the root costs more than it saves.
         "mip_allow_restart": False,
-    }  # fmt: skip
+    }
     for name, setting in settings.items():
         highs.setOptionValue(name, setting)
     highs.passModel(model)

@@ -25,7 +25,8 @@ WIDER_TASTE, MORE_CHANGES = 1.0, 3
 
 @dataclass(frozen=True, slots=True)
 class Conflict:
-    """A target that cannot be met as things stand. `nearest` is the limit that can be met, None when it is not known."""
+    """A target that cannot be met as things stand. `nearest` is the limit that can be met, None when it is not
+    known."""
 
     target: Target | None
     nearest: float | None
@@ -130,7 +131,8 @@ def _unknown(now: Appraisal, request: PlanRequest) -> list[Conflict]:
                 Conflict(
                     target,
                     None,
-                    f"{BY_ID[target.nutrient].name} is not known for {names}: no plan can be sure of it. Mend those lines first.",
+                    f"{BY_ID[target.nutrient].name} is not known for {names}: no plan can be sure of it. Mend those"
+                    " lines first.",
                 )
             )
     return found
@@ -164,8 +166,9 @@ def _too_far(target: Target, limit: float, request: PlanRequest) -> str:
     bound = "below" if target.side is Side.AT_MOST else "above"
     locked = " with what is locked" if request.locked else ""
     return (
-        f"{meta.name} cannot go {bound} {limit:g} {meta.unit} {basis_words(target)}{locked}, with every taste within "
-        f"{request.most_steps:g} noticeable steps, {request.max_changes} changes and measures a kitchen has; {target.limit:g} was asked."
+        f"{meta.name} cannot go {bound} {limit:g} {meta.unit} {basis_words(target)}{locked}, with every taste within"
+        f" {request.most_steps:g} noticeable steps, {request.max_changes} changes and measures a kitchen has;"
+        f" {target.limit:g} was asked."
     )
 
 

@@ -11,7 +11,8 @@ from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.core.recipe import RecipeError
 
 _TARGET = re.compile(
-    r"^\s*([A-Za-z][\w ]*?)\s*(<=|>=|≤|≥)\s*(\d+(?:[.,]\d+)?)\s*(?:kcal|mg|g|µg)?(?P<per>\s*(?:per|/|in)\s*100\s*g)?(?P<soft>\s*,?\s*(?:soft|if it can be))?\s*$"
+    r"^\s*([A-Za-z][\w ]*?)\s*(<=|>=|≤|≥)\s*(\d+(?:[.,]\d+)?)\s*(?:kcal|mg|g|µg)?"
+    r"(?P<per>\s*(?:per|/|in)\s*100\s*g)?(?P<soft>\s*,?\s*(?:soft|if it can be))?\s*$"
 )
 
 
@@ -35,7 +36,8 @@ def target_of(text: str) -> Target:
 def typed_target(target: Target) -> str:
     """A target as a person would type it; `target_of` reads it back."""
     per = " per 100 g" if target.basis is Basis.HUNDRED_GRAMS else ""
-    return f"{target.nutrient}{'<=' if target.side is Side.AT_MOST else '>='}{target.limit:g}{per}{' soft' if target.soft else ''}"
+    sign = "<=" if target.side is Side.AT_MOST else ">="
+    return f"{target.nutrient}{sign}{target.limit:g}{per}{' soft' if target.soft else ''}"
 
 
 def basis_words(target: Target) -> str:
@@ -48,18 +50,39 @@ def lines_called(text: str, version: Appraisal) -> frozenset[str]:
     found = {
         p.line.id
         for p in version.portions
-        if words and (words == p.line.id or words in (p.line.named or "").lower() or words in p.line.text.lower()
-                      or words == p.line.food or (p.food is not None and words in p.food.name.lower()))
-    }  # fmt: skip
+        if words
+        and (
+            words == p.line.id
+            or words in (p.line.named or "").lower()
+            or words in p.line.text.lower()
+            or words == p.line.food
+            or (p.food is not None and words in p.food.name.lower())
+        )
+    }
     if not found:
         raise RecipeError(f"no line of {version.recipe.title} is called {text!r}")
     return frozenset(found)
 
 
 ALLERGENS = frozenset(
-    {"milk", "egg", "fish", "crustacean", "mollusc", "tree-nut", "peanut", "wheat", "gluten", "soy", "sesame", "mustard",
-     "celery", "sulphite", "lupin"}
-)  # fmt: skip
+    {
+        "milk",
+        "egg",
+        "fish",
+        "crustacean",
+        "mollusc",
+        "tree-nut",
+        "peanut",
+        "wheat",
+        "gluten",
+        "soy",
+        "sesame",
+        "mustard",
+        "celery",
+        "sulphite",
+        "lupin",
+    }
+)
 
 
 def exclusion_of(text: str, pantry: Pantry) -> frozenset[str]:

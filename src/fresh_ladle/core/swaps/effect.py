@@ -36,13 +36,14 @@ def effect_of(before: Appraisal, recipe: Recipe, original: Appraisal, knowledge:
     had = {a.id for a in before.allergens}
     warned = {c.caution.id for c in before.cautions}
     return Effect(
-        after, tuple(work_steps(before, after.recipe)),
+        after,
+        tuple(work_steps(before, after.recipe)),
         {n: after.totals.serving[n].value - before.totals.serving[n].value for n in NUTRIENT_IDS},
         drift_between(after, original),
         tuple(a for a in after.allergens if a.id not in had),
         tuple(c for c in after.cautions if c.caution.id not in warned),
         traps_of_change(before, after),
-    )  # fmt: skip
+    )
 
 
 def work_steps(before: Appraisal, after: Recipe) -> list[str]:

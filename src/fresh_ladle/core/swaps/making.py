@@ -93,7 +93,8 @@ def less_of(line: Line, food: Food, grams: float, recipe: Recipe) -> str:
 
 
 def _same_amount(line: Line, food: Food, recipe: Recipe, grams: float) -> str | None:
-    """The cook's own words for the amount, when they weigh what is wanted of the food that comes in: a can for a can."""
+    """The cook's own words for the amount, when they weigh what is wanted of the food that comes in: a can for a
+    can."""
     if not line.amount:
         return None
     try:

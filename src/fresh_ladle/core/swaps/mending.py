@@ -66,9 +66,11 @@ def _salted_on_top(appraisal: Appraisal, share: float, pantry: Pantry) -> Recipe
     salts = [
         p
         for p in appraisal.portions
-        if p.food is not None and p.line.amount and "seasoning" in roles_of(p.line, p.food, recipe.kind)
+        if p.food is not None
+        and p.line.amount
+        and "seasoning" in roles_of(p.line, p.food, recipe.kind)
         and ON_TOP not in p.line.said
-    ]  # fmt: skip
+    ]
     if not salts:
         return recipe
     portion = max(salts, key=lambda p: p.measured.value)
@@ -77,15 +79,20 @@ def _salted_on_top(appraisal: Appraisal, share: float, pantry: Pantry) -> Recipe
     amount = kitchen_amount(food, grams * share)
     left = less_of(line, food, grams * (1 - share), recipe)
     top = Line(
-        recipe.fresh_ids(1)[0], f"{amount} {food.kitchen_name}, {ON_TOP}", amount, food.key, line.component,
-        said=(ON_TOP,), named=line.named or food.kitchen_name,
-    )  # fmt: skip
+        recipe.fresh_ids(1)[0],
+        f"{amount} {food.kitchen_name}, {ON_TOP}",
+        amount,
+        food.key,
+        line.component,
+        said=(ON_TOP,),
+        named=line.named or food.kitchen_name,
+    )
     return recipe.with_line(replace(line, amount=left)).with_added([top])
 
 
 def needs(appraisal: Appraisal, original: Appraisal, knowledge: Knowledge) -> dict[str, str]:
-    """Axes to mend, each `low` or `high`: those tasters would notice. One that has drifted into or towards the window of
-    the dish is not called back."""
+    """Axes to mend, each `low` or `high`: those tasters would notice. One that has drifted into or towards the window
+    of the dish is not called back."""
     change = drift_between(appraisal, original)
     windows = windows_of(appraisal, knowledge)
     found = {}

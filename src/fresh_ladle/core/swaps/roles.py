@@ -25,9 +25,11 @@ PURE_SALT_MG = 25_000.0
 """Sodium per 100 g from which a food counts as salt itself, and not as something salty."""
 
 _OF_KIND = {
-    "vinaigrette": {"carrier", "cling"}, "juice-dressing": {"carrier", "cling"}, "creamy-dressing": {"cling", "richness"},
+    "vinaigrette": {"carrier", "cling"},
+    "juice-dressing": {"carrier", "cling"},
+    "creamy-dressing": {"cling", "richness"},
     "nut-dressing": {"cling", "richness"},
-}  # fmt: skip
+}
 
 
 def roles_of(line: Line, food: Food, kind: str) -> frozenset[str]:

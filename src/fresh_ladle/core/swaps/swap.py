@@ -12,22 +12,41 @@ from fresh_ladle.core.school import School, allows
 from fresh_ladle.core.swaps.roles import roles_of
 
 COURSE_OF_KIND = {
-    "vinaigrette": "dressing", "creamy-dressing": "dressing", "nut-dressing": "dressing", "juice-dressing": "dressing",
-    "legume-dip": "dip", "vegetable-dip": "dip", "dairy-dip": "dip", "avocado-dip": "dip", "herb-nut-paste": "dip",
-    "leafy-salad": "salad", "grain-salad": "salad", "slaw": "salad", "bean-salad": "salad", "pasta-potato-salad": "salad",
-}  # fmt: skip
+    "vinaigrette": "dressing",
+    "creamy-dressing": "dressing",
+    "nut-dressing": "dressing",
+    "juice-dressing": "dressing",
+    "legume-dip": "dip",
+    "vegetable-dip": "dip",
+    "dairy-dip": "dip",
+    "avocado-dip": "dip",
+    "herb-nut-paste": "dip",
+    "leafy-salad": "salad",
+    "grain-salad": "salad",
+    "slaw": "salad",
+    "bean-salad": "salad",
+    "pasta-potato-salad": "salad",
+}
 NO_SALT_FORM, RINSED_FORM, SAME = "@no-salt", "@rinsed", "@same"
 """Incoming foods that are another form of the one going out, or that food itself, treated otherwise."""
 GOALS: dict[str, str] = {
-    "oil": "less fat", "saturated": "less saturated fat", "salt": "less sodium", "sugar": "less sugar", "fiber": "more fiber",
-    "protein": "more protein", "volume": "fewer calories", "allergen": "for an allergy", "taste": "for the taste",
-}  # fmt: skip
+    "oil": "less fat",
+    "saturated": "less saturated fat",
+    "salt": "less sodium",
+    "sugar": "less sugar",
+    "fiber": "more fiber",
+    "protein": "more protein",
+    "volume": "fewer calories",
+    "allergen": "for an allergy",
+    "taste": "for the taste",
+}
 _FORMS = {NO_SALT_FORM: "canned-no-salt", RINSED_FORM: "canned-rinsed"}
 
 
 @dataclass(frozen=True, slots=True)
 class Incoming:
-    """A food that comes in: grams for each gram taken out, how it is treated, and the preparation that counts for it."""
+    """A food that comes in: grams for each gram taken out, how it is treated, and the preparation that counts for
+    it."""
 
     food: str
     per_gram: float
@@ -47,8 +66,9 @@ class Incoming:
 class Swap:
     """One substitution. Shares are of the line that goes out, 0 to 1; limits are a cook's judgement (grade C).
 
-    `lowers` and `raises` name the figures and tastes it is said to move; `roles`, when any are given, are those the line
-    that goes out must play one of. With nothing incoming it is a plain cut. `ask_first` swaps are taken by hand only, never by a plan.
+    `lowers` and `raises` name the figures and tastes it is said to move; `roles`, when any are given, are those the
+    line that goes out must play one of. With nothing incoming it is a plain cut. `ask_first` swaps are taken by hand
+    only, never by a plan.
     """
 
     id: str
@@ -78,7 +98,8 @@ class Swap:
         return all(incoming.resolved(food, pantry) is not None for incoming in self.incoming)
 
     def keeps(self, school: School, food: Food, pantry: Pantry) -> bool:
-        """Whether the moves of a school include this one: shipped schools are named, another goes by what it refuses."""
+        """Whether the moves of a school include this one: shipped schools are named, another goes by what it
+        refuses."""
         if school.id in SHIPPED_SCHOOLS:
             return school.id in self.schools
         incoming = (i.resolved(food, pantry) for i in self.incoming)

@@ -62,7 +62,8 @@ def _salt_brought_back(before: Appraisal, after: Appraisal) -> Trap | None:
     assert salty.food is not None
     return Trap(
         "salt-brought-back",
-        f"{salty.food.kitchen_name[:1].upper()}{salty.food.kitchen_name[1:]} is salty itself: {brought / saved * 100:.0f}% of the sodium saved comes back.",
+        f"{salty.food.kitchen_name[:1].upper()}{salty.food.kitchen_name[1:]} is salty itself:"
+        f" {brought / saved * 100:.0f}% of the sodium saved comes back.",
     )
 
 
@@ -81,7 +82,8 @@ def _one_allergy_for_another(before: Appraisal, after: Appraisal) -> Trap | None
         return None
     return Trap(
         "one-allergy-for-another",
-        f"{had[gone[0]][:1].upper()}{had[gone[0]][1:]} goes and {' and '.join(has[a] for a in new)} comes: ask who is eating.",
+        f"{had[gone[0]][:1].upper()}{had[gone[0]][1:]} goes and {' and '.join(has[a] for a in new)} comes: ask who is"
+        " eating.",
     )
 
 
@@ -96,7 +98,8 @@ def _water_for_oil(before: Appraisal, after: Appraisal) -> Trap | None:
         return None
     return Trap(
         "water-for-oil",
-        "Sharp, thin, no cling: water takes the room of the oil and does none of its work. Mend the body, and soften the acid.",
+        "Sharp, thin, no cling: water takes the room of the oil and does none of its work. Mend the body, and soften"
+        " the acid.",
     )
 
 
@@ -139,5 +142,6 @@ def _nothing_carries(appraisal: Appraisal) -> Trap | None:
         return None
     return Trap(
         "nothing-carries",
-        "Almost no fat: the vitamins A and K in it, and its aroma, need a few grams of fat at the same meal to be taken up.",
+        "Almost no fat: the vitamins A and K in it, and its aroma, need a few grams of fat at the same meal to be"
+        " taken up.",
     )

@@ -37,16 +37,33 @@ def bench_page(
     with bench.store() as connection:
         edits = edits_since_kept(connection, recipe_id)
         view = counter_view(
-            bench, work.draft, work.original, work.profile, lens, open_line, settings(connection).weights,
+            bench,
+            work.draft,
+            work.original,
+            work.profile,
+            lens,
+            open_line,
+            settings(connection).weights,
             edits,
-        )  # fmt: skip
+        )
         profiles, kept = all_profiles(connection), versions(connection, recipe_id)
         tour = tour_view(tour_of(connection), recipe_id, lens, len(kept), edits)
     name = "counter_bench.html" if request.headers.get("HX-Request") else "counter.html"
     response = page(
-        request, name, status, v=view, said=said, error=error, profiles=profiles, kept=kept, merging=merging,
-        keeping=keeping, tour=tour, place="counter", recipe_id=recipe_id,
-    )  # fmt: skip
+        request,
+        name,
+        status,
+        v=view,
+        said=said,
+        error=error,
+        profiles=profiles,
+        kept=kept,
+        merging=merging,
+        keeping=keeping,
+        tour=tour,
+        place="counter",
+        recipe_id=recipe_id,
+    )
     response.set_cookie(LENS_COOKIE, lens, max_age=31_536_000, httponly=True, samesite="strict")
     return response
 

@@ -60,9 +60,21 @@ def beside(
             set_tour(connection, "over")
     view = beside_view(placed, chosen.targets if chosen else (), basis, prices, weights)
     return page(
-        request, "beside.html", v=view, placed=placed, choices=choices, profiles=profiles, profile=chosen, basis=basis.value, refs=refs,
-        newer=list(dict.fromkeys(f.name for v in kept for f in bench.newer_figures(v))), place="beside", recipe_id=placed[0].recipe_id, note=STANDING_NOTE, most=MOST,
-    )  # fmt: skip
+        request,
+        "beside.html",
+        v=view,
+        placed=placed,
+        choices=choices,
+        profiles=profiles,
+        profile=chosen,
+        basis=basis.value,
+        refs=refs,
+        newer=list(dict.fromkeys(f.name for v in kept for f in bench.newer_figures(v))),
+        place="beside",
+        recipe_id=placed[0].recipe_id,
+        note=STANDING_NOTE,
+        most=MOST,
+    )
 
 
 @router.get("/beside/find", response_class=HTMLResponse)

@@ -156,10 +156,14 @@ def choose_food(
             raise RecipeError(read.problem or "the line does not fit this food")
         return recipe.with_line(
             replace(
-                read.line, id=line_id, amount=line.amount or read.line.amount, eaten=line.eaten,
-                preparations=line.preparations or read.line.preparations, settled=line.settled | {"food"},
+                read.line,
+                id=line_id,
+                amount=line.amount or read.line.amount,
+                eaten=line.eaten,
+                preparations=line.preparations or read.line.preparations,
+                settled=line.settled | {"food"},
             )
-        )  # fmt: skip
+        )
 
     return edited(request, recipe_id, revision, change)
 
@@ -259,16 +263,21 @@ def set_serving(
     served_celsius: Annotated[str, Form(max_length=6)] = "",
     profile_id: Annotated[str, Form(max_length=10)] = "",
 ) -> Response:
-    """What a serving is (a count, a weight or a volume), the weighed yield, how cold it is served, the kind, which targets."""
+    """What a serving is (a count, a weight or a volume), the weighed yield, how cold it is served, the kind, which
+    targets."""
 
     def change(recipe: Recipe) -> Recipe:
         if kind not in dishes.BY_ID:
             raise RecipeError(f"no kind of dish is called {kind!r}")
         return replace(
-            recipe, kind=kind, yield_grams=_number(batch_yield, "a weight in grams"),
-            served_celsius=_number(served_celsius, "a temperature in °C"), servings=size if by == "count" else recipe.servings,
-            serving_grams=size if by == "grams" else None, serving_ml=size if by == "ml" else None,
-        )  # fmt: skip
+            recipe,
+            kind=kind,
+            yield_grams=_number(batch_yield, "a weight in grams"),
+            served_celsius=_number(served_celsius, "a temperature in °C"),
+            servings=size if by == "count" else recipe.servings,
+            serving_grams=size if by == "grams" else None,
+            serving_ml=size if by == "ml" else None,
+        )
 
     with workbench(request).store() as connection:
         chosen = profile(connection, int(profile_id)) if profile_id.isdigit() else None
@@ -317,7 +326,10 @@ def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLRespo
         try:
             (undo if by < 0 else redo)(connection, recipe_id, revision)
         except StaleEdit as meanwhile:
-            error = f"Another tab has changed this recipe meanwhile ({meanwhile}). It is shown as it is now; nothing was {'undone' if by < 0 else 'done again'}."
+            error = (
+                f"Another tab has changed this recipe meanwhile ({meanwhile}). It is shown as it is now; nothing was"
+                f" {'undone' if by < 0 else 'done again'}."
+            )
         work = load_work(bench, connection, recipe_id)
     said = "" if error else f"undone: {before.undo}" if by < 0 else f"done again: {before.redo}"
     return bench_page(request, bench, work, said, error)
@@ -333,7 +345,9 @@ async def merge_edits(
 ) -> Response:
     """Puts an edit that came too late together with what came between; fields choose-<line> settle clashes."""
     bench, sent = workbench(request), await request.form()
-    chosen = [name.removeprefix("choose-") for name, value in sent.items() if name.startswith("choose-") and value == "mine"]  # fmt: skip
+    chosen = [
+        name.removeprefix("choose-") for name, value in sent.items() if name.startswith("choose-") and value == "mine"
+    ]
     with bench.store() as connection:
         began = recipe_at(connection, recipe_id, base)
 
@@ -392,7 +406,10 @@ def keep(
         try:
             kept = keep_version(connection, recipe_id, revision, name.strip(), note.strip(), pinned)
         except StaleEdit as meanwhile:
-            error = f"Another tab has changed this recipe meanwhile ({meanwhile}). Look at it as it is now, then keep it; your words are still here."
+            error = (
+                f"Another tab has changed this recipe meanwhile ({meanwhile}). Look at it as it is now, then keep it;"
+                " your words are still here."
+            )
             work = load_work(bench, connection, recipe_id)
             return bench_page(request, bench, work, "", error, 409, keeping={"name": name, "note": note})
     return RedirectResponse(f"/recipes/{recipe_id}/beside?x={recipe_id}.1&x={recipe_id}.{kept.number}", status_code=303)

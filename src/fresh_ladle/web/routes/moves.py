@@ -1,4 +1,5 @@
-"""Moves on a recipe: swaps of a line or for a goal, compared before they are taken, repairs, and cuts spread over dates."""
+"""Moves on a recipe: swaps of a line or for a goal, compared before they are taken, repairs, and cuts spread over
+dates."""
 
 from __future__ import annotations
 
@@ -49,10 +50,21 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
         plain = "salt" if portion.food.group == "salt-salty" else "oil"
         role = role_sentence(plain, roles_of(portion.line, portion.food, work.draft.recipe.kind))
     return page(
-        request, "drawer_swaps.html", swaps=views, line=portion.line, name=portion.food.name if portion.food else portion.line.text,
-        portion=portion, labels=bench.knowledge.preparations.labels, shares=SHARES, share=part, recipe_id=recipe_id,
-        revision=work.draft.revision, profile=work.profile, role=role, today=date.today().isoformat(),
-    )  # fmt: skip
+        request,
+        "drawer_swaps.html",
+        swaps=views,
+        line=portion.line,
+        name=portion.food.name if portion.food else portion.line.text,
+        portion=portion,
+        labels=bench.knowledge.preparations.labels,
+        shares=SHARES,
+        share=part,
+        recipe_id=recipe_id,
+        revision=work.draft.revision,
+        profile=work.profile,
+        role=role,
+        today=date.today().isoformat(),
+    )
 
 
 @router.post("/lines/{line_id}/swaps/{swap_id}", response_class=HTMLResponse)
@@ -88,10 +100,17 @@ def moves(request: Request, recipe_id: int, goal: str = "") -> HTMLResponse:
         (f"without:{p.line.food}", p.line.named or p.line.text) for p in now.portions if p.known and not p.batch_line
     ]
     return page(
-        request, "drawer_goal.html", moves=goal_views(bench, now, work.original, chosen, work.profile), goal=str(chosen),
-        words=chosen.in_words(bench.knowledge), choices=choices, foods=foods, recipe_id=recipe_id,
-        revision=work.draft.revision, profile=work.profile,
-    )  # fmt: skip
+        request,
+        "drawer_goal.html",
+        moves=goal_views(bench, now, work.original, chosen, work.profile),
+        goal=str(chosen),
+        words=chosen.in_words(bench.knowledge),
+        choices=choices,
+        foods=foods,
+        recipe_id=recipe_id,
+        revision=work.draft.revision,
+        profile=work.profile,
+    )
 
 
 @router.get("/moves/compare", response_class=HTMLResponse)
@@ -115,8 +134,13 @@ def compare(request: Request, recipe_id: int, pick: Annotated[list[str] | None, 
         made = swap_made(now, line_id, _swap_called(bench, swap_id), bench.knowledge, work.original, part)
         views.append(swap_view(made, work.original, work.profile, bench))
     return page(
-        request, "drawer_compare.html", moves=views, recipe_id=recipe_id, revision=work.draft.revision, profile=work.profile,
-    )  # fmt: skip
+        request,
+        "drawer_compare.html",
+        moves=views,
+        recipe_id=recipe_id,
+        revision=work.draft.revision,
+        profile=work.profile,
+    )
 
 
 @router.get("/repairs", response_class=HTMLResponse)
@@ -127,9 +151,14 @@ def repairs(request: Request, recipe_id: int) -> HTMLResponse:
     now = bench.appraise(work.draft.recipe)
     found, ways = repair_views(bench, now, work.original, work.profile)
     return page(
-        request, "drawer_repairs.html", moves=found, ways=ways, recipe_id=recipe_id, revision=work.draft.revision,
+        request,
+        "drawer_repairs.html",
+        moves=found,
+        ways=ways,
+        recipe_id=recipe_id,
+        revision=work.draft.revision,
         profile=work.profile,
-    )  # fmt: skip
+    )
 
 
 @router.post("/repairs/{repair_id}", response_class=HTMLResponse)
@@ -165,11 +194,22 @@ def cut_over_dates(
     rungs = ladder(now, line_id, cut, first, days, nutrient, bench.knowledge)
     line = work.draft.recipe.line(line_id)
     rows = [
-        (r.on.strftime("%a %d %b %Y"), r.amount, f"{amount_of(nutrient, r.figure)} {NUTRIENT[nutrient].unit}", f"{abs(r.step):.1f}")
+        (
+            r.on.strftime("%a %d %b %Y"),
+            r.amount,
+            f"{amount_of(nutrient, r.figure)} {NUTRIENT[nutrient].unit}",
+            f"{abs(r.step):.1f}",
+        )
         for r in rungs
-    ]  # fmt: skip
+    ]
     return page(
-        request, "ladder.html", rows=rows, line=line, figure=NUTRIENT[nutrient].name.lower(), recipe_id=recipe_id,
-        revision=work.draft.revision, amounts=[r.amount for r in rungs],
+        request,
+        "ladder.html",
+        rows=rows,
+        line=line,
+        figure=NUTRIENT[nutrient].name.lower(),
+        recipe_id=recipe_id,
+        revision=work.draft.revision,
+        amounts=[r.amount for r in rungs],
         start=f"{amount_of(nutrient, now.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}",
-    )  # fmt: skip
+    )

@@ -86,13 +86,34 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
     parts = {line.component: display_amount(line.amount) for line in chosen.recipe.lines if line.batch}
     groups = {name: [p for p in now.portions if p.line.component == name] for name in chosen.recipe.components}
     return page(
-        request, "card.html", recipe=chosen.recipe, version=chosen, kept=kept, kind=dishes.BY_ID[chosen.recipe.kind].name,
-        groups=groups, figures=_card_figures(now.totals, label), label=label, both=custom.rounding == "both", practice=custom.practice,
-        weights=custom.weights, weight_text=weight_text, name_of=name_of, servings=f"{now.totals.servings:.3g}",
-        serving_grams=f"{now.totals.serving_grams:,.0f} g", allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=[c for c in now.cautions if c.caution.on_card],
-        newer=[f.name for f in bench.newer_figures(chosen)], parts=parts, note=STANDING_NOTE, place="card", recipe_id=recipe_id, display_amount=display_amount, changed=work.draft.changed,
+        request,
+        "card.html",
+        recipe=chosen.recipe,
+        version=chosen,
+        kept=kept,
+        kind=dishes.BY_ID[chosen.recipe.kind].name,
+        groups=groups,
+        figures=_card_figures(now.totals, label),
+        label=label,
+        both=custom.rounding == "both",
+        practice=custom.practice,
+        weights=custom.weights,
+        weight_text=weight_text,
+        name_of=name_of,
+        servings=f"{now.totals.servings:.3g}",
+        serving_grams=f"{now.totals.serving_grams:,.0f} g",
+        allergens=now.allergens,
+        allergens_unchecked=now.allergens_unchecked,
+        cautions=[c for c in now.cautions if c.caution.on_card],
+        newer=[f.name for f in bench.newer_figures(chosen)],
+        parts=parts,
+        note=STANDING_NOTE,
+        place="card",
+        recipe_id=recipe_id,
+        display_amount=display_amount,
+        changed=work.draft.changed,
         missing=[p.line.text for p in now.problems],
-    )  # fmt: skip
+    )
 
 
 def _card_figures(totals: Totals, label: str) -> list[tuple[str, str, str]]:
@@ -122,7 +143,8 @@ def _card_figures(totals: Totals, label: str) -> list[tuple[str, str, str]]:
 
 
 def _said(rounded: str, figure: Figure) -> str:
-    """A label figure, or the least it is when a line is missing from it; less than something is then at least nothing."""
+    """A label figure, or the least it is when a line is missing from it; less than something is then at least
+    nothing."""
     if figure.complete:
         return rounded
     return "at least 0" if rounded.startswith(("less than", "<")) else f"at least {rounded}"

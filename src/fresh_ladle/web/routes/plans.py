@@ -45,7 +45,8 @@ MOST_AT_ONCE = 200
 
 @dataclass
 class PlanRun:
-    """One search under way for one recipe; grows as plans are found. From `between` on, plans are points of the front."""
+    """One search under way for one recipe; grows as plans are found. From `between` on, plans are points of the
+    front."""
 
     recipe_id: int
     revision: int
@@ -90,32 +91,65 @@ def ask(request: Request, recipe_id: int) -> HTMLResponse:
 
 
 def _ask_page(
-    request: Request, bench: Workbench, work: Work, job: Job | None, error: str, asked: Mapping[str, Any], kept: list[KeptPlan],
+    request: Request,
+    bench: Workbench,
+    work: Work,
+    job: Job | None,
+    error: str,
+    asked: Mapping[str, Any],
+    kept: list[KeptPlan],
     status: int = 200,
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     now = bench.appraise(work.draft.recipe)
     with bench.store() as connection:
         usual = settings(connection).school
     wanted = {
-        "targets": [], "more": "", "school": work.profile.school if work.profile else usual, "salt_school": "", "exclude": [], "also": "", "lock": [],
-        "max_changes": 5, "most_steps": 2, "chance": 0.8,
-        **(_asked_of(work.profile, bench) if work.profile else {}), **asked,
-    }  # fmt: skip
+        "targets": [],
+        "more": "",
+        "school": work.profile.school if work.profile else usual,
+        "salt_school": "",
+        "exclude": [],
+        "also": "",
+        "lock": [],
+        "max_changes": 5,
+        "most_steps": 2,
+        "chance": 0.8,
+        **(_asked_of(work.profile, bench) if work.profile else {}),
+        **asked,
+    }
     here = sorted({a.id.partition(":")[0] for a in now.allergens} | set(wanted["exclude"]))
     return page(
-        request, "plans.html", status, error=error, wanted=wanted, recipe=work.draft.recipe, recipe_id=work.draft.recipe_id,
-        place="plans", allergens=here, schools=bench.schools.values(), salt_schools=SALT_SCHOOLS,
-        lines=[p for p in now.portions if p.known and not p.batch_line], kept=kept, profile=work.profile, figures=NUTRIENTS,
-        headline=HEADLINE, **(_run_context(bench, job, 0) if job else {"job": None}),
-    )  # fmt: skip
+        request,
+        "plans.html",
+        status,
+        error=error,
+        wanted=wanted,
+        recipe=work.draft.recipe,
+        recipe_id=work.draft.recipe_id,
+        place="plans",
+        allergens=here,
+        schools=bench.schools.values(),
+        salt_schools=SALT_SCHOOLS,
+        lines=[p for p in now.portions if p.known and not p.batch_line],
+        kept=kept,
+        profile=work.profile,
+        figures=NUTRIENTS,
+        headline=HEADLINE,
+        **(_run_context(bench, job, 0) if job else {"job": None}),
+    )
 
 
 def _fields_of(targets: Sequence[Target]) -> dict[str, Any]:
-    """The limits as the form shows them: one plain limit of a headline figure in its own field, all others typed out."""
+    """The limits as the form shows them: one plain limit of a headline figure in its own field, all others typed
+    out."""
     plain: dict[str, str] = {}
     more = []
     for target in targets:
-        if typed_target(target) == typed_target(Target(target.nutrient, target.side, target.limit)) and target.nutrient in HEADLINE and target.nutrient not in plain:  # fmt: skip
+        if (
+            typed_target(target) == typed_target(Target(target.nutrient, target.side, target.limit))
+            and target.nutrient in HEADLINE
+            and target.nutrient not in plain
+        ):
             plain[target.nutrient] = (
                 f"{target.nutrient} {'<=' if target.side is Side.AT_MOST else '>='} {target.limit:g}"
             )
@@ -159,9 +193,15 @@ def _request_from(sent: FormData, bench: Workbench) -> PlanRequest:
     )
     school, salt = str(sent.get("school") or ""), str(sent.get("salt_school") or "")
     return PlanRequest(
-        tuple(targets), bench.schools.get(school), SALT_BY_ID.get(salt), exclude, frozenset(texts("lock")),
-        int(number("max_changes", 5)), number("most_steps", 2), number("chance", 0.8),
-    )  # fmt: skip
+        tuple(targets),
+        bench.schools.get(school),
+        SALT_BY_ID.get(salt),
+        exclude,
+        frozenset(texts("lock")),
+        int(number("max_changes", 5)),
+        number("most_steps", 2),
+        number("chance", 0.8),
+    )
 
 
 @router.post("/recipes/{recipe_id}/plans", response_class=HTMLResponse)
@@ -172,11 +212,21 @@ async def look(request: Request, recipe_id: int) -> HTMLResponse:
         work = load_work(bench, connection, recipe_id)
         kept, prices = kept_plans(connection, recipe_id), prices_per_100_g(connection)
     asked = {
-        "targets": [f"{n.id} {'>=' if sent.get(f'side_{n.id}') == 'at least' else '<='} {sent.get(f'limit_{n.id}')}" for n in NUTRIENTS if sent.get(f"limit_{n.id}")],
-        "school": sent.get("school") or "", "salt_school": sent.get("salt_school") or "", "exclude": sent.getlist("exclude"),
-        "also": sent.get("also") or "", "more": sent.get("more") or "", "lock": sent.getlist("lock"), "max_changes": sent.get("max_changes") or 5,
-        "most_steps": sent.get("most_steps") or 2, "chance": sent.get("chance") or 0.8,
-    }  # fmt: skip
+        "targets": [
+            f"{n.id} {'>=' if sent.get(f'side_{n.id}') == 'at least' else '<='} {sent.get(f'limit_{n.id}')}"
+            for n in NUTRIENTS
+            if sent.get(f"limit_{n.id}")
+        ],
+        "school": sent.get("school") or "",
+        "salt_school": sent.get("salt_school") or "",
+        "exclude": sent.getlist("exclude"),
+        "also": sent.get("also") or "",
+        "more": sent.get("more") or "",
+        "lock": sent.getlist("lock"),
+        "max_changes": sent.get("max_changes") or 5,
+        "most_steps": sent.get("most_steps") or 2,
+        "chance": sent.get("chance") or 0.8,
+    }
     try:
         wanted = _request_from(sent, bench)
         asked |= _fields_of(wanted.targets)
@@ -252,9 +302,14 @@ def _run_context(bench: Workbench, job: Job, shown: int) -> dict[str, Any]:
         shown = min(shown, len(plans) - 1)
         view = plan_view(plans[shown], shown, between, run.now, run.original, bench.knowledge, prices)
     return {
-        "job": job, "run": run, "rows": plan_rows(plans, between, run.now, targets), "shown": view,
-        "picture": front_view(plans, between, run.now, targets), "hard": _hard_name(run), "typed_target": typed_target,
-    }  # fmt: skip
+        "job": job,
+        "run": run,
+        "rows": plan_rows(plans, between, run.now, targets),
+        "shown": view,
+        "picture": front_view(plans, between, run.now, targets),
+        "hard": _hard_name(run),
+        "typed_target": typed_target,
+    }
 
 
 def _hard_name(run: PlanRun) -> str:
@@ -340,17 +395,40 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
     try:
         effect = effect_of(now, with_steps(now.recipe, kept.steps), work.original, bench.knowledge)
     except RecipeError:
-        return page(request, "plan_kept.html", kept=kept, plan=None, stale=True, recipe=now.recipe, recipe_id=kept.recipe_id, place="plans")  # fmt: skip
+        return page(
+            request,
+            "plan_kept.html",
+            kept=kept,
+            plan=None,
+            stale=True,
+            recipe=now.recipe,
+            recipe_id=kept.recipe_id,
+            place="plans",
+        )
     meets = {t: verdict(effect.after.figure_for(t), t).probability for t in kept.targets}
     plan = Plan(
-        kept.name, kept.why, kept.steps, effect.after, drift_between(effect.after, work.original), meets, effect.brings,
-        effect.new_cautions, effect.traps,
-    )  # fmt: skip
+        kept.name,
+        kept.why,
+        kept.steps,
+        effect.after,
+        drift_between(effect.after, work.original),
+        meets,
+        effect.brings,
+        effect.new_cautions,
+        effect.traps,
+    )
     view = plan_view(plan, 0, 1, now, work.original, bench.knowledge, prices)
     return page(
-        request, "plan_kept.html", kept=kept, plan=view, stale=stale, recipe=now.recipe, recipe_id=kept.recipe_id, place="plans",
+        request,
+        "plan_kept.html",
+        kept=kept,
+        plan=view,
+        stale=stale,
+        recipe=now.recipe,
+        recipe_id=kept.recipe_id,
+        place="plans",
         revision=work.draft.revision,
-    )  # fmt: skip
+    )
 
 
 @router.post("/kept-plans/{plan_id}/take")
@@ -394,15 +472,29 @@ def ask_many(request: Request, asked: Asked) -> HTMLResponse:
 
 
 def _many_page(
-    request: Request, bench: Workbench, recipes: list[tuple[int, str]], job: Job | None = None, run: ManyRun | None = None, error: str = "",
+    request: Request,
+    bench: Workbench,
+    recipes: list[tuple[int, str]],
+    job: Job | None = None,
+    run: ManyRun | None = None,
+    error: str = "",
     left: int = 0,
-) -> HTMLResponse:  # fmt: skip
+) -> HTMLResponse:
     with bench.store() as connection:
         kept = [] if job else [(k, draft(connection, k.recipe_id).recipe.title) for k in kept_plans(connection)]
     return page(
-        request, "plans_many.html", 422 if error else 200, recipes=recipes, left=left, schools=bench.schools.values(), job=job, run=run,
-        error=error, place="plans", kept=kept,
-    )  # fmt: skip
+        request,
+        "plans_many.html",
+        422 if error else 200,
+        recipes=recipes,
+        left=left,
+        schools=bench.schools.values(),
+        job=job,
+        run=run,
+        error=error,
+        place="plans",
+        kept=kept,
+    )
 
 
 @router.post("/plan-many", response_class=HTMLResponse)

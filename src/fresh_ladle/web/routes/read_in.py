@@ -164,11 +164,18 @@ def _preview(
     with bench.store() as connection:
         profiles = all_profiles(connection)
     context: dict[str, Any] = {
-        "recipe": reading.recipe, "rows": rows, "kinds": dishes.KINDS, "profiles": profiles, "profile_id": profile_id, "place": "read-in",
-        "servings_given": reading.servings_given, "batch": grams_text(now.totals.batch_grams),
-        "serving": f"{now.totals.serving_grams:,.0f} g", "problems": sum(r.problem is not None for r in rows),
+        "recipe": reading.recipe,
+        "rows": rows,
+        "kinds": dishes.KINDS,
+        "profiles": profiles,
+        "profile_id": profile_id,
+        "place": "read-in",
+        "servings_given": reading.servings_given,
+        "batch": grams_text(now.totals.batch_grams),
+        "serving": f"{now.totals.serving_grams:,.0f} g",
+        "problems": sum(r.problem is not None for r in rows),
         "unsure": sum(r.sure == "check" for r in rows),
-    }  # fmt: skip
+    }
     name = "read_in_lines.html" if request.headers.get("HX-Request") else "read_in_preview.html"
     return page(request, name, **context)
 
@@ -177,9 +184,15 @@ def _row(reading: LineReading, portion: Portion, chosen: str, bench: Workbench) 
     labels = bench.knowledge.preparations.labels
     line = reading.line
     return Row(
-        line.text, line.component, chosen, line.food, portion.food.name if portion.food else "",
+        line.text,
+        line.component,
+        chosen,
+        line.food,
+        portion.food.name if portion.food else "",
         (("about " if portion.estimated else "") + grams_text(portion.measured)) if portion.known else "? g",
-        grams_range_text(portion.measured) if portion.known else "", "not understood" if reading.problem else sureness(line.confidence),
-        [(c.food, c.name) for c in reading.alternatives], [labels[p] for p in line.preparations if p != "cut"],
+        grams_range_text(portion.measured) if portion.known else "",
+        "not understood" if reading.problem else sureness(line.confidence),
+        [(c.food, c.name) for c in reading.alternatives],
+        [labels[p] for p in line.preparations if p != "cut"],
         reading.problem or portion.problem,
-    )  # fmt: skip
+    )

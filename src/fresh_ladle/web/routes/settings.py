@@ -20,7 +20,11 @@ from fresh_ladle.web.state import Workbench, workbench
 
 router = APIRouter()
 TOUR_PROFILE = "Sample limits for a dip"
-REGIONS = ((Region.US, "US (cup 237 ml, tablespoon 14.8 ml)"), (Region.METRIC, "metric (cup 250 ml, tablespoon 15 ml)"), (Region.IMPERIAL, "British (cup 284 ml, tablespoon 15 ml)"))  # fmt: skip
+REGIONS = (
+    (Region.US, "US (cup 237 ml, tablespoon 14.8 ml)"),
+    (Region.METRIC, "metric (cup 250 ml, tablespoon 15 ml)"),
+    (Region.IMPERIAL, "British (cup 284 ml, tablespoon 15 ml)"),
+)
 
 
 @router.get("/settings", response_class=HTMLResponse)
@@ -57,7 +61,17 @@ def save(
     except ValueError as error:
         with bench.store() as connection:
             now = settings(connection)
-        return page(request, "settings.html", 422, s=now, saved=False, error=f"Nothing was saved: {error}.", regions=REGIONS, schools=bench.schools.values(), place="settings")  # fmt: skip
+        return page(
+            request,
+            "settings.html",
+            422,
+            s=now,
+            saved=False,
+            error=f"Nothing was saved: {error}.",
+            regions=REGIONS,
+            schools=bench.schools.values(),
+            place="settings",
+        )
     with bench.store() as connection:
         save_settings(connection, chosen)
     answer = RedirectResponse("/settings?saved=1", status_code=303)

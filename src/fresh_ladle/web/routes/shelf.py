@@ -35,7 +35,8 @@ MEETINGS = ((Meeting.MEETS, "meets it"), (Meeting.MISSES, "misses it"), (Meeting
 
 @router.get("/", response_class=HTMLResponse)
 def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0) -> Response:
-    """All of the Shelf, what the filters leave of it, or for htmx the next cards. An empty practice begins with the tour."""
+    """All of the Shelf, what the filters leave of it, or for htmx the next cards. An empty practice begins with the
+    tour."""
     bench = workbench(request)
     to_work_out = bench.see_to_standings()
     with bench.store() as connection:
@@ -47,17 +48,33 @@ def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0
         answer = shelf_page(connection, question, start, CARDS)
     shown = start + len(answer.rows)
     context: dict[str, Any] = {
-        "cards": shelf_cards(answer.rows, profiles, question.profile_id), "total": answer.total, "unsure": answer.unsure, "empty": empty,
-        "more": address("/", question, shown) if shown < answer.total else "", "left": answer.total - shown, "to_work_out": to_work_out, "start": start,
-        "free_from": [allergen_name(a) for a in question.free_from], "plans": address("/plan-many", question),
-    }  # fmt: skip
+        "cards": shelf_cards(answer.rows, profiles, question.profile_id),
+        "total": answer.total,
+        "unsure": answer.unsure,
+        "empty": empty,
+        "more": address("/", question, shown) if shown < answer.total else "",
+        "left": answer.total - shown,
+        "to_work_out": to_work_out,
+        "start": start,
+        "free_from": [allergen_name(a) for a in question.free_from],
+        "plans": address("/plan-many", question),
+    }
     if wants_part(request):
         return page(request, "shelf_cards.html" if start else "shelf_found.html", **context)
     return page(
-        request, "shelf.html", **context, question=question,
-        kinds=dishes.KINDS, states=STATES, profiles=profiles.values(), meetings=MEETINGS, orders=ORDERS, schools=bench.schools.values(),
-        allergens=sorted((a, allergen_name(a)) for a in ALLERGENS), place="shelf",
-    )  # fmt: skip
+        request,
+        "shelf.html",
+        **context,
+        question=question,
+        kinds=dishes.KINDS,
+        states=STATES,
+        profiles=profiles.values(),
+        meetings=MEETINGS,
+        orders=ORDERS,
+        schools=bench.schools.values(),
+        allergens=sorted((a, allergen_name(a)) for a in ALLERGENS),
+        place="shelf",
+    )
 
 
 @router.get("/find")

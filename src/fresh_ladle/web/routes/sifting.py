@@ -24,10 +24,15 @@ def _asked(
 ) -> ShelfQuestion:
     """The question of an address; a word that means nothing asks nothing."""
     return ShelfQuestion(
-        q.strip(), kind if kind in dishes.BY_ID else "", state if state in STATES else "",
-        int(against) if against.isdigit() and len(against) < 12 else None, Meeting(meeting) if meeting in set(Meeting) else None,
-        tuple(a for a in free or [] if a in ALLERGENS), school, Order(order) if order in set(Order) else Order.WORKED_LAST,
-    )  # fmt: skip
+        q.strip(),
+        kind if kind in dishes.BY_ID else "",
+        state if state in STATES else "",
+        int(against) if against.isdigit() and len(against) < 12 else None,
+        Meeting(meeting) if meeting in set(Meeting) else None,
+        tuple(a for a in free or [] if a in ALLERGENS),
+        school,
+        Order(order) if order in set(Order) else Order.WORKED_LAST,
+    )
 
 
 Asked = Annotated[ShelfQuestion, Depends(_asked)]
@@ -36,7 +41,14 @@ Asked = Annotated[ShelfQuestion, Depends(_asked)]
 def address(path: str, question: ShelfQuestion, start: int = 0) -> str:
     """Where the same question is asked, from the `start`th recipe on."""
     words = {
-        "q": question.text, "kind": question.kind, "state": question.state, "against": question.profile_id or "", "meeting": question.meeting or "",
-        "school": question.school, "free": list(question.free_from), "order": question.order.value, "start": start,
-    }  # fmt: skip
+        "q": question.text,
+        "kind": question.kind,
+        "state": question.state,
+        "against": question.profile_id or "",
+        "meeting": question.meeting or "",
+        "school": question.school,
+        "free": list(question.free_from),
+        "order": question.order.value,
+        "start": start,
+    }
     return f"{path}?" + urlencode({name: value for name, value in words.items() if value}, doseq=True)

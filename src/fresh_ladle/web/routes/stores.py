@@ -82,9 +82,11 @@ def own_food_form(request: Request, like: str = "tahini") -> HTMLResponse:
     bench = workbench(request)
     copied = bench.knowledge.pantry.get(like) or bench.knowledge.pantry["tahini"]
     filled = {
-        "name": f"{copied.name} (own)", "like": copied.key if copied.in_pantry else "", "serving": "100",
+        "name": f"{copied.name} (own)",
+        "like": copied.key if copied.in_pantry else "",
+        "serving": "100",
         **_typed_figures(copied.per_100_g),
-    }  # fmt: skip
+    }
     return _own_food_page(request, filled, f"Type a label, or change what was copied from {copied.name}.", copied.key)
 
 
@@ -103,9 +105,16 @@ def _own_food_page(
     request: Request, filled: Mapping[str, str], about: str, leave_to: str, error: str = ""
 ) -> HTMLResponse:
     return page(
-        request, "food_new.html", 422 if error else 200, filled=filled, about=about, leave_to=leave_to, error=error,
-        nutrients=NUTRIENTS, place="stores",
-    )  # fmt: skip
+        request,
+        "food_new.html",
+        422 if error else 200,
+        filled=filled,
+        about=about,
+        leave_to=leave_to,
+        error=error,
+        nutrients=NUTRIENTS,
+        place="stores",
+    )
 
 
 def _typed_figures(per_100_g: Mapping[str, float | None]) -> dict[str, str]:
@@ -159,10 +168,15 @@ def _own_food(sent: FormData, bench: Workbench, before: OwnFood | None) -> OwnFo
         per_100_g |= {n: before.per_100_g.get(n) for n in kept}
         ranges |= {n: before.ranges[n] for n in kept if n in before.ranges}
     return OwnFood(
-        key=before.key if before else "", name=name, like=like_food.key, per_100_g=per_100_g, ranges=ranges,
+        key=before.key if before else "",
+        name=name,
+        like=like_food.key,
+        per_100_g=per_100_g,
+        ranges=ranges,
         source=str(sent.get("source", "")).strip()[:200] or "typed from a label",
-        note=str(sent.get("note", "")).strip()[:300], allergens=before.allergens if before else None,
-    )  # fmt: skip
+        note=str(sent.get("note", "")).strip()[:300],
+        allergens=before.allergens if before else None,
+    )
 
 
 @router.post("/foods/{key}/price", response_class=HTMLResponse)
@@ -197,6 +211,14 @@ def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
     with bench.store() as connection:
         used, cost, own = recipes_using(connection, key), price(connection, key), own_food(connection, key)
     return page(
-        request, "food.html", food=food, figures=figures, disagreement=energy_disagreement(food), used=used, cost=cost,
-        own=own is not None, error=error, place="stores",
-    )  # fmt: skip
+        request,
+        "food.html",
+        food=food,
+        figures=figures,
+        disagreement=energy_disagreement(food),
+        used=used,
+        cost=cost,
+        own=own is not None,
+        error=error,
+        place="stores",
+    )

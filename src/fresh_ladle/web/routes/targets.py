@@ -52,10 +52,21 @@ def _targets_page(
         (p, [_limit_words(t) for t in p.targets], [_left_out(e, bench) for e in sorted(p.exclusions)]) for p in profiles
     ]
     return page(
-        request, "targets.html", status, profiles=told, starting=[(p, [_limit_words(t) for t in p.targets]) for p in load_starting_points()],
-        names=NUTRIENT, school_names=names, schools=list(bench.schools.values()), eaten_as=EATEN_AS, limited=[NUTRIENT[n] for n in TARGETED],
-        allergens=sorted((a, allergen_name(a)) for a in ALLERGENS), filled=filled, error=error, place="targets",
-    )  # fmt: skip
+        request,
+        "targets.html",
+        status,
+        profiles=told,
+        starting=[(p, [_limit_words(t) for t in p.targets]) for p in load_starting_points()],
+        names=NUTRIENT,
+        school_names=names,
+        schools=list(bench.schools.values()),
+        eaten_as=EATEN_AS,
+        limited=[NUTRIENT[n] for n in TARGETED],
+        allergens=sorted((a, allergen_name(a)) for a in ALLERGENS),
+        filled=filled,
+        error=error,
+        place="targets",
+    )
 
 
 def _limit_words(target: Target) -> str:
@@ -70,13 +81,21 @@ def _left_out(what: str, bench: Workbench) -> str:
 def _form_of(filled: Profile, bench: Workbench) -> dict[str, Any]:
     """The fields of the form as a profile fills them."""
     fields: dict[str, Any] = {
-        "id": filled.id, "name": filled.name, "eaten_as": filled.eaten_as, "school": filled.school, "note": filled.note,
+        "id": filled.id,
+        "name": filled.name,
+        "eaten_as": filled.eaten_as,
+        "school": filled.school,
+        "note": filled.note,
         "out": [e for e in filled.exclusions if e in ALLERGENS],
         "foods_out": ", ".join(_left_out(e, bench) for e in sorted(filled.exclusions) if e not in ALLERGENS),
-    }  # fmt: skip
+    }
     for target in filled.targets:
         key = f"{target.nutrient}_{'most' if target.side is Side.AT_MOST else 'least'}"
-        fields |= {key: f"{target.limit:g}", f"{target.nutrient}_basis": target.basis.value, f"{target.nutrient}_firmness": target.firmness.value}  # fmt: skip
+        fields |= {
+            key: f"{target.limit:g}",
+            f"{target.nutrient}_basis": target.basis.value,
+            f"{target.nutrient}_firmness": target.firmness.value,
+        }
     return fields
 
 
@@ -132,7 +151,10 @@ def _limits(sent: FormData) -> tuple[Target, ...]:
                 found[side] = _limit(typed, NUTRIENT[nutrient].name)
                 limits.append(Target(nutrient, side, found[side], basis, firmness))
         if len(found) == 2 and found[Side.AT_LEAST] > found[Side.AT_MOST]:
-            raise ValueError(f"{NUTRIENT[nutrient].name.lower()} cannot be at least {found[Side.AT_LEAST]:g} and at most {found[Side.AT_MOST]:g}")  # fmt: skip
+            raise ValueError(
+                f"{NUTRIENT[nutrient].name.lower()} cannot be at least {found[Side.AT_LEAST]:g} and at most"
+                f" {found[Side.AT_MOST]:g}"
+            )
     return tuple(limits)
 
 
@@ -172,8 +194,14 @@ def add_school(
     try:
         with bench.store() as connection:
             save_school(
-                connection, name.strip(), creed.strip(), "oil" in kinds, "salt" in kinds, "sugar" in kinds, "full-fat-dairy" in kinds,
-            )  # fmt: skip
+                connection,
+                name.strip(),
+                creed.strip(),
+                "oil" in kinds,
+                "salt" in kinds,
+                "sugar" in kinds,
+                "full-fat-dairy" in kinds,
+            )
             bench.learn_own_schools(connection)
     except sqlite3.IntegrityError:
         return _targets_page(

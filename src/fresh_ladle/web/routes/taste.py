@@ -18,6 +18,13 @@ def taste(request: Request) -> HTMLResponse:
     knowledge = workbench(request).knowledge
     windows = [(kind.name, list(knowledge.windows[kind.id].values())) for kind in KINDS]
     return page(
-        request, "taste.html", axes=AXES, by_id=BY_ID, interactions=INTERACTIONS, windows=windows, place="taste",
-        may_not_notice=MAY_NOT_NOTICE, most_lift=MOST_SALT_LIFT,
-    )  # fmt: skip
+        request,
+        "taste.html",
+        axes=AXES,
+        by_id=BY_ID,
+        interactions=INTERACTIONS,
+        windows=windows,
+        place="taste",
+        may_not_notice=MAY_NOT_NOTICE,
+        most_lift=MOST_SALT_LIFT,
+    )

@@ -2,14 +2,18 @@
 (() => {
   "use strict";
   const $ = (selector, root = document) => root.querySelector(selector);
-  const typing = (element) => element && element.matches("input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable]");
+  const FIELDS = "input:not([type=checkbox]):not([type=radio]), textarea, select, [contenteditable]";
+  const typing = (element) => element && element.matches(FIELDS);
   const keysOn = () => localStorage.getItem("single-keys") !== "off";
 
   document.addEventListener("alpine:init", () => {
     Alpine.data("bench", () => ({
       toggle() {
         const sheet = $("#keys");
-        if (sheet.open) { sheet.close(); return; }
+        if (sheet.open) {
+          sheet.close();
+          return;
+        }
         $("#single-keys").checked = keysOn();
         sheet.showModal();
       },
@@ -43,29 +47,41 @@
     return url ? `[hx-get="${url}"], [hx-post="${url}"]` : null;
   };
   document.addEventListener("htmx:beforeRequest", (event) => {
-    if (event.detail.target.id === "drawer" && !event.detail.elt.closest("#drawer")) openedBy = opener(event.detail.elt);
+    const target = event.detail.target.id;
+    if (target === "drawer" && !event.detail.elt.closest("#drawer")) openedBy = opener(event.detail.elt);
     const saved = $("[data-saved]");
-    if (saved && event.detail.target.id === "bench" && event.detail.requestConfig.verb !== "get") saved.textContent = "saving …";
+    const edits = event.detail.requestConfig.verb !== "get";
+    if (saved && target === "bench" && edits) saved.textContent = "saving …";
   });
   document.addEventListener("htmx:afterSwap", (event) => {
     const target = event.detail.target;
     if (target.id === "drawer") {
       target.hidden = false;
       const close = $("[data-close]", target);
-      if (close) close.focus({ preventScroll: true });
+      if (close) close.focus({
+        preventScroll: true
+      });
     }
     if (target.id === "bench" || target.closest("#bench")) {
       $("#notice").replaceChildren();
       if (event.detail.requestConfig.elt.closest("#drawer")) closeDrawer();
       const merging = $(".merging");
-      if (merging) { merging.scrollIntoView({ block: "nearest" }); $("button, input:checked", merging).focus(); }
+      if (merging) {
+        merging.scrollIntoView({
+          block: "nearest"
+        });
+        $("button, input:checked", merging).focus();
+      }
     }
   });
-  document.addEventListener("htmx:afterSettle", () => { sortLines(); });
+  document.addEventListener("htmx:afterSettle", () => {
+    sortLines();
+  });
   document.addEventListener("htmx:sendError", () => {
     const note = document.createElement("div");
     note.className = "notice";
-    note.textContent = "The workbench does not answer. Everything up to your last edit is saved: start it again and reload. What you typed since is still in its field.";
+    note.textContent = "The workbench does not answer. Everything up to your last edit is saved: " +
+      "start it again and reload. What you typed since is still in its field.";
     $("#notice").replaceChildren(note);
     const saved = $("[data-saved]");
     if (saved) saved.textContent = "the last edit is not saved";
@@ -79,14 +95,21 @@
     const go = event.target.closest("[data-go]");
     if (go) location.href = go.dataset.go;
     const focus = event.target.closest("[data-focus]");
-    if (focus) { const field = document.getElementById(focus.dataset.focus); field.focus(); field.select(); }
+    if (focus) {
+      const field = document.getElementById(focus.dataset.focus);
+      field.focus();
+      field.select();
+    }
   });
   // A field that was taken with Enter changes once more when it is left, and a morphed one keeps what it held on entry:
   // what the server has shown or was sent already is no edit.
   document.addEventListener("change", (event) => {
     const field = event.target;
     if (!field.matches(".amount, .panel-part input")) return;
-    if (field.value === field.getAttribute("value") || field.value === field.dataset.sent) { event.stopImmediatePropagation(); return; }
+    if (field.value === field.getAttribute("value") || field.value === field.dataset.sent) {
+      event.stopImmediatePropagation();
+      return;
+    }
     field.dataset.sent = field.value;
   }, true);
   document.addEventListener("change", (event) => {
@@ -105,20 +128,40 @@
     if (waiting) return;
     waiting = true;
     const revision = $("#bench").dataset.revision;
-    htmx.ajax("POST", url, { source, target: "#bench", swap: "morph", values: { ...values, revision } }).finally(() => { waiting = false; });
+    htmx.ajax("POST", url, {
+      source,
+      target: "#bench",
+      swap: "morph",
+      values: {
+        ...values,
+        revision
+      }
+    }).finally(() => {
+      waiting = false;
+    });
   };
-  const lineUrl = (line, what) => `/recipes/${$("#bench").dataset.recipe}/lines/${line.dataset.line || line.dataset.panel}/${what}`;
+  const lineId = (line) => line.dataset.line || line.dataset.panel;
+  const lineUrl = (line, what) => `/recipes/${$("#bench").dataset.recipe}/lines/${lineId(line)}/${what}`;
   const sortLines = () => {
     if (!window.Sortable) return;
     document.querySelectorAll(".lines .group").forEach((group) => {
       if (Sortable.get(group)) return;
       Sortable.create(group, {
-        group: "lines", handle: "[data-grip]", draggable: ".line:not(.inside)", animation: 0, forceFallback: true, delay: 60, delayOnTouchOnly: true,
+        group: "lines",
+        handle: "[data-grip]",
+        draggable: ".line:not(.inside)",
+        animation: 0,
+        forceFallback: true,
+        delay: 60,
+        delayOnTouchOnly: true,
         onEnd: (event) => {
           if (event.from === event.to && event.oldIndex === event.newIndex) return;
           let next = event.item.nextElementSibling;
           while (next && (!next.dataset.line || next.classList.contains("inside"))) next = next.nextElementSibling;
-          post(lineUrl(event.item, "place"), event.item, { component: event.to.dataset.group, before: next ? next.dataset.line : "" });
+          post(lineUrl(event.item, "place"), event.item, {
+            component: event.to.dataset.group,
+            before: next ? next.dataset.line : ""
+          });
         },
       });
     });
@@ -129,38 +172,77 @@
   document.addEventListener("keydown", (event) => {
     const target = event.target;
     const vertical = event.key === "ArrowUp" || event.key === "ArrowDown";
-    if (event.key === "Escape") { if (closeTray() || closeDrawer()) event.preventDefault(); return; }
+    if (event.key === "Escape") {
+      if (closeTray() || closeDrawer()) event.preventDefault();
+      return;
+    }
     const line = target.closest && target.closest("[data-line], [data-panel]");
     if (line && vertical && event.altKey) {
       event.preventDefault();
       const open = line.dataset.panel ? `?open=${line.dataset.panel}` : "";
-      post(lineUrl(line, "move") + open, line, { by: event.key === "ArrowUp" ? -1 : 1 });
+      post(lineUrl(line, "move") + open, line, {
+        by: event.key === "ArrowUp" ? -1 : 1
+      });
       return;
     }
     if (target.matches && target.matches(".amount") && vertical && !event.altKey) {
       event.preventDefault();
-      post(target.dataset.nudge, target.form || target, { steps: event.key === "ArrowUp" ? 1 : -1 });
+      post(target.dataset.nudge, target.form || target, {
+        steps: event.key === "ArrowUp" ? 1 : -1
+      });
       return;
     }
-    if (target.matches && target.matches(".amount") && event.key === "Enter") { event.preventDefault(); target.dispatchEvent(new Event("change", { bubbles: true })); return; }
+    if (target.matches && target.matches(".amount") && event.key === "Enter") {
+      event.preventDefault();
+      target.dispatchEvent(new Event("change", {
+        bubbles: true
+      }));
+      return;
+    }
     if (event.ctrlKey || event.metaKey || event.altKey || typing(target) || $("dialog[open]") || !keysOn()) return;
-    if (event.key === "/") { event.preventDefault(); $("#finder").focus(); return; }
-    if (event.key === "?") { event.preventDefault(); $(".band-button").click(); return; }
-    if (event.key === "n" && $("#new-line")) { event.preventDefault(); $("#new-line").focus(); return; }
-    if (line && event.key === "s") { event.preventDefault(); const swaps = $("[data-swaps]", line); if (swaps) swaps.click(); return; }
-    if (line && event.key === "e") { event.preventDefault(); document.getElementById(`name-${line.dataset.line || line.dataset.panel}`).click(); return; }
+    if (event.key === "/") {
+      event.preventDefault();
+      $("#finder").focus();
+      return;
+    }
+    if (event.key === "?") {
+      event.preventDefault();
+      $(".band-button").click();
+      return;
+    }
+    if (event.key === "n" && $("#new-line")) {
+      event.preventDefault();
+      $("#new-line").focus();
+      return;
+    }
+    if (line && event.key === "s") {
+      event.preventDefault();
+      const swaps = $("[data-swaps]", line);
+      if (swaps) swaps.click();
+      return;
+    }
+    if (line && event.key === "e") {
+      event.preventDefault();
+      document.getElementById(`name-${line.dataset.line || line.dataset.panel}`).click();
+      return;
+    }
     const keyed = document.querySelector(`[data-key="${CSS.escape(event.key)}"]:not(:disabled)`);
     if (keyed) {
       event.preventDefault();
       keyed.click();
       const tray = keyed.closest("details.pop[open]");
-      if (tray) { const first = $("input:not([type=hidden]), select, textarea", tray); if (first) first.focus(); }
+      if (tray) {
+        const first = $("input:not([type=hidden]), select, textarea", tray);
+        if (first) first.focus();
+      }
     }
   });
 
   // ---- find a food or recipe
-  const finder = $("#finder"), list = $("#found");
-  let chosen = -1, timer = 0;
+  const finder = $("#finder"),
+    list = $("#found");
+  let chosen = -1,
+    timer = 0;
   const show = (items) => {
     chosen = -1;
     list.replaceChildren(...items.map((item, index) => {
@@ -168,10 +250,14 @@
       row.setAttribute("role", "option");
       row.id = `found-${index}`;
       row.dataset.url = item.url;
-      const name = document.createElement("span"); name.textContent = item.name;
-      const kind = document.createElement("small"); kind.textContent = item.kind;
+      const name = document.createElement("span");
+      name.textContent = item.name;
+      const kind = document.createElement("small");
+      kind.textContent = item.kind;
       row.append(name, kind);
-      row.addEventListener("mousedown", () => { location.href = item.url; });
+      row.addEventListener("mousedown", () => {
+        location.href = item.url;
+      });
       return row;
     }));
     list.hidden = items.length === 0;
@@ -180,15 +266,26 @@
   finder.addEventListener("input", () => {
     clearTimeout(timer);
     timer = setTimeout(async () => {
-      if (!finder.value.trim()) { show([]); return; }
+      if (!finder.value.trim()) {
+        show([]);
+        return;
+      }
       const answer = await fetch(`/find?q=${encodeURIComponent(finder.value)}`);
       if (answer.ok) show(await answer.json());
     }, 120);
   });
   finder.addEventListener("keydown", (event) => {
     const rows = [...list.children];
-    if (event.key === "Escape") { show([]); finder.blur(); return; }
-    if (event.key === "Enter" && rows.length) { event.preventDefault(); location.href = rows[Math.max(0, chosen)].dataset.url; return; }
+    if (event.key === "Escape") {
+      show([]);
+      finder.blur();
+      return;
+    }
+    if (event.key === "Enter" && rows.length) {
+      event.preventDefault();
+      location.href = rows[Math.max(0, chosen)].dataset.url;
+      return;
+    }
     if ((event.key === "ArrowDown" || event.key === "ArrowUp") && rows.length) {
       event.preventDefault();
       chosen = (chosen + (event.key === "ArrowDown" ? 1 : -1) + rows.length) % rows.length;

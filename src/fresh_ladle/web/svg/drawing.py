@@ -1,4 +1,5 @@
-"""Small helpers to write SVG by hand: escaped attributes, rounded numbers, presentation classes instead of inline style."""
+"""Small helpers to write SVG by hand: escaped attributes, rounded numbers, presentation classes instead of inline
+style."""
 
 from __future__ import annotations
 

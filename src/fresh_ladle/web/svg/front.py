@@ -40,18 +40,31 @@ def front_picture(
     good_top, good_bottom = (y(limit), BOTTOM) if at_most else (TOP, y(limit))
     ordered = sorted([Mark("", 0.0, start), *marks], key=lambda m: m.steps)
     parts = [
-        element("rect", x=LEFT, y=TOP, width=max(0.0, min(RIGHT, x(MAY_NOT_NOTICE)) - LEFT), height=BOTTOM - TOP, class_="tilt-lane"),
-        element("rect", x=LEFT, y=good_top, width=RIGHT - LEFT, height=max(0.0, good_bottom - good_top), class_="rung-good"),
+        element(
+            "rect",
+            x=LEFT,
+            y=TOP,
+            width=max(0.0, min(RIGHT, x(MAY_NOT_NOTICE)) - LEFT),
+            height=BOTTOM - TOP,
+            class_="tilt-lane",
+        ),
+        element(
+            "rect", x=LEFT, y=good_top, width=RIGHT - LEFT, height=max(0.0, good_bottom - good_top), class_="rung-good"
+        ),
         element("line", x1=LEFT, x2=RIGHT, y1=y(limit), y2=y(limit), class_="rung-limit"),
         element("text", f"limit {limit:g}", x=RIGHT, y=y(limit) - 6, class_="front-note end"),
-        element("polyline", points=" ".join(f"{x(m.steps):.1f},{y(m.value):.1f}" for m in ordered), class_="front-line"),
+        element(
+            "polyline", points=" ".join(f"{x(m.steps):.1f},{y(m.value):.1f}" for m in ordered), class_="front-line"
+        ),
         element("line", x1=LEFT, x2=LEFT, y1=TOP, y2=BOTTOM, class_="front-axis"),
         element("line", x1=LEFT, x2=RIGHT, y1=BOTTOM, y2=BOTTOM, class_="front-axis"),
         element("circle", cx=x(0), cy=y(start), r=6, class_="rung-original"),
         element("text", f"{start:.0f}", x=LEFT - 8, y=y(start) + 4, class_="front-note end"),
-        element("text", f"{axis_name}, from the original →", x=(LEFT + RIGHT) / 2, y=HEIGHT - 8, class_="front-note middle"),
+        element(
+            "text", f"{axis_name}, from the original →", x=(LEFT + RIGHT) / 2, y=HEIGHT - 8, class_="front-note middle"
+        ),
         *(element("text", f"{n}", x=x(n), y=BOTTOM + 16, class_="front-note middle") for n in range(1, int(most) + 1)),
-    ]  # fmt: skip
+    ]
     for mark in marks:
         if mark.letter:
             parts.append(element("circle", cx=x(mark.steps), cy=y(mark.value), r=10, class_="front-mark"))

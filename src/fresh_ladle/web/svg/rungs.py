@@ -49,7 +49,11 @@ def rungs(
         parts += [element("line", x1=_LEFT, x2=_RIGHT, y1=y, y2=y, class_="rung-step") for y in _step_heights()]
     band_top, band_bottom = height(now.high), height(now.low)
     band = max(3.0, band_bottom - band_top)
-    parts.append(element("rect", x=_LEFT + 4, y=band_top, width=_RIGHT - _LEFT - 8, height=band, rx=4, class_=f"rung-doubt {tone}"))  # fmt: skip
+    parts.append(
+        element(
+            "rect", x=_LEFT + 4, y=band_top, width=_RIGHT - _LEFT - 8, height=band, rx=4, class_=f"rung-doubt {tone}"
+        )
+    )
     for limit, side in limits:
         parts += _limit_mark(height(limit), side)
     middle = (_LEFT + _RIGHT) / 2

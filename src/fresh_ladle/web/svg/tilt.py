@@ -54,9 +54,17 @@ def stem(step: float, title: str, doubt: tuple[float, float] | None, window: tup
     if doubt is not None and doubt[1] - doubt[0] > 0.3:
         parts.append(element("path", d=_arc(*doubt, LENGTH), class_="tilt-doubt"))
     parts += [
-        element("ellipse", cx=bud_x, cy=bud_y, rx=6, ry=10, transform=f"rotate({lean:.1f} {bud_x:.1f} {bud_y:.1f})", class_=f"tilt-bud {tone_of(step)}"),
+        element(
+            "ellipse",
+            cx=bud_x,
+            cy=bud_y,
+            rx=6,
+            ry=10,
+            transform=f"rotate({lean:.1f} {bud_x:.1f} {bud_y:.1f})",
+            class_=f"tilt-bud {tone_of(step)}",
+        ),
         element("line", x1=6, x2=WIDTH - 6, y1=FOOT_Y, y2=FOOT_Y, class_="tilt-ground"),
-    ]  # fmt: skip
+    ]
     return picture(WIDTH, HEIGHT, title, *parts, class_="tilt")
 
 
@@ -64,7 +72,8 @@ STRIP_CELL, STRIP_HEIGHT, STRIP_REACH = 46.0, 40.0, 19.0
 
 
 def strip(steps: Sequence[tuple[str, float]], title: str) -> Markup:
-    """All axes in one small picture: a bar from the middle to the left for less, to the right for more; up to 4 steps."""
+    """All axes in one small picture: a bar from the middle to the left for less, to the right for more; up to 4
+    steps."""
     parts = []
     for place, (name, step) in enumerate(steps):
         middle = STRIP_CELL * (place + 0.5)
@@ -72,8 +81,15 @@ def strip(steps: Sequence[tuple[str, float]], title: str) -> Markup:
         lane = STRIP_REACH / MOST_STEPS
         parts += [
             element("rect", x=middle - lane, y=2, width=2 * lane, height=16, class_="tilt-lane"),
-            element("rect", x=min(middle, middle + reach), y=5, width=max(1.5, abs(reach)), height=10, class_=f"tilt-bud {tone_of(step)}"),
+            element(
+                "rect",
+                x=min(middle, middle + reach),
+                y=5,
+                width=max(1.5, abs(reach)),
+                height=10,
+                class_=f"tilt-bud {tone_of(step)}",
+            ),
             element("line", x1=middle, x2=middle, y1=1, y2=19, class_="strip-middle"),
             element("text", name, x=middle, y=34, class_="strip-name"),
-        ]  # fmt: skip
+        ]
     return picture(STRIP_CELL * len(steps), STRIP_HEIGHT, title, *parts, class_="strip")

@@ -1,4 +1,5 @@
-"""Two or three versions or recipes side by side: what differs by line, figure, taste step, cost, allergen and caution."""
+"""Two or three versions or recipes side by side: what differs by line, figure, taste step, cost, allergen and
+caution."""
 
 from __future__ import annotations
 
@@ -94,13 +95,16 @@ def beside_view(
     first, others = versions[0], versions[1:]
     had = {a.name for a in first.allergens}
     return BesideView(
-        _line_rows(placed, weights), [_figure_row(n, versions, targets, basis) for n in NUTRIENTS],
-        [tilt_view(v, first, Setting.SIDE_BY_SIDE) for v in others], [cost_words(v, prices) for v in versions],
+        _line_rows(placed, weights),
+        [_figure_row(n, versions, targets, basis) for n in NUTRIENTS],
+        [tilt_view(v, first, Setting.SIDE_BY_SIDE) for v in others],
+        [cost_words(v, prices) for v in versions],
         [", ".join(a.name for a in v.allergens) for v in versions],
         [", ".join(a.name for a in v.allergens if a.name not in had) for v in others],
         [", ".join(sorted(had - {a.name for a in v.allergens})) for v in others],
-        ["; ".join(v.allergens_unchecked) for v in versions], _caution_rows(versions),
-    )  # fmt: skip
+        ["; ".join(v.allergens_unchecked) for v in versions],
+        _caution_rows(versions),
+    )
 
 
 def _line_rows(placed: Sequence[Placed], weights: str) -> list[LineRow]:
@@ -122,10 +126,12 @@ def _row_of(
     free = [row for row in rows if row[column] is None]
     for row in free:
         if any(
-            other is not None and other.line.id == portion.line.id and other.line.food == portion.line.food
+            other is not None
+            and other.line.id == portion.line.id
+            and other.line.food == portion.line.food
             and placed[place].recipe_id == placed[column].recipe_id
             for place, other in enumerate(row)
-        ):  # fmt: skip
+        ):
             return row
     for row in free:
         if portion.line.food and any(other is not None and other.line.food == portion.line.food for other in row):
@@ -165,8 +171,13 @@ def _figure_row(
 
 
 def _figure_cell(
-    nutrient: str, figure: Figure, first: Figure | None, version: Appraisal, original: Appraisal, targets: Sequence[Target]
-) -> FigureCell:  # fmt: skip
+    nutrient: str,
+    figure: Figure,
+    first: Figure | None,
+    version: Appraisal,
+    original: Appraisal,
+    targets: Sequence[Target],
+) -> FigureCell:
     judged = verdicts_of(Stood.of(version, original), targets)
     value = ("" if figure.complete else "at least ") + amount_of(nutrient, figure.value)
     change = percent = ""
@@ -181,7 +192,8 @@ def _figure_cell(
 
 
 def cost_words(version: Appraisal, prices: Mapping[str, float]) -> str:
-    """What a serving costs by the practice's own prices; foods without one are named, and the sum is at least so much."""
+    """What a serving costs by the practice's own prices; foods without one are named, and the sum is at least so
+    much."""
     cost, unpriced = 0.0, list[str]()
     for portion in version.portions:
         food = portion.food

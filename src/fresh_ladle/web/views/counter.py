@@ -1,4 +1,5 @@
-"""The Counter: the recipe at work, seen through the lens, with rungs, tilt, cautions and the one thing worth weighing."""
+"""The Counter: the recipe at work, seen through the lens, with rungs, tilt, cautions and the one thing worth
+weighing."""
 
 from __future__ import annotations
 
@@ -49,8 +50,8 @@ class LineView:
 
 @dataclass(frozen=True, slots=True)
 class LinePanel:
-    """What can be changed on an opened line. `preparations` pairs id with words, `others` can be put on, `foods` are what
-    the line may be counted as."""
+    """What can be changed on an opened line. `preparations` pairs id with words, `others` can be put on, `foods` are
+    what the line may be counted as."""
 
     foods: list[tuple[str, str]]
     preparations: list[tuple[str, str]]
@@ -129,9 +130,15 @@ class CounterView:
 
 
 def counter_view(
-    bench: Workbench, work: Draft, original: Appraisal, profile: Profile | None, lens: str, open_line: str, weights: str,
+    bench: Workbench,
+    work: Draft,
+    original: Appraisal,
+    profile: Profile | None,
+    lens: str,
+    open_line: str,
+    weights: str,
     edits: Sequence[str],
-) -> CounterView:  # fmt: skip
+) -> CounterView:
     """`open_line` is the id of the line whose panel is open, `weights` the unit of weights, `edits` what was done since
     the last version."""
     now = bench.appraise(work.recipe)
@@ -152,23 +159,45 @@ def counter_view(
     school = bench.schools.get(profile.school) if profile else None
     asked = _question_views(bench, now, lens)
     return CounterView(
-        recipe_id=work.recipe_id, title=recipe.title, kind=dishes.BY_ID[recipe.kind].name, kind_id=recipe.kind,
-        servings=f"{now.totals.servings:.3g}", serving_grams=f"{now.totals.serving_grams:,.0f} g",
-        based_on=f"version {work.based_on.number}, {work.based_on.name}" if work.based_on else "", changed=work.changed,
-        revision=work.revision, undo=work.undo, redo=work.redo,
-        lens=lens, lens_name=lens_name(lens), lens_unit=lens_unit(lens), lenses=lens_choices(),
+        recipe_id=work.recipe_id,
+        title=recipe.title,
+        kind=dishes.BY_ID[recipe.kind].name,
+        kind_id=recipe.kind,
+        servings=f"{now.totals.servings:.3g}",
+        serving_grams=f"{now.totals.serving_grams:,.0f} g",
+        based_on=f"version {work.based_on.number}, {work.based_on.name}" if work.based_on else "",
+        changed=work.changed,
+        revision=work.revision,
+        undo=work.undo,
+        redo=work.redo,
+        lens=lens,
+        lens_name=lens_name(lens),
+        lens_unit=lens_unit(lens),
+        lenses=lens_choices(),
         components=list(groups.items()),
-        rungs=rung_views(Stood.of(now, original), targets), tilt=tilt_view(now, original, knowledge=bench.knowledge),
+        rungs=rung_views(Stood.of(now, original), targets),
+        tilt=tilt_view(now, original, knowledge=bench.knowledge),
         questions=asked[:3],
-        more_questions=max(0, len(asked) - 3), weighing=_weighing(now, lens), allergens=now.allergens, allergens_unchecked=now.allergens_unchecked, cautions=now.cautions, standing_note=STANDING_NOTE,
-        profile=profile, school=school.name if school else "", kinds=list(dishes.KINDS),
-        unknown_lines=len(now.problems), serving_by=_serving_by(recipe)[0], serving_value=_serving_by(recipe)[1],
+        more_questions=max(0, len(asked) - 3),
+        weighing=_weighing(now, lens),
+        allergens=now.allergens,
+        allergens_unchecked=now.allergens_unchecked,
+        cautions=now.cautions,
+        standing_note=STANDING_NOTE,
+        profile=profile,
+        school=school.name if school else "",
+        kinds=list(dishes.KINDS),
+        unknown_lines=len(now.problems),
+        serving_by=_serving_by(recipe)[0],
+        serving_value=_serving_by(recipe)[1],
         yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
         celsius_value="" if recipe.served_celsius is None else f"{recipe.served_celsius:g}",
         traps=standing_traps(now, bench.knowledge.traps, school, targets),
-        excluded=_excluded(now, profile), other_limits=other_limits(Stood.of(now, original), targets),
-        edits=[display_amount(edit) for edit in told_briefly(edits)], plans_taken=_plans_taken(edits),
-    )  # fmt: skip
+        excluded=_excluded(now, profile),
+        other_limits=other_limits(Stood.of(now, original), targets),
+        edits=[display_amount(edit) for edit in told_briefly(edits)],
+        plans_taken=_plans_taken(edits),
+    )
 
 
 def _excluded(now: Appraisal, profile: Profile | None) -> list[str]:
@@ -193,9 +222,14 @@ def _panel(line: Line, portion: Portion | None, bench: Workbench, recipe: Recipe
     foods = [(c.food, c.name) for r in found[:1] for c in r.alternatives if c.food != line.food]
     on = {p.id: f"{p.label}: {p.note}" for p in portion.preparations} if portion else {}
     return LinePanel(
-        foods, [(p, on.get(p, labels.get(p, p))) for p in line.preparations], [(p, label) for p, label in labels.items() if p not in line.preparations],
-        f"{line.eaten * 100:g}", line.component, recipe.components, line.batch is not None,
-    )  # fmt: skip
+        foods,
+        [(p, on.get(p, labels.get(p, p))) for p in line.preparations],
+        [(p, label) for p, label in labels.items() if p not in line.preparations],
+        f"{line.eaten * 100:g}",
+        line.component,
+        recipe.components,
+        line.batch is not None,
+    )
 
 
 def _line_view(
@@ -230,9 +264,21 @@ def _batch_view(line: Line, inside: Sequence[Portion], weights: str, panel: Line
     assert line.batch is not None
     grams = Range.exact(sum(p.in_bowl.value for p in inside))
     return LineView(
-        line.id, display_amount(line.amount), f"of {line.batch.recipe.title}", "", None, line.text, ["used as it was kept"],
-        weight_text(grams, weights), "", "clear", None, None, 0, panel=panel,
-    )  # fmt: skip
+        line.id,
+        display_amount(line.amount),
+        f"of {line.batch.recipe.title}",
+        "",
+        None,
+        line.text,
+        ["used as it was kept"],
+        weight_text(grams, weights),
+        "",
+        "clear",
+        None,
+        None,
+        0,
+        panel=panel,
+    )
 
 
 def _serving_by(recipe: Recipe) -> tuple[str, str]:
@@ -277,7 +323,10 @@ def _weighing(now: Appraisal, lens: str) -> Weighing | None:
         return None
     unit = BY_ID[nutrient].unit
     return Weighing(
-        top.line_id, top.name, BY_ID[nutrient].name.lower(), f"{top.share * 100:.0f}%",
+        top.line_id,
+        top.name,
+        BY_ID[nutrient].name.lower(),
+        f"{top.share * 100:.0f}%",
         f"{amount_of(nutrient, figure.low)} to {amount_of(nutrient, figure.high)} {unit}",
         f"{amount_of(nutrient, top.low_if_weighed)} to {amount_of(nutrient, top.high_if_weighed)} {unit}",
-    )  # fmt: skip
+    )

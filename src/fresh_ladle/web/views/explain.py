@@ -57,16 +57,26 @@ def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
         factor = p.factors.get(nutrient)
         origins.append(
             Origin(
-                p.food.name if p.food else p.line.text, p.line.food, grams_text(p.counted), grams_range_text(p.counted), p.route or (p.problem or ""),
-                f"× {factor:g}, {', '.join(x.label for x in p.preparations if nutrient in x.factors)}" if factor else "",
+                p.food.name if p.food else p.line.text,
+                p.line.food,
+                grams_text(p.counted),
+                grams_range_text(p.counted),
+                p.route or (p.problem or ""),
+                (
+                    f"× {factor:g}, {', '.join(x.label for x in p.preparations if nutrient in x.factors)}"
+                    if factor
+                    else ""
+                ),
                 "not determined" if per_100_g is None else f"{amount_of(nutrient, per_100_g)} {meta.unit}",
                 "unknown" if value is None else f"{amount_of(nutrient, value / totals.servings)} {meta.unit}",
-                source.label if source else "", source.grade if source else None,
+                source.label if source else "",
+                source.grade if source else None,
             )
-        )  # fmt: skip
+        )
     how = (
-        f"Each line: grams ÷ 100 × the figure per 100 g. The sum of the batch is divided by {totals.servings:.3g} servings. "
-        "The range holds nine cases in ten: what the amounts may vary, and what foods differ from the table (5% for goods, 10% for produce: defaults)."
+        f"Each line: grams ÷ 100 × the figure per 100 g. The sum of the batch is divided by {totals.servings:.3g}"
+        " servings. The range holds nine cases in ten: what the amounts may vary, and what foods differ from the table"
+        " (5% for goods, 10% for produce: defaults)."
     )
     return Account(
         meta.name,
@@ -101,16 +111,28 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
             grade = Grade.C if ranked or taste is None else taste.grade
         origins.append(
             Origin(
-                p.food.name, p.line.food, grams_text(p.counted), grams_range_text(p.counted), p.route, "",
-                "not known" if brought is None else f"{brought:.3g}", "unknown" if part is None else f"{part:.3g}", source, grade,
+                p.food.name,
+                p.line.food,
+                grams_text(p.counted),
+                grams_range_text(p.counted),
+                p.route,
+                "",
+                "not known" if brought is None else f"{brought:.3g}",
+                "unknown" if part is None else f"{part:.3g}",
+                source,
+                grade,
             )
-        )  # fmt: skip
+        )
     how = (
-        f"{stimulus.value:.3g} {axis.unit} comes from the foods below; the original had {before.value:.3g}. One noticeable step is a change of "
-        f"{axis.weber_from_memory * 100:.0f}% from memory, {axis.weber_side_by_side * 100:.0f}% side by side. {axis.source} (grade {axis.grade})."
+        f"{stimulus.value:.3g} {axis.unit} comes from the foods below; the original had {before.value:.3g}. One"
+        f" noticeable step is a change of {axis.weber_from_memory * 100:.0f}% from memory,"
+        f" {axis.weber_side_by_side * 100:.0f}% side by side. {axis.source} (grade {axis.grade})."
     )
     if (window := windows_of(now, knowledge).get(axis_id)) is not None:
-        how += f" A well-liked {KINDS[now.recipe.kind].name} holds {window.low:g} to {window.high:g} ({window.source}; grade {window.grade})."
+        how += (
+            f" A well-liked {KINDS[now.recipe.kind].name} holds {window.low:g} to {window.high:g} ({window.source};"
+            f" grade {window.grade})."
+        )
     low, high = drift_ranges(now, original)[axis_id]
     if high - low > 0.3:
         how += f" With the doubt of the amounts the change is between {step_text(low)} and {step_text(high)}."
@@ -127,7 +149,8 @@ def _company(axis_id: str, now: Appraisal) -> list[str]:
     """What the rest of the dish does to this taste, strongest first; less than a hundredth is left out."""
     at_work = [(e, e.factor(now.flavor[e.by].value) - 1) for e in INTERACTIONS if e.on == axis_id]
     return [
-        f"{AXIS[e.by].name.capitalize()} {'lifts' if change > 0 else 'hides'} it by about {abs(change) * 100:.0f}%. {e.source} (grade {e.grade})."
+        f"{AXIS[e.by].name.capitalize()} {'lifts' if change > 0 else 'hides'} it by about {abs(change) * 100:.0f}%."
+        f" {e.source} (grade {e.grade})."
         for e, change in sorted(at_work, key=lambda pair: -abs(pair[1]))
         if abs(change) >= 0.01
     ]

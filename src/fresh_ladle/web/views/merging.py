@@ -33,8 +33,12 @@ def merge_view(
         for c in merge(base, mine, theirs).conflicts
     ]
     return MergeView(
-        base_revision, to_document(mine), _said(base, theirs) or ["the same as before, by way of other edits"], _said(base, mine), conflicts
-    )  # fmt: skip
+        base_revision,
+        to_document(mine),
+        _said(base, theirs) or ["the same as before, by way of other edits"],
+        _said(base, mine),
+        conflicts,
+    )
 
 
 def _said(before: Recipe, after: Recipe) -> list[str]:

@@ -94,8 +94,14 @@ def _summary(plan: Plan, hard: Target | None) -> str:
 
 
 def plan_view(
-    plan: Plan, number: int, between: int, now: Appraisal, original: Appraisal, knowledge: Knowledge, prices: Mapping[str, float]
-) -> PlanView:  # fmt: skip
+    plan: Plan,
+    number: int,
+    between: int,
+    now: Appraisal,
+    original: Appraisal,
+    knowledge: Knowledge,
+    prices: Mapping[str, float],
+) -> PlanView:
     steps = []
     for place, step in enumerate(plan.steps, start=1):
         alone = effect_of(now, with_steps(now.recipe, (step,)), original, knowledge)
@@ -106,15 +112,29 @@ def plan_view(
         figure = plan.after.totals.serving[nutrient]
         chances = [p for t, p in plan.meets.items() if t.nutrient == nutrient]
         figures.append(
-            FigureView(BY_ID[nutrient].name, f"{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}", range_text(nutrient, figure),
-                       _chance_words(chances))
-        )  # fmt: skip
+            FigureView(
+                BY_ID[nutrient].name,
+                f"{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}",
+                range_text(nutrient, figure),
+                _chance_words(chances),
+            )
+        )
     hard = hardest(now, tuple(plan.meets))
     return PlanView(
-        number, "" if number >= between else LETTERS[number], plan.name, plan.why, _summary(plan, hard), steps, figures,
-        tilt_view(plan.after, original, knowledge=knowledge), [a.name for a in plan.brings],
-        [c.caution.text for c in plan.cautions], [t.text for t in plan.traps], cost_text(now, plan.after, prices), told_steps(plan.steps),
-    )  # fmt: skip
+        number,
+        "" if number >= between else LETTERS[number],
+        plan.name,
+        plan.why,
+        _summary(plan, hard),
+        steps,
+        figures,
+        tilt_view(plan.after, original, knowledge=knowledge),
+        [a.name for a in plan.brings],
+        [c.caution.text for c in plan.cautions],
+        [t.text for t in plan.traps],
+        cost_text(now, plan.after, prices),
+        told_steps(plan.steps),
+    )
 
 
 def _chance_words(chances: Sequence[float]) -> str:

@@ -40,7 +40,15 @@ def _card(row: Standing, profile: Profile | None) -> ShelfCard:
     figures = {n: (f.figure, f.original) for (n, basis), f in row.figures.items() if basis is Basis.SERVING}
     stood = Stood(row.serving_grams, figures, figure_for)
     return ShelfCard(
-        row.recipe_id, row.title, dishes.BY_ID[row.kind].name, f"{row.servings:.3g}", f"{row.serving_grams:,.0f} g",
-        profile.name if profile else "", row.state, row.changed, row.versions, row.problems,
+        row.recipe_id,
+        row.title,
+        dishes.BY_ID[row.kind].name,
+        f"{row.servings:.3g}",
+        f"{row.serving_grams:,.0f} g",
+        profile.name if profile else "",
+        row.state,
+        row.changed,
+        row.versions,
+        row.problems,
         rung_views(stood, profile.targets if profile else (), small=True),
-    )  # fmt: skip
+    )

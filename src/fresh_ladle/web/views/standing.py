@@ -1,4 +1,5 @@
-"""How a version stands: rungs against the targets and tilt against the original. Shared by every place that shows them."""
+"""How a version stands: rungs against the targets and tilt against the original. Shared by every place that shows
+them."""
 
 from __future__ import annotations
 
@@ -51,7 +52,8 @@ class Stem:
 
 @dataclass(frozen=True, slots=True)
 class Tilt:
-    """The balance of a version: nine stems, a sentence on the whole, and what is out of balance for its kind of dish."""
+    """The balance of a version: nine stems, a sentence on the whole, and what is out of balance for its kind of
+    dish."""
 
     stems: list[Stem]
     sentence: str
@@ -98,15 +100,26 @@ def rung_views(stood: Stood, targets: Sequence[Target], small: bool = False) -> 
         said = verdict_text(judged[0]) if judged else "no target"
         limit = ", ".join(target_text(v.target) for v in judged)
         value = figure_text(nutrient, figure)
-        title = f"{BY_ID[nutrient].name}: {value} a serving, {said}{', ' + limit if limit else ''}; the original {amount_of(nutrient, before)} {BY_ID[nutrient].unit}"
+        title = (
+            f"{BY_ID[nutrient].name}: {value} a serving, {said}{', ' + limit if limit else ''}; the original"
+            f" {amount_of(nutrient, before)} {BY_ID[nutrient].unit}"
+        )
         marks = tuple((_on_a_serving(v.target, stood.serving_grams), v.target.side) for v in judged)
         tone = TONES[judged[0].standing] if judged else "free"
         views.append(
             Rung(
-                nutrient, BY_ID[nutrient].name, rungs(figure, before, marks, tone, title, small), value, range_text(nutrient, figure),
-                amount_of(nutrient, before), said, limit, ", ".join(target_text(v.target, unit=False) for v in judged), tone,
+                nutrient,
+                BY_ID[nutrient].name,
+                rungs(figure, before, marks, tone, title, small),
+                value,
+                range_text(nutrient, figure),
+                amount_of(nutrient, before),
+                said,
+                limit,
+                ", ".join(target_text(v.target, unit=False) for v in judged),
+                tone,
             )
-        )  # fmt: skip
+        )
     return views
 
 
@@ -119,9 +132,16 @@ def other_limits(stood: Stood, targets: Sequence[Target]) -> list[tuple[str, str
     """Limits on figures without a rung of their own, in words with their tone."""
     judged = verdicts_of(stood, [t for t in targets if t.nutrient not in HEADLINE])
     return [
-        (f"{BY_ID[v.target.nutrient].name} {figure_text(v.target.nutrient, stood.figures[v.target.nutrient][0])}, {verdict_text(v)} ({target_text(v.target)})", TONES[v.standing])
+        (
+            (
+                f"{BY_ID[v.target.nutrient].name}"
+                f" {figure_text(v.target.nutrient, stood.figures[v.target.nutrient][0])}, {verdict_text(v)}"
+                f" ({target_text(v.target)})"
+            ),
+            TONES[v.standing],
+        )
         for v in judged
-    ]  # fmt: skip
+    ]
 
 
 def tilt_view(

@@ -112,11 +112,20 @@ def swap_view(made: SwapMade, original: Appraisal, profile: Profile | None, benc
     swap = made.swap
     part = f"{swap.noticed_at * 100:.0f}%"
     return _view(
-        made.effect, original, profile, swap.title, swap.reason, made.line.named or made.line.text,
-        [SCHOOLS[s].name for s in swap.schools], _kept_by(made, profile, bench), swap.repairs,
+        made.effect,
+        original,
+        profile,
+        swap.title,
+        swap.reason,
+        made.line.named or made.line.text,
+        [SCHOOLS[s].name for s in swap.schools],
+        _kept_by(made, profile, bench),
+        swap.repairs,
         f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's judgement: taste it).",
-        f"lines/{made.line.id}/swaps/{swap.id}", {"share": f"{made.share:g}"}, f"{made.line.id}:{swap.id}:{made.share:g}",
-    )  # fmt: skip
+        f"lines/{made.line.id}/swaps/{swap.id}",
+        {"share": f"{made.share:g}"},
+        f"{made.line.id}:{swap.id}:{made.share:g}",
+    )
 
 
 def repair_views(
@@ -133,9 +142,20 @@ def repair_views(
 def _repair_view(made: RepairMade, effect: Effect, original: Appraisal, profile: Profile | None) -> MoveView:
     repair = made.repair
     return _view(
-        effect, original, profile, repair.title, repair.reason, "", [], True, (f"When: {repair.when}.",), "",
-        f"repairs/{repair.id}", {"dose": f"{made.dose:g}"}, "",
-    )  # fmt: skip
+        effect,
+        original,
+        profile,
+        repair.title,
+        repair.reason,
+        "",
+        [],
+        True,
+        (f"When: {repair.when}.",),
+        "",
+        f"repairs/{repair.id}",
+        {"dose": f"{made.dose:g}"},
+        "",
+    )
 
 
 def _view(
@@ -147,12 +167,26 @@ def _view(
     stems = {stem.axis: stem for stem in tilt.stems}
     moved = [stems[axis] for axis in noticed_axes(effect.drift)[:4]]
     return MoveView(
-        title=title, reason=reason, of=of, schools=schools, fits_school=fits_school, steps=tuple(display_amount(step) for step in effect.steps),
-        figures=[_change(effect, n, targets) for n in HEADLINE], sentence=tilt.sentence, moved=moved,
-        strip=strip([(stem.name, stem.step) for stem in tilt.stems], f"Taste after it: {tilt.sentence}"), total=tilt.total,
-        brings=[a.name for a in effect.brings], cautions=[c.caution.text for c in effect.new_cautions],
-        traps=[t.text for t in effect.traps], repairs=tuple(repairs), limits=limits, take=take, values=values, pick=pick,
-    )  # fmt: skip
+        title=title,
+        reason=reason,
+        of=of,
+        schools=schools,
+        fits_school=fits_school,
+        steps=tuple(display_amount(step) for step in effect.steps),
+        figures=[_change(effect, n, targets) for n in HEADLINE],
+        sentence=tilt.sentence,
+        moved=moved,
+        strip=strip([(stem.name, stem.step) for stem in tilt.stems], f"Taste after it: {tilt.sentence}"),
+        total=tilt.total,
+        brings=[a.name for a in effect.brings],
+        cautions=[c.caution.text for c in effect.new_cautions],
+        traps=[t.text for t in effect.traps],
+        repairs=tuple(repairs),
+        limits=limits,
+        take=take,
+        values=values,
+        pick=pick,
+    )
 
 
 def _change(effect: Effect, nutrient: str, targets: tuple[Target, ...]) -> FigureChange:

@@ -30,11 +30,24 @@ def tour_view(where: str, recipe_id: int, lens: str, versions: int, edits: Seque
     nudged = any(" → " in edit and not edit.startswith(("swap: ", "plan: ", "repair: ")) for edit in edits)
     adapted = versions > 1
     steps = [
-        TourStep("Find the culprit", "Press 2, or tap sodium: each line shows its share of the sodium in a serving. One of them leads.", lens == "sodium_mg" or swapped or adapted),
-        TourStep("Swap it", "Tap the swaps of the line that leads. Each says what it does to the figures and to the taste. Take one.", swapped or adapted),
-        TourStep("Nudge an amount", "Put the cursor in an amount and press ↑ or ↓: one kitchen step more or less. The rungs and the balance follow.", nudged or adapted),
+        TourStep(
+            "Find the culprit",
+            "Press 2, or tap sodium: each line shows its share of the sodium in a serving. One of them leads.",
+            lens == "sodium_mg" or swapped or adapted,
+        ),
+        TourStep(
+            "Swap it",
+            "Tap the swaps of the line that leads. Each says what it does to the figures and to the taste. Take one.",
+            swapped or adapted,
+        ),
+        TourStep(
+            "Nudge an amount",
+            "Put the cursor in an amount and press ↑ or ↓: one kitchen step more or less. The rungs and the balance"
+            " follow.",
+            nudged or adapted,
+        ),
         TourStep("Keep it", "Press k, give the version a name, and keep it. The original stays as it was.", adapted),
         TourStep("Compare and print", "Side by side shows what changed; the Card is the sheet to hand out.", False),
-    ]  # fmt: skip
+    ]
     number = next((n for n, step in enumerate(steps, 1) if not step.done), len(steps))
     return TourView(steps, number)
