@@ -1,4 +1,4 @@
-"""One formatter for each language of the workbench. Writes the files in place; with --check it only names those that differ."""
+"""One formatter for each language. Writes the files in place; with --check it only names those that differ."""
 
 from __future__ import annotations
 

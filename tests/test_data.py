@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 import pytest
 
 from fresh_ladle.core.foods.pantry import Pantry
@@ -10,7 +12,7 @@ from fresh_ladle.core.nutrients.nutrient import HEADLINE
 from fresh_ladle.data import load
 from fresh_ladle.data.load import DataError, load_starting_points
 from fresh_ladle.store.standing import TARGETED
-from fresh_ladle.web.routes.targets import EATEN_AS
+from fresh_ladle.web.forms.profile import EatenAs
 
 # Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol, gums, and three
 # spices whose carbohydrate the table counts at a lower factor.
@@ -135,7 +137,7 @@ def test_starting_points_are_sourced_and_shares_of_the_day_are_all_the_same_shar
     shares = {"a tenth": 10, "a quarter": 4, "a twentieth": 20}
     for point in load_starting_points():
         assert len(point.source) > 20
-        assert point.eaten_as in EATEN_AS
+        assert point.eaten_as in get_args(EatenAs)
         assert {t.nutrient for t in point.targets} <= set(TARGETED)
         for words, parts in shares.items():
             if f", {words} of the day" in point.name:

@@ -139,6 +139,29 @@ def test_another_profile_and_what_it_leaves_out_decide(shelf: sqlite3.Connection
     assert found(shelf, profile_id=per_100_g, meeting=Meeting.MEETS) == ["Bean dip", "Cucumber salad"]
 
 
+def test_what_may_hold_anything_is_never_said_to_be_free_of_it(tmp_path: Path, kitchen: Kitchen) -> None:
+    """A row of the composition table has no allergens on record, and a line not understood may bring any."""
+    bench = Workbench(tmp_path / "bench.db")
+    bare = next(food.key for food in bench.knowledge.pantry if not food.in_pantry)
+    limits = (Target("sodium_mg", Side.AT_MOST, 2000),)
+    with bench.store() as connection:
+        strict = save_profile(connection, "p", "dip", "keep-good-fat", limits, exclusions=frozenset({"sesame"}))
+        known = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g"}), strict)
+        table_only = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g", bare: "1 g"}), strict)
+        lost = replace(kitchen.recipe({"cucumber-peeled": "100 g"}).lines[0], id="l2", food=None)
+        unread = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g"}).with_added([lost]), strict)
+        assert bench.work_out_standings() == 0
+
+        def ids(**asked: object) -> set[int]:
+            return {row.recipe_id for row in shelf_page(connection, ShelfQuestion(**asked), 0, 9).rows}  # type: ignore[arg-type]
+
+        assert ids() == {known, table_only, unread}
+        assert ids(free_from=("sesame",)) == {known}
+        assert shelf_page(connection, ShelfQuestion(free_from=("sesame",)), 0, 9).unsure == 2
+        assert ids(meeting=Meeting.MEETS) == {known}
+        assert table_only in ids(meeting=Meeting.CLOSE)
+
+
 def test_states_follow_the_newest_version(shelf: sqlite3.Connection) -> None:
     assert found(shelf, state="to adapt") == ["Bean dip", "Cucumber salad", "Tahini dip"]
     now = edit(shelf, 1, 1, lambda r: r.without_line("l2"))

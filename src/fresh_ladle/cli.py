@@ -28,7 +28,7 @@ from fresh_ladle.core.school import SALT_BY_ID as SALT_SCHOOLS
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.any_recipe import recipe_text_from_file
 from fresh_ladle.formats.composition import Release
-from fresh_ladle.formats.limits import MOST_BYTES, FileError
+from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 from fresh_ladle.report import comparison_report, figures_report, plan_report, plans_report, reading_report
 from fresh_ladle.store.backups import back_up, restore
 from fresh_ladle.store.bundle import everything, restore_everything
@@ -47,7 +47,7 @@ class _NotUnderstood(Exception):
 
 def _text_of(path: Path) -> str:
     try:
-        data = path.read_bytes() if str(path) != "-" else sys.stdin.buffer.read(MOST_BYTES + 1)
+        data = path.read_bytes() if str(path) != "-" else sys.stdin.buffer.read(MAX_FILE_BYTES + 1)
     except OSError as error:
         raise _NotUnderstood(f"{path}: {error.strerror or error}") from None
     try:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import socket
 import threading
 from collections.abc import Iterator
@@ -43,12 +44,23 @@ def demo_database(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return path
 
 
+class PageReader(TestClient):
+    """A client that reads pages as a browser does: line breaks of the source between tags and text do not count."""
+
+    def request(self, *args, **kwargs):  # type: ignore[no-untyped-def]
+        response = super().request(*args, **kwargs)
+        if response.headers.get("content-type", "").startswith("text/html"):
+            text = re.sub(r"(?<=>)\s*\n\s*|\s*\n\s*(?=[<>])", "", response.text)
+            response._text = re.sub(r"\s+", " ", text)
+        return response
+
+
 @pytest.fixture
 def client(tmp_path: Path, demo_database: Path) -> Iterator[TestClient]:
     copy(demo_database, tmp_path / "demo.db")
     app = create_app(tmp_path / "demo.db")
-    yield TestClient(app, raise_server_exceptions=False)
-    app.state.workbench.jobs.stop_all()
+    yield PageReader(app, raise_server_exceptions=False)
+    app.state.workbench.close()
 
 
 @contextmanager
@@ -67,7 +79,7 @@ def served(app: FastAPI) -> Iterator[str]:
     finally:
         server.should_exit = True
         thread.join()
-        app.state.workbench.jobs.stop_all()
+        app.state.workbench.close()
 
 
 @pytest.fixture(scope="session")

@@ -105,7 +105,7 @@ def test_served_colder_is_a_property_of_the_recipe(client: TestClient) -> None:
     assert 'value="4"' in client.get("/recipes/1").text
     form["revision"] = revision_of(client, 1)
     answer = client.post("/recipes/1/serving", data={**form, "served_celsius": "hot"}, headers=HTMX)
-    assert "not a temperature" in answer.text
+    assert "temperature: “hot” is not a number" in answer.text
 
 
 def test_every_number_of_the_flavor_model_is_shown(client: TestClient) -> None:

@@ -13,9 +13,12 @@ from playwright.sync_api import Page, expect
 from tests.web.test_routes import revision_of
 
 HTMX = {"HX-Request": "true"}
-ASKED = {
-    "limit_sodium_mg": "330",
-    "side_sodium_mg": "at most",
+ASKED: dict[str, str | list[str]] = {
+    "nutrient": ["sodium_mg"],
+    "least": [""],
+    "most": ["330"],
+    "basis": ["serving"],
+    "firmness": ["hard"],
     "school": "keep-good-fat",
     "max_changes": "4",
     "chance": "0.8",
@@ -34,7 +37,7 @@ def settled(client: TestClient, url: str, at_work: str) -> str:
     raise AssertionError("the search did not end")
 
 
-def looked_for(client: TestClient, recipe: int, **asked: str) -> tuple[str, str]:
+def looked_for(client: TestClient, recipe: int, **asked: str | list[str]) -> tuple[str, str]:
     page = client.post(f"/recipes/{recipe}/plans", data={**ASKED, **asked})
     assert page.status_code == 200
     job = re.search(r"/plans/(\d+)", page.text.split('id="plans"')[1])
@@ -75,7 +78,7 @@ def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
 
 
 def test_no_plan_says_why_and_offers_what_would_do(client: TestClient) -> None:
-    _, shown = looked_for(client, 8, limit_sodium_mg="60")
+    _, shown = looked_for(client, 8, most=["60"])
     assert "No plan holds" in shown
     assert "Sodium cannot go below" in shown
     assert "Ask for sodium at most" in shown
@@ -84,15 +87,17 @@ def test_no_plan_says_why_and_offers_what_would_do(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("sent", "said"),
     [
-        ({"limit_sodium_mg": ""}, "a target or something to leave out"),
-        ({"limit_sodium_mg": "lots"}, "is not a target"),
+        ({"most": [""]}, "a target or something to leave out"),
+        ({"most": ["lots"]}, "is not a number"),
         ({"max_changes": "99"}, "1 to 12 changes"),
         ({"max_changes": "1e999"}, "is not a number"),
         ({"chance": "nan"}, "is not a number"),
         ({"also": "gravel"}, "neither an allergen nor a food"),
     ],
 )
-def test_what_cannot_be_asked_is_refused_in_words(sent: dict[str, str], said: str, client: TestClient) -> None:
+def test_what_cannot_be_asked_is_refused_in_words(
+    sent: dict[str, str | list[str]], said: str, client: TestClient
+) -> None:
     answer = client.post("/recipes/8/plans", data={**ASKED, **sent})
     assert answer.status_code == 422
     assert said in answer.text
@@ -136,7 +141,7 @@ def test_a_school_of_ones_own_can_be_planned_with(client: TestClient) -> None:
         data={"name": "Depot lean", "creed": "Oil by the teaspoon, nothing salty.", "refuses": ["oil", "salt"]},
     )
     assert "Depot lean" in client.get("/recipes/8/plans").text
-    _, shown = looked_for(client, 8, school="own-depot-lean", limit_sodium_mg="350")
+    _, shown = looked_for(client, 8, school="own-depot-lean", most=["350"])
     assert "Closest in taste" in shown
     assert "Nothing was saved" in client.post("/schools", data={"name": "!!"}).text
 

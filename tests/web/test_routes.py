@@ -9,6 +9,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from fresh_ladle.cli import main
+from tests.web.sent import limits, own_food
 
 PAGES = [
     "/",
@@ -148,7 +149,7 @@ def test_what_is_not_a_recipe_is_refused_and_given_back(text: str, says: str, cl
 
 @pytest.mark.parametrize(
     ("servings", "says"),
-    [("0", "more than 0"), ("-4", "more than 0"), ("many", "must be a number"), ("nan", "more than 0")],
+    [("0", "more than 0"), ("-4", "more than 0"), ("many", "must be a number"), ("nan", "must be a number")],
 )
 def test_a_servings_count_that_cannot_be_is_refused(servings: str, says: str, client: TestClient) -> None:
     shelf = client.get("/").text
@@ -219,30 +220,29 @@ def test_a_swap_is_taken_and_kept_as_a_version(client: TestClient) -> None:
 
 
 def test_targets_are_checked_before_they_are_saved(client: TestClient) -> None:
+    rows = {"sodium_mg_most": "100", "sodium_mg_least": "5", "sodium_mg_basis": "100 g", "fiber_g_least": "2,5"}
     good = {
         "name": "Snack",
         "eaten_as": "snack",
         "school": "lean-dairy",
-        "sodium_mg_most": "100",
-        "sodium_mg_least": "5",
-        "sodium_mg_basis": "100 g",
-        "fiber_g_least": "2,5",
-        "fiber_g_firmness": "soft",
         "out": ["sesame"],
         "foods_out": "feta",
+        **limits(**rows, fiber_g_firmness="soft"),
     }
     saved = client.post("/targets", data=good).text
     for said in ("Snack", "sodium at most 100 mg in 100 g", "fiber rather at least 2.5 g", "without feta, sesame"):
         assert said in saved
     assert "is there already" in client.post("/targets", data=good).text
-    assert "not a number" in client.post("/targets", data={**good, "name": "Other", "sodium_mg_most": "few"}).text
+    for changed, says in (
+        ({"sodium_mg_most": "few"}, "not a number"),
+        ({"sodium_mg_least": "500"}, "cannot be at least 500"),
+        ({"fiber_g_least": "-1"}, "not a limit a serving can have"),
+    ):
+        assert says in client.post("/targets", data={**good, "name": "Other", **limits(**{**rows, **changed})}).text
     again = client.post("/targets", data={**good, "name": "Other", "foods_out": "gravel"}).text
     assert "neither an allergen nor a food" in again
     assert 'value="2,5"' in again, "what was typed is still there"
-    assert (
-        "cannot be at least 500"
-        in client.post("/targets", data={**good, "name": "Other", "sodium_mg_least": "500"}).text
-    )
+    assert "did not arrive whole" in client.post("/targets", data={**good, "name": "Other", "least": ["1"]}).text
     bare = {"name": "Other", "eaten_as": "snack", "school": "lean-dairy"}
     assert "at least one limit" in client.post("/targets", data=bare).text
     assert "Other" not in client.get("/targets").text
@@ -305,21 +305,8 @@ def test_servings_by_count_weight_or_volume(by: str, size: str, says: str, clien
     assert says in client.post("/recipes/2/serving", data=form, headers=HTMX).text
 
 
-LABEL = {
-    "name": "House tahini",
-    "like": "tahini",
-    "serving": "30",
-    "rounding": "us",
-    "energy_kcal": "180",
-    "sodium_mg": "5",
-    "fat_g": "16",
-    "fiber_g": "3",
-    "protein_g": "6",
-}
-
-
 def test_an_own_food_from_a_label(client: TestClient) -> None:
-    shown = client.post("/foods/new", data=LABEL).text
+    shown = client.post("/foods/new", data=own_food()).text
     assert "600 kcal" in shown
     assert "House tahini" in client.get("/foods?q=house").text
     assert (
@@ -341,7 +328,7 @@ def test_an_own_food_from_a_label(client: TestClient) -> None:
     ],
 )
 def test_a_wrong_label_is_refused_whole(change: dict[str, str], says: str, client: TestClient) -> None:
-    assert says in client.post("/foods/new", data={**LABEL, **change}).text
+    assert says in client.post("/foods/new", data=own_food(**change)).text
     assert client.get("/foods/own-house-tahini").status_code == 404
 
 
@@ -349,7 +336,7 @@ def test_two_own_foods_never_become_one(client: TestClient) -> None:
     """Names that leave nothing for an address, and names alike but for their accents, each keep a food of their own."""
     names = ["自家製ドレッシング", "Домашний соус", "House tahini", "House tahíni", "house-tahini"]
     keys = [
-        client.post("/foods/new", data={**LABEL, "name": name, "sodium_mg": str(n)}).url.path
+        client.post("/foods/new", data=own_food(name=name, sodium_mg=str(n))).url.path
         for n, name in enumerate(names, start=11)
     ]
     assert len(set(keys)) == len(names)
@@ -360,16 +347,19 @@ def test_two_own_foods_never_become_one(client: TestClient) -> None:
 
 
 def test_an_own_food_is_changed_by_its_own_form_only(client: TestClient) -> None:
-    client.post("/foods/new", data=LABEL)
-    again = client.post("/foods/new", data={**LABEL, "name": "HOUSE TAHINI", "fat_g": "1", "note": "typed with care"})
+    client.post("/foods/new", data=own_food())
+    again = client.post("/foods/new", data=own_food(name="HOUSE TAHINI", fat_g="1", note="typed with care"))
     assert again.status_code == 422
     assert "is there already" in again.text
     assert "typed with care" in again.text, "what was typed stays"
     assert "53.3 g" in client.get("/foods/own-house-tahini").text
     form = client.get("/foods/own-house-tahini/change").text
-    fields = dict(re.findall(r'name="(\w+)"[^>]*? value="([^"]*)"', form)) | {"rounding": "exact"}
-    assert fields["fat_g"] == "53.3333"
-    changed = client.post("/foods/new", data={**fields, "sodium_mg": "20"})
+    figures = dict(re.findall(r'name="nutrient" value="(\w+)">\s*<input [^>]*?value="([^"]*)"', form))
+    assert figures["fat_g"] == "53.3333"
+    figures["sodium_mg"] = "20"
+    sent = own_food(key="own-house-tahini", serving="100", rounding="exact")
+    sent |= {"nutrient": list(figures), "figure": list(figures.values())}
+    changed = client.post("/foods/new", data=sent)
     assert changed.url.path == "/foods/own-house-tahini"
     assert "20 mg" in changed.text
     assert "51.7 to 55" in changed.text, "a figure left as it stood keeps the range of its label"

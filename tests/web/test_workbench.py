@@ -22,6 +22,8 @@ from fastapi.testclient import TestClient
 from fresh_ladle.store.database import connect
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.web.app import create_app
+from tests.web.conftest import PageReader
+from tests.web.sent import limits
 from tests.web.test_routes import HTMX, read_in, revision_of
 
 
@@ -116,7 +118,7 @@ def test_a_line_is_opened_prepared_eaten_in_part_moved_and_placed(client: TestCl
     assert '<option value="cucumber-peeled">' in as_other
     assert "80% eaten" in as_other, "what was said of the line stays"
     assert "between 0 and 100%" in post("eaten", percent="120")
-    assert "not a share in percent" in post("eaten", percent="most")
+    assert "“most” is not a number" in post("eaten", percent="most")
     assert "peel" in post("preparation", preparation="peel")
     moved = post("move", by="-1")
     assert moved.index('data-line="l2"') < moved.index('data-line="l1"')
@@ -222,7 +224,7 @@ def test_settings_hold_and_what_cannot_be_is_refused(client: TestClient) -> None
 
 
 def test_an_empty_practice_opens_on_the_tour_once(tmp_path: Path) -> None:
-    client = TestClient(create_app(tmp_path / "empty.db"))
+    client = PageReader(create_app(tmp_path / "empty.db"))
     assert "three minutes" in client.get("/").text
     counter = client.post("/first/begin")
     recipe = int(str(counter.url).rsplit("/", 1)[1])
@@ -245,7 +247,7 @@ def test_an_empty_practice_opens_on_the_tour_once(tmp_path: Path) -> None:
 
 
 def test_the_tour_can_be_skipped_for_good(tmp_path: Path) -> None:
-    client = TestClient(create_app(tmp_path / "empty.db"))
+    client = PageReader(create_app(tmp_path / "empty.db"))
     assert "The shelf is empty" in client.post("/first/skip").text
     assert "The shelf is empty" in client.get("/").text
 
@@ -309,7 +311,6 @@ BEYOND = "9" * 30
     [
         f"/?start={BEYOND}",
         f"/recipes/{BEYOND}",
-        f"/targets?edit={BEYOND}",
         f"/beside?x={'9' * 18}.1",
         f"/recipes/4/card?version_number={BEYOND}",
     ],
@@ -322,5 +323,5 @@ def test_a_profile_taken_away_in_another_tab_is_no_stumbling_block(client: TestC
     gone = "777"
     serving = {"size": "4", "by": "count", "kind": "slaw", "profile_id": gone, "revision": revision_of(client, 4)}
     assert client.post("/recipes/4/serving", data=serving, headers=HTMX).status_code == 200
-    changed = {"id": gone, "name": "Again", "eaten_as": "dip", "school": "lean-dairy", "sodium_mg_most": "90"}
+    changed = {"id": gone, "name": "Again", "eaten_as": "dip", "school": "lean-dairy", **limits(sodium_mg_most="90")}
     assert "sodium at most 90 mg" in client.post("/targets", data=changed).text

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.amounts.could_be import CouldBe
 from fresh_ladle.core.amounts.preparation import PreparationTable
@@ -16,7 +17,7 @@ from fresh_ladle.core.flavor.windows import Windows
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Target
 from fresh_ladle.core.nutrients.totals import Doubt, Figure, Totals, figure_per_100_g, totals, what_to_weigh
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.food_trap import FoodTrap
 from fresh_ladle.core.swaps.repair import Repair
 from fresh_ladle.core.swaps.swap import Swap
@@ -48,7 +49,11 @@ class Appraisal:
     cautions: list[RaisedCaution]
 
     def portion(self, line_id: str) -> Portion:
-        return next(p for p in self.portions if p.line.id == line_id)
+        """Raises RecipeError when the recipe has no such line, or has it no more."""
+        found = next((p for p in self.portions if p.line.id == line_id), None)
+        if found is None:
+            raise RecipeError(f"there is no line {line_id!r} in {self.recipe.title}")
+        return found
 
     def figure_for(self, target: Target) -> Figure:
         """The figure a target speaks of: in a serving, or in 100 g."""
@@ -98,3 +103,17 @@ def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
         allergens(p.food for p in weighed if p.food is not None),
         raised(knowledge.cautions, weighed, per_serving),
     )
+
+
+def check_known(recipe: Recipe, knowledge: Knowledge) -> None:
+    """Raises RecipeError naming a kind of dish, a food or a preparation that this workbench does not know."""
+    if recipe.kind not in dishes.BY_ID:
+        raise RecipeError(f"no kind of dish is called {recipe.kind!r}")
+    for line in recipe.lines:
+        if line.food is not None and line.food not in knowledge.pantry:
+            raise RecipeError(f"{line.text!r}: no food is called {line.food!r}")
+        for preparation in line.preparations:
+            if preparation not in knowledge.preparations.labels:
+                raise RecipeError(f"{line.text!r}: no preparation is called {preparation!r}")
+        if line.batch is not None:
+            check_known(line.batch.recipe, knowledge)

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from fresh_ladle.core.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.sentences import capitalized
 
 MOST_NAMED = 3
 """Changes that a short account names before it only counts."""
@@ -14,7 +15,7 @@ MOST_NAMED = 3
 def name_of(line: Line) -> str:
     """What the cook calls the line, with a capital."""
     name = line.named or line.text
-    return name[:1].upper() + name[1:]
+    return capitalized(name)
 
 
 def changes_between(before: Recipe, after: Recipe) -> list[str]:

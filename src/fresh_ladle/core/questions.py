@@ -11,6 +11,7 @@ from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.totals import Totals, line_figures
 from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.sentences import capitalized
 
 LEAST_SHARE = 0.01
 """A question that moves the figure by less than this share of it is not worth a tap."""
@@ -77,7 +78,7 @@ def _about_food(
             (
                 text
                 if named.split()[-1].rstrip("s").lower() in text.lower()
-                else f"{named[:1].upper()}{named[1:]}: {text[:1].lower()}{text[1:]}"
+                else f"{capitalized(named)}: {text[:1].lower()}{text[1:]}"
             ),
             stake,
             answers,
@@ -105,7 +106,7 @@ def _about_amount(portion: Portion, figures: Totals, nutrient: str, least: float
     )
     named = line.named or food.kitchen_name
     said = line.amount or "to taste"
-    return [Question(line.id, "amount", f"{named[:1].upper()}{named[1:]}, “{said}”: about how much?", stake, answers)]
+    return [Question(line.id, "amount", f"{capitalized(named)}, “{said}”: about how much?", stake, answers)]
 
 
 def _likely(low: float, typical: float, high: float) -> list[float]:

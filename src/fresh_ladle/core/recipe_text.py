@@ -12,6 +12,7 @@ from fresh_ladle.core.amounts.quantity import read_quantity
 from fresh_ladle.core.amounts.reading import LineReading, Reader
 from fresh_ladle.core.amounts.units import Region
 from fresh_ladle.core.recipe import MOST_LINES, Recipe, RecipeError
+from fresh_ladle.core.sentences import capitalized
 
 MOST_CHARACTERS = 60_000
 _HEADING = re.compile(
@@ -61,7 +62,8 @@ def read_recipe(
             continue
         elif match := _HEADING.match(line):
             heading = match["marked"] or match["ended"] or match["named"]
-            component = heading.strip().rstrip(":").capitalize()
+            name = heading.strip().rstrip(":")
+            component = capitalized(name.lower() if name.isupper() else name)
         else:
             readings += reader.read_line(line, component, region)
     if not readings:

@@ -15,6 +15,7 @@ from typing import Any
 from fresh_ladle.core.amounts.could_be import CouldBe
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
 from fresh_ladle.core.appraisal import Knowledge
+from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
 from fresh_ladle.core.dishes import BY_ID as KINDS
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
@@ -27,6 +28,7 @@ from fresh_ladle.core.plans.wanted import target_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.school import BY_ID as SCHOOLS
 from fresh_ladle.core.swaps.food_trap import CONCERNS, FoodTrap
+from fresh_ladle.core.swaps.incoming import Placement, Timing
 from fresh_ladle.core.swaps.repair import Addition, Repair
 from fresh_ladle.core.swaps.roles import ROLES
 from fresh_ladle.core.swaps.swap import GOALS, Incoming, Swap
@@ -119,10 +121,17 @@ def _split(text: str) -> tuple[str, ...]:
     return tuple(part.strip() for part in text.split(";") if part.strip())
 
 
+def _allergens(text: str, place: str) -> frozenset[str]:
+    found = frozenset(_split(text))
+    if unknown := {a for a in found if allergen_group(a) not in ALLERGENS}:
+        raise DataError(f"{place}: no allergen is called {', '.join(sorted(unknown))}")
+    return found
+
+
 def _traits() -> dict[str, Traits]:
     return {
         row["key"]: Traits(
-            allergens=frozenset(_split(row["allergens"])),
+            allergens=_allergens(row["allergens"], f"traits.csv ({row['key']})"),
             added_fat=row["added_fat"] == "1",
             added_salt=row["added_salt"] == "1",
             added_sugar=_number(row["added_sugar"], f"traits.csv ({row['key']}), added_sugar"),
@@ -261,11 +270,22 @@ def _toml(name: str) -> dict[str, Any]:
     return tomllib.loads((files("fresh_ladle.data") / name).read_text(encoding="utf-8"))
 
 
+def _placement(part: dict[str, Any], place: str) -> Placement:
+    """Where what comes in is put; its words and its placement must say the same."""
+    placement = Placement(part.get("placement", Placement.MIXED_IN))
+    if (placement is Placement.ON_TOP) != ("on top" in part.get("how", "")):
+        raise DataError(f"{place}: {part['food']} is {placement.value}, but it reads {part.get('how', '')!r}")
+    return placement
+
+
 def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Swap:
     place = f"swaps.toml ({row['id']})"
     out = sets[row["out"]] if isinstance(row["out"], str) else row["out"]
     incoming = tuple(
-        Incoming(part["food"], part["per_gram"], part.get("how", ""), part.get("preparation", "")) for part in row["in"]
+        Incoming(
+            part["food"], part["per_gram"], part.get("how", ""), part.get("preparation", ""), _placement(part, place)
+        )
+        for part in row["in"]
     )
     for key in [*out, *(i.food for i in incoming if not i.food.startswith("@"))]:
         if key not in pantry:
@@ -378,7 +398,9 @@ def load_repairs() -> tuple[Repair, ...]:
     pantry, found = load_pantry(), []
     for row in _toml("repairs.toml")["repair"]:
         place = f"repairs.toml ({row['id']})"
-        additions = tuple(Addition(a["food"], a["per_100_g"], a.get("how", "")) for a in row.get("add", ()))
+        additions = tuple(
+            Addition(a["food"], a["per_100_g"], a.get("how", ""), _placement(a, place)) for a in row.get("add", ())
+        )
         if row["axis"] not in {*AXIS_IDS, *NUTRIENT_IDS} or row["mends"] not in ("low", "high"):
             raise DataError(f"{place}: no taste or figure {row['axis']!r}, or it mends neither low nor high")
         for addition in additions:
@@ -394,6 +416,7 @@ def load_repairs() -> tuple[Repair, ...]:
                 frozenset(row["courses"]),
                 row["when"],
                 row["reason"],
+                Timing(row.get("timing", Timing.WITH_THE_BASE)),
                 row.get("to_surface", 0.0),
             )
         )

@@ -5,14 +5,14 @@ from __future__ import annotations
 from pathlib import PurePath
 
 from fresh_ladle.formats.json_ld import looks_like_json_ld, recipe_text_from_json_ld
-from fresh_ladle.formats.limits import MOST_BYTES, FileError, decoded
+from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError, decoded
 from fresh_ladle.formats.sheet import recipe_text_from_csv, recipe_text_from_xlsx
 
 
 def recipe_text_from_file(data: bytes, name: str) -> str:
     """Plain recipe text from a file, by what is in it and by its name. Raises FileError saying what is wrong."""
-    if len(data) > MOST_BYTES:
-        raise FileError(f"this file has {len(data) / 1e6:.0f} MB; a recipe file has at most {MOST_BYTES / 1e6:.0f}")
+    if len(data) > MAX_FILE_BYTES:
+        raise FileError(f"this file has {len(data) / 1e6:.0f} MB; a recipe file has at most {MAX_FILE_BYTES / 1e6:.0f}")
     path = PurePath(name)
     if data.startswith(b"PK"):
         return recipe_text_from_xlsx(data, _title(path))

@@ -44,7 +44,7 @@ def recipe_text_from_json_ld(text: str) -> str:
 
 def _documents(text: str) -> list[Any]:
     documents, problem = [], ""
-    for script in _scripts(text) or [text]:
+    for script in _scripts(text):
         # Pages often leave comment marks and raw line breaks inside the block.
         cleaned = re.sub(r"^\s*(?:<!--|//<!\[CDATA\[)|(?:-->|//\]\]>)\s*$", "", script.strip())
         try:
@@ -55,15 +55,15 @@ def _documents(text: str) -> list[Any]:
             problem = "nested too deep"
         except ValueError:
             problem = "a number with thousands of digits"
-    if not documents:
+    if problem and not documents:
         raise FileError(f"this is not valid JSON ({problem})")
     return documents
 
 
 def _scripts(text: str) -> list[str]:
-    """What the JSON-LD blocks of a web page hold; nothing for what is no page."""
+    """What the JSON-LD blocks of a web page hold; bare JSON as it is."""
     if text.lstrip()[:1] in ("{", "["):
-        return []
+        return [text]
     try:
         page = html.document_fromstring(text.encode("utf-8", "replace"), parser=html.HTMLParser(encoding="utf-8"))
     except (etree.ParserError, etree.XMLSyntaxError):

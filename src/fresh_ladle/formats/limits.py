@@ -5,23 +5,23 @@ from __future__ import annotations
 import io
 import zipfile
 
-MOST_BYTES = 8_000_000
-MOST_UNPACKED = 400_000_000
-MOST_RATIO = 200
+MAX_FILE_BYTES = 8_000_000
+MAX_UNPACKED_BYTES = 400_000_000
+MAX_RATIO = 200
 
 
 class FileError(ValueError):
     """The file cannot be read; the message says why and what to do."""
 
 
-def checked_zip(data: bytes, most_unpacked: int = MOST_UNPACKED) -> zipfile.ZipFile:
+def checked_zip(data: bytes, most_unpacked: int = MAX_UNPACKED_BYTES) -> zipfile.ZipFile:
     """A zip archive whose contents are of sane size. Raises FileError for a bomb or for what is no archive."""
     try:
         archive = zipfile.ZipFile(io.BytesIO(data))
     except zipfile.BadZipFile:
         raise FileError("this is not a readable archive: save or download it again") from None
     unpacked = sum(entry.file_size for entry in archive.infolist())
-    if unpacked > most_unpacked or (data and unpacked / len(data) > MOST_RATIO):
+    if unpacked > most_unpacked or (data and unpacked / len(data) > MAX_RATIO):
         raise FileError(
             f"this archive unpacks to {unpacked / 1e6:,.0f} MB, more than such a file ever holds; it was not opened"
         )

@@ -9,15 +9,12 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.nutrients.nutrient import HEADLINE
-from fresh_ladle.core.nutrients.targets import Basis, Side, Target
+from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
+from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.school import School, allows
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.drafts import Draft
-
-TARGETED = (*HEADLINE, "saturated_fat_g", "added_sugars_g")
-"""Figures that a target profile may limit."""
 
 
 class Meeting(StrEnum):
@@ -98,7 +95,7 @@ def standing_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Iter
     names = dict.fromkeys(
         text for p in now.portions for text in (p.food.name if p.food else "", p.line.named or p.line.text) if text
     )
-    holds = {f"allergen:{a.id.partition(':')[0]}" for a in now.allergens}
+    holds = {f"allergen:{allergen_group(a.id)}" for a in now.allergens}
     holds |= {f"food:{food.key}" for food in foods}
     holds |= {f"refused:{s.id}" for s in schools if any(not allows(s, food) for food in foods)}
     return Standing(
@@ -217,13 +214,21 @@ EXISTS (SELECT 1 FROM profile p, json_each(p.exclusions) e
 JOIN standing_holds h ON h.what IN ('allergen:' || e.value, 'food:' || e.value) AND h.recipe_id = s.recipe_id
 WHERE p.id = coalesce(:profile, r.profile_id))
 """
+_UNSURE_OF_EXCLUSIONS = f"""
+(NOT s.allergens_known AND EXISTS (SELECT 1 FROM profile p, json_each(p.exclusions) e
+WHERE p.id = coalesce(:profile, r.profile_id) AND e.value IN ({", ".join(f"'{allergen}'" for allergen in ALLERGENS)})))
+"""
 _FAILS = f"(EXISTS (SELECT 1 {_AGAINST} AND {_MISSED}) OR {_EXCLUDED})"
 _MEETING = {
     Meeting.MEETS: (
         f"EXISTS (SELECT 1 {_AGAINST}) AND NOT EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_EXCLUDED}"
+        f" AND NOT {_UNSURE_OF_EXCLUSIONS}"
     ),
     Meeting.MISSES: _FAILS,
-    Meeting.CLOSE: f"EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_FAILS}",
+    Meeting.CLOSE: (
+        f"(EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) OR (EXISTS (SELECT 1 {_AGAINST}) AND {_UNSURE_OF_EXCLUSIONS}))"
+        f" AND NOT {_FAILS}"
+    ),
 }
 _ORDERS = {
     Order.WORKED_LAST: "s.worked_at DESC, s.recipe_id",
@@ -236,8 +241,11 @@ _ORDERS = {
 }
 
 
-def shelf_sql(question: ShelfQuestion) -> tuple[str, dict[str, object]]:
-    """The bare query of a question, with its values: ids in order, each beside the count of all and its state."""
+def shelf_sql(question: ShelfQuestion, allergens_known: bool = True) -> tuple[str, dict[str, object]]:
+    """The bare query of a question, with its values: ids in order, each beside the count of all.
+
+    Where something is to be left out, only recipes all of whose allergens are known, or only the others.
+    """
     wheres, values = [f"r.put_away = {int(question.state == PUT_AWAY)}"], dict[str, object](profile=question.profile_id)
     if words := re.findall(r"\w+", question.text)[:8]:
         wheres.append("s.recipe_id IN (SELECT rowid FROM standing_text WHERE standing_text MATCH :match)")
@@ -256,10 +264,11 @@ def shelf_sql(question: ShelfQuestion) -> tuple[str, dict[str, object]]:
     if question.school:
         wheres.append("NOT EXISTS (SELECT 1 FROM standing_holds WHERE what = :refused AND recipe_id = s.recipe_id)")
         values["refused"] = f"refused:{question.school}"
-    sure = "s.allergens_known" if question.free_from else "1"
+    if question.free_from:
+        wheres.append("s.allergens_known" if allergens_known else "NOT s.allergens_known")
     sql = f"""
     SELECT s.recipe_id, count(*) OVER () AS total FROM standing s JOIN recipe r ON r.id = s.recipe_id
-    WHERE {sure} AND {" AND ".join(wheres)} ORDER BY {_ORDERS[question.order]} LIMIT :limit OFFSET :offset
+    WHERE {" AND ".join(wheres)} ORDER BY {_ORDERS[question.order]} LIMIT :limit OFFSET :offset
     """
     return sql, values
 
@@ -270,8 +279,8 @@ def shelf_page(connection: sqlite3.Connection, question: ShelfQuestion, offset: 
     found = connection.execute(sql, {**values, "limit": limit, "offset": offset}).fetchall()
     unsure = 0
     if question.free_from:
-        other = sql.replace("WHERE s.allergens_known AND", "WHERE NOT s.allergens_known AND")
-        row = connection.execute(other, {**values, "limit": 1, "offset": 0}).fetchone()
+        others, _ = shelf_sql(question, allergens_known=False)
+        row = connection.execute(others, {**values, "limit": 1, "offset": 0}).fetchone()
         unsure = row["total"] if row else 0
     rows = _standings(connection, [row["recipe_id"] for row in found])
     return ShelfAnswer(rows, found[0]["total"] if found else 0, unsure)

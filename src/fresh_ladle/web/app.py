@@ -16,6 +16,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.drafts import StaleEdit
 from fresh_ladle.store.kept_plans import PlanMissing
 from fresh_ladle.store.recipes import RecipeMissing
@@ -111,17 +112,17 @@ def _add_error_pages(app: FastAPI) -> None:
             request,
             404,
             "That recipe is not on the shelf",
-            f"{str(error).capitalize()}. Go back to the Shelf and open one from there.",
+            f"{capitalized(str(error))}. Go back to the Shelf and open one from there.",
         )
 
     @app.exception_handler(PlanMissing)
     def no_plan(request: Request, error: PlanMissing) -> HTMLResponse:
-        return _problem(request, 404, "That plan is not there", f"{str(error).capitalize()}. Nothing was changed.")
+        return _problem(request, 404, "That plan is not there", f"{capitalized(str(error))}. Nothing was changed.")
 
     @app.exception_handler(UnknownFood)
     def unknown_food(request: Request, error: UnknownFood) -> HTMLResponse:
         return _problem(
-            request, 404, "That food is not in the stores", f"{str(error).capitalize()}. Search the stores for it."
+            request, 404, "That food is not in the stores", f"{capitalized(str(error))}. Search the stores for it."
         )
 
     @app.exception_handler(StaleEdit)
@@ -136,7 +137,7 @@ def _add_error_pages(app: FastAPI) -> None:
 
     @app.exception_handler(RecipeError)
     def recipe_error(request: Request, error: RecipeError) -> HTMLResponse:
-        return _problem(request, 422, "That could not be done", f"{str(error).capitalize()}. Nothing was changed.")
+        return _problem(request, 422, "That could not be done", f"{capitalized(str(error))}. Nothing was changed.")
 
     @app.exception_handler(RequestValidationError)
     def invalid(request: Request, error: RequestValidationError) -> HTMLResponse:

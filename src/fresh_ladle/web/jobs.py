@@ -7,6 +7,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from itertools import count
 
+from fresh_ladle.core.sentences import capitalized
+
 MOST_KEPT = 40
 """Ended jobs that can still be looked at; older ones are forgotten."""
 
@@ -16,6 +18,7 @@ class Job:
     """Work under way. `done` turns True at the end, with a result or an `error` in words."""
 
     id: int
+    about: str = ""
     said: str = "starting"
     done: bool = False
     error: str = ""
@@ -35,12 +38,12 @@ class Jobs:
         self._ids = count(1)
         self._threads: list[threading.Thread] = []
 
-    def start(self, work: Callable[[Job], object], so_far: object = None) -> Job:
+    def start(self, work: Callable[[Job], object], so_far: object = None, about: str = "") -> Job:
         """Runs `work` in a thread of its own. An error it raises becomes the words of the job.
 
-        `so_far` is the result until the work is done, for work that fills it as it goes.
+        `so_far` is the result until the work is done, for work that fills it as it goes; `about` is the kind of work.
         """
-        job = Job(next(self._ids), result=so_far)
+        job = Job(next(self._ids), about, result=so_far)
         self._jobs[job.id] = job
         for old in [number for number, one in self._jobs.items() if one.done][:-MOST_KEPT]:
             del self._jobs[old]
@@ -51,7 +54,7 @@ class Jobs:
             except JobStopped:
                 job.error = "Stopped. Nothing was changed."
             except (ValueError, OSError) as error:
-                job.error = f"{str(error)[:1].upper()}{str(error)[1:]}. Nothing was changed."
+                job.error = f"{capitalized(str(error))}. Nothing was changed."
             except Exception:
                 job.error = "Something went wrong on our side. Nothing was changed."
                 raise

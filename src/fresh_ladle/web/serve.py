@@ -26,5 +26,5 @@ def serve(port: int, database: Path, with_demo: bool) -> int:
             print("Demo data loaded." if loaded else "Demo data was there already.", flush=True)
     print(f"Fresh Ladle is at http://127.0.0.1:{port}/ (Ctrl-C stops it)", flush=True)
     uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning", access_log=False)
-    app.state.workbench.jobs.stop_all()
+    app.state.workbench.close()
     return 0

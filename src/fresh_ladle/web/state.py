@@ -28,6 +28,7 @@ from fresh_ladle.store.own_schools import own_schools
 from fresh_ladle.store.recipes import Version, recipes_using, version
 from fresh_ladle.store.standing import Standing, forget_standings, recipes_to_work_out, save_standings, standing_of
 from fresh_ladle.web.jobs import Job, Jobs
+from fresh_ladle.web.workers import FileReaders
 
 MOST_AT_ONCE = 60
 """Recipes worked out while a page waits; more are worked out beside it, with progress shown."""
@@ -42,6 +43,7 @@ class Workbench:
     reader: Reader = field(init=False)
     schools: dict[str, School] = field(init=False)
     jobs: Jobs = field(default_factory=Jobs)
+    files: FileReaders = field(default_factory=FileReaders)
     shelf_job: Job | None = None
 
     def __post_init__(self) -> None:
@@ -121,6 +123,11 @@ class Workbench:
         work = draft(connection, recipe_id)
         original = self.appraise_version(version(connection, recipe_id, 1))
         return standing_of(work, self.appraise(work.recipe), original, self.schools.values())
+
+    def close(self) -> None:
+        """Ends what goes on beside the requests, before the process ends."""
+        self.jobs.stop_all()
+        self.files.stop()
 
     @contextmanager
     def store(self) -> Iterator[sqlite3.Connection]:

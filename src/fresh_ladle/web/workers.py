@@ -71,7 +71,7 @@ class FileReaders:
         """Ends the processes, with whatever they are reading."""
         with self._starting:
             if self._pool is not None:
-                self._pool.stop()
+                self._pool.stop()  # type: ignore[no-untyped-call]
                 self._pool.join()
                 self._pool = None
 

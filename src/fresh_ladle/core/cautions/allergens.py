@@ -2,11 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 
 from fresh_ladle.core.foods.food import Food
 
+ALLERGENS = (
+    "celery",
+    "crustacean",
+    "egg",
+    "fish",
+    "gluten",
+    "lupin",
+    "milk",
+    "mollusc",
+    "mustard",
+    "peanut",
+    "sesame",
+    "soy",
+    "sulphite",
+    "tree-nut",
+    "wheat",
+)
+"""What can be left out of a dish: the groups of the US nine and of the EU/UK fourteen. A food may name the very nut, as
+`tree-nut:walnut`; wheat stands beside gluten because the US list names wheat alone."""
 US_NINE = frozenset({"milk", "egg", "fish", "crustacean", "tree-nut", "wheat", "peanut", "soy", "sesame"})
 _NAMES = {
     "soy": "soybean",
@@ -27,6 +46,22 @@ class Allergen:
     foods: tuple[str, ...]
 
 
+def allergen_group(allergen_id: str) -> str:
+    """The group an allergen belongs to: `tree-nut` for `tree-nut:walnut`, itself for any other."""
+    return allergen_id.partition(":")[0]
+
+
+def is_or_brings(food: Food, what: str) -> bool:
+    """Whether a food is what is named, by its key, or brings it: an allergen group such as `tree-nut`, or one nut of it
+    such as `tree-nut:walnut`. A food whose allergens nobody knows brings none; ask `Food.in_pantry` as well."""
+    return food.key == what or any(what in (a, allergen_group(a)) for a in food.traits.allergens)
+
+
+def is_left_out(food: Food, exclusions: Collection[str]) -> bool:
+    """Whether a food is, or brings, anything that is to be left out."""
+    return any(is_or_brings(food, what) for what in exclusions)
+
+
 def allergen_name(allergen_id: str) -> str:
     group, _, kind = allergen_id.partition(":")
     return f"{kind} (tree nut)" if kind else _NAMES.get(group, group)
@@ -40,7 +75,5 @@ def allergens(foods: Iterable[Food]) -> list[Allergen]:
             names = bringing.setdefault(allergen, [])
             if food.name not in names:
                 names.append(food.name)
-    found = [
-        Allergen(a, allergen_name(a), a.partition(":")[0] in US_NINE, tuple(names)) for a, names in bringing.items()
-    ]
+    found = [Allergen(a, allergen_name(a), allergen_group(a) in US_NINE, tuple(names)) for a, names in bringing.items()]
     return sorted(found, key=lambda a: (not a.us, a.name))

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.cautions.allergens import is_or_brings
 from fresh_ladle.core.foods.food import Grade
 
 STANDING_NOTE = "Figures are estimates from food composition tables. Local food codes and licensed practice decide."
@@ -43,7 +44,7 @@ class Trigger:
             food.key in self.foods
             or food.group in self.groups
             or bool(self.flags & food.traits.flags)
-            or any(a.partition(":")[0] in self.allergens or a in self.allergens for a in food.traits.allergens)
+            or any(is_or_brings(food, allergen) for allergen in self.allergens)
             or bool(self.preparations & done)
         )
 

@@ -9,6 +9,7 @@ from math import log, sqrt
 from fresh_ladle.core.flavor.parameters import AXES, BY_ID, MAY_NOT_NOTICE, USUAL_CELSIUS, Setting, weber
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import Stimulus
+from fresh_ladle.core.sentences import capitalized
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,4 +69,4 @@ def drift_sentence(change: Drift) -> str:
     if not said:
         return "Tasters may not notice a difference."
     listed = said[0] if len(said) == 1 else ", ".join(said[:-1]) + " and " + said[-1]
-    return f"{listed[0].upper()}{listed[1:]} than the original."
+    return f"{capitalized(listed)} than the original."

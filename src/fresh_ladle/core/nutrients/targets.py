@@ -6,9 +6,12 @@ from dataclasses import dataclass
 from enum import StrEnum
 from statistics import NormalDist
 
-from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.ranges import Z90
+
+TARGETED = (*HEADLINE, "saturated_fat_g", "added_sugars_g")
+"""Figures that a target profile may limit."""
 
 
 class Side(StrEnum):

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SURFACE_SALT, Setting, weber
 from fresh_ladle.core.flavor.stimuli import on_the_surface, per_100_g_of_food
 from fresh_ladle.core.foods.food import Food
@@ -20,6 +21,7 @@ from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.grid import Grid, grid_near, grid_of_line
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.school import SALTY_MG, allows
+from fresh_ladle.core.swaps.incoming import Placement, Timing
 from fresh_ladle.core.swaps.making import swaps_for
 from fresh_ladle.core.swaps.mending import ON_TOP
 from fresh_ladle.core.swaps.roles import roles_of
@@ -76,6 +78,7 @@ class Part:
     how: str
     grid: Grid
     per_gram: PerGram
+    placement: Placement = Placement.MIXED_IN
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,6 +94,7 @@ class Option:
     parts: tuple[Part, ...]
     cap: float
     when: str = ""
+    timing: Timing = Timing.WITH_THE_BASE
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,10 +126,10 @@ def per_gram_of_portion(portion: Portion) -> PerGram:
     return PerGram(figures, tastes, portion.in_bowl.value / measured, nucleotide)
 
 
-def per_gram_of_food(food: Food, how: str = "") -> PerGram:
+def per_gram_of_food(food: Food, placement: Placement = Placement.MIXED_IN) -> PerGram:
     """A food as it comes in, with nothing done to it."""
     figures = np.array([(food.per_100_g[n] or 0.0) / 100 for n in NUTRIENT_IDS])
-    surface = SURFACE_SALT if "on top" in how else 1.0
+    surface = SURFACE_SALT if placement is Placement.ON_TOP else 1.0
     tastes = np.array([(per_100_g_of_food(food, a) or 0.0) * (surface if a == "salt" else 1.0) for a in AXIS_IDS])
     return PerGram(figures, tastes, 1.0, food.taste.nucleotide_mg if food.taste else 0.0)
 
@@ -143,7 +147,7 @@ def choices_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge) -> C
             tastes = tastes + per_gram.tastes * grams
             mass += per_gram.mass * grams
             nucleotide += per_gram.nucleotide_mg * grams
-            if portion.food is not None and excluded(portion.food, request.exclude):
+            if portion.food is not None and is_left_out(portion.food, request.exclude):
                 stuck.append(portion.line.named or portion.food.kitchen_name)
             continue
         least, must_go = _bounds(portion, identity, request, now)
@@ -181,7 +185,7 @@ def _bounds(portion: Portion, identity: set[str], request: PlanRequest, now: App
     """The least grams that may stay of a line, and whether all of it has to go."""
     food, grams = portion.food, portion.measured.value
     assert food is not None
-    if excluded(food, request.exclude):
+    if is_left_out(food, request.exclude):
         return 0.0, True
     salt = bool(roles_of(portion.line, food, now.recipe.kind) & {"seasoning", "drawing", "cooking-water"})
     if salt and request.salt_school is not None:
@@ -191,13 +195,8 @@ def _bounds(portion: Portion, identity: set[str], request: PlanRequest, now: App
     return grams * IDENTITY_KEPT if portion.line.id in identity else 0.0, False
 
 
-def excluded(food: Food, exclude: frozenset[str]) -> bool:
-    """Whether a food is, or brings, something that is to be left out."""
-    return food.key in exclude or bool({a.partition(":")[0] for a in food.traits.allergens} & exclude)
-
-
 def _may_come_in(food: Food, request: PlanRequest, knowledge: Knowledge) -> bool:
-    if excluded(food, request.exclude):
+    if is_left_out(food, request.exclude):
         return False
     if request.school is not None and not allows(request.school, food):
         return False
@@ -219,7 +218,8 @@ def _options_of_line(choice: LineChoice, now: Appraisal, request: PlanRequest, k
         and COURSE_OF_KIND.get(now.recipe.kind) != "dressing"
         and ON_TOP not in line.said
     ):
-        part = Part(food, 1.0, ON_TOP, grid_near(food, choice.grams / 2), per_gram_of_food(food, ON_TOP))
+        per_gram = per_gram_of_food(food, Placement.ON_TOP)
+        part = Part(food, 1.0, ON_TOP, grid_near(food, choice.grams / 2), per_gram, Placement.ON_TOP)
         found.append(
             Option(
                 f"surface:{line.id}",
@@ -230,6 +230,7 @@ def _options_of_line(choice: LineChoice, now: Appraisal, request: PlanRequest, k
                 (part,),
                 0.67,
                 "just before serving; do not stir again",
+                Timing.AT_THE_END,
             )
         )
     if choice.must_go:
@@ -291,9 +292,12 @@ def _swap_option(
         grid = grid_near(new, choice.grams * cap * incoming.per_gram, (incoming.how,) if incoming.how else ())
         if grid.grams > 2 * choice.grams * cap * incoming.per_gram:
             return None
-        parts.append(Part(new, incoming.per_gram, incoming.how, grid, per_gram_of_food(new, incoming.how)))
-    when = "at the end" if any("end" in p.how for p in parts) else ""
-    return Option(f"{swap.id}:{choice.id}", "swap", swap.title, swap.reason, choice.id, tuple(parts), cap, when)
+        per_gram = per_gram_of_food(new, incoming.placement)
+        parts.append(Part(new, incoming.per_gram, incoming.how, grid, per_gram, incoming.placement))
+    on_top = any(part.placement is Placement.ON_TOP for part in parts)
+    timing = Timing.AT_THE_END if on_top else Timing.WITH_THE_BASE
+    when = timing.value if on_top else ""
+    return Option(f"{swap.id}:{choice.id}", "swap", swap.title, swap.reason, choice.id, tuple(parts), cap, when, timing)
 
 
 def _repairs(now: Appraisal, request: PlanRequest, knowledge: Knowledge, shifts: set[tuple[str, str]]) -> list[Option]:
@@ -318,7 +322,8 @@ def _repairs(now: Appraisal, request: PlanRequest, knowledge: Knowledge, shifts:
         for addition in repair.additions:
             food = knowledge.pantry[addition.food]
             grid = grid_near(food, addition.per_100_g * mass / 100, (addition.how,) if addition.how else ())
-            parts.append(Part(food, addition.per_100_g, addition.how, grid, per_gram_of_food(food, addition.how)))
+            per_gram = per_gram_of_food(food, addition.placement)
+            parts.append(Part(food, addition.per_100_g, addition.how, grid, per_gram, addition.placement))
         found.append(
             Option(
                 f"repair:{repair.id}",
@@ -329,6 +334,7 @@ def _repairs(now: Appraisal, request: PlanRequest, knowledge: Knowledge, shifts:
                 tuple(parts),
                 MOST_DOSES,
                 repair.when,
+                repair.timing,
             )
         )
     return found

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 
@@ -14,6 +13,8 @@ from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.plans.choices import Choices
 from fresh_ladle.core.plans.model import Chosen
 from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.swaps.incoming import Timing
 from fresh_ladle.core.swaps.traps import Trap
 
 
@@ -69,11 +70,13 @@ def steps_of(recipe: Recipe, choices: Choices, chosen: Sequence[Chosen]) -> list
     for one in chosen:
         by_line.setdefault(one.option.line or one.option.id, []).append(one)
     ids = iter(recipe.fresh_ids(sum(len(c.parts) for c in chosen)))
-    steps = [_step(recipe, choices, group, ids) for group in by_line.values()]
     order = {line.id: place for place, line in enumerate(recipe.lines)}
-    return sorted(
-        steps, key=lambda s: (bool(re.search(r"\bend\b|\blast\b|serv", s.when)), order.get(s.line or "", 999))
-    )
+    steps = []
+    for group in by_line.values():
+        step = _step(recipe, choices, group, ids)
+        last = any(one.option.timing is Timing.AT_THE_END for one in group)
+        steps.append(((last, order.get(step.line or "", len(order))), step))
+    return [step for _, step in sorted(steps, key=lambda placed: placed[0])]
 
 
 def _step(recipe: Recipe, choices: Choices, group: Sequence[Chosen], ids: Iterator[str]) -> PlanStep:
@@ -105,7 +108,7 @@ def _step(recipe: Recipe, choices: Choices, group: Sequence[Chosen], ids: Iterat
     said = "; ".join(text)
     return PlanStep(
         "+".join(one.option.id for one in group),
-        said[:1].upper() + said[1:],
+        capitalized(said),
         " ".join(one.option.reason for one in group),
         "; ".join(one.option.when for one in group if one.option.when),
         first.line,

@@ -23,6 +23,7 @@ from fresh_ladle.core.plans.solver import solved
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.school import SCHOOLS
+from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.effect import effect_of
 
 ROUNDS = 7
@@ -282,7 +283,7 @@ def plans_for(
             own = Search(
                 now, original, replace(request, school=school, seconds=search.seconds_left), knowledge, stopped
             )
-            keep(own.plan(f"{school.name[:1].upper()}{school.name[1:]}", school.creed, Aim()))
+            keep(own.plan(f"{capitalized(school.name)}", school.creed, Aim()))
     return _named_by_taste(plans), search
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.nutrient import BY_ID, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
@@ -64,36 +65,12 @@ def lines_called(text: str, version: Appraisal) -> frozenset[str]:
     return frozenset(found)
 
 
-ALLERGENS = frozenset(
-    {
-        "milk",
-        "egg",
-        "fish",
-        "crustacean",
-        "mollusc",
-        "tree-nut",
-        "peanut",
-        "wheat",
-        "gluten",
-        "soy",
-        "sesame",
-        "mustard",
-        "celery",
-        "sulphite",
-        "lupin",
-    }
-)
-
-
 def exclusion_of(text: str, pantry: Pantry) -> frozenset[str]:
     """The allergen, or the foods, that words such as `tree-nut`, `sesame` or `feta` name. Raises RecipeError."""
     words = text.lower().strip()
-    allergen = (
-        words.replace(" ", "-").removesuffix("s")
-        if words.replace(" ", "-") not in ALLERGENS
-        else words.replace(" ", "-")
-    )
-    if allergen in ALLERGENS:
+    hyphened = words.replace(" ", "-")
+    allergen = next((a for a in (hyphened, hyphened.removesuffix("s")) if a in ALLERGENS), None)
+    if allergen is not None:
         return frozenset({allergen})
     foods = {
         f.key

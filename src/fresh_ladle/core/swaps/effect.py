@@ -13,6 +13,7 @@ from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Target, verdict
 from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.traps import Trap, traps_of_change
 
 
@@ -56,7 +57,7 @@ def work_steps(before: Appraisal, after: Recipe) -> list[str]:
         if now is None:
             steps.append(f"Leave out {had} {name.lower()}")
         elif now.amount != line.amount:
-            steps.append(f"{name[:1].upper()}{name[1:]}: {had} → {now.amount}")
+            steps.append(f"{capitalized(name)}: {had} → {now.amount}")
     present = {line.id for line in before.recipe.lines}
     for line in after.lines:
         if line.id not in present and line.food:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
-from fresh_ladle.core.cautions.allergens import allergen_name
+from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name, is_or_brings
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.nutrients.nutrient import BY_ID
 from fresh_ladle.core.recipe import RecipeError
@@ -57,7 +57,7 @@ class Goal:
 
 def goals_of(appraisal: Appraisal) -> list[Goal]:
     """The goals worth asking for in a recipe: five figures less, two more, and without each allergen it holds."""
-    without = dict.fromkeys(a.id.partition(":")[0] for a in appraisal.allergens)
+    without = dict.fromkeys(allergen_group(a.id) for a in appraisal.allergens)
     return [
         *(Goal(Direction.LESS, n) for n in LESS),
         *(Goal(Direction.MORE, n) for n in MORE),
@@ -89,11 +89,11 @@ def _could_serve(goal: Goal, swap: Swap, food: Food, knowledge: Knowledge) -> bo
     if goal.direction is not Direction.WITHOUT:
         return goal.what in (swap.lowers if goal.direction is Direction.LESS else swap.raises)
     incoming = [i.resolved(food, knowledge.pantry) for i in swap.incoming]
-    return _has(food, goal.what) and bool(incoming) and not any(f is not None and _has(f, goal.what) for f in incoming)
-
-
-def _has(food: Food, what: str) -> bool:
-    return food.key == what or any(a.partition(":")[0] == what for a in food.traits.allergens)
+    return (
+        is_or_brings(food, goal.what)
+        and bool(incoming)
+        and not any(f is not None and is_or_brings(f, goal.what) for f in incoming)
+    )
 
 
 def _moved(goal: Goal, made: SwapMade) -> float:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from fresh_ladle.core.swaps.incoming import Placement, Timing
+
 
 @dataclass(frozen=True, slots=True)
 class Addition:
@@ -12,6 +14,7 @@ class Addition:
     food: str
     per_100_g: float
     how: str = ""
+    placement: Placement = Placement.MIXED_IN
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +33,7 @@ class Repair:
     courses: frozenset[str]
     when: str
     reason: str
+    timing: Timing = Timing.WITH_THE_BASE
     to_surface: float = 0.0
 
     @property

@@ -9,6 +9,7 @@ from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipe import Line
 from fresh_ladle.core.school import BY_ID as SHIPPED_SCHOOLS
 from fresh_ladle.core.school import School, allows
+from fresh_ladle.core.swaps.incoming import Placement
 from fresh_ladle.core.swaps.roles import roles_of
 
 COURSE_OF_KIND = {
@@ -52,6 +53,7 @@ class Incoming:
     per_gram: float
     how: str = ""
     preparation: str = ""
+    placement: Placement = Placement.MIXED_IN
 
     def resolved(self, out: Food, pantry: Pantry) -> Food | None:
         """The food meant, which may be another form of the one going out."""

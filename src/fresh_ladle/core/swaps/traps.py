@@ -7,8 +7,10 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.cautions.allergens import allergen_group
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.school import School
+from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.food_trap import FoodTrap
 
 MOST_BROUGHT_BACK = 0.3
@@ -62,7 +64,7 @@ def _salt_brought_back(before: Appraisal, after: Appraisal) -> Trap | None:
     assert salty.food is not None
     return Trap(
         "salt-brought-back",
-        f"{salty.food.kitchen_name[:1].upper()}{salty.food.kitchen_name[1:]} is salty itself:"
+        f"{capitalized(salty.food.kitchen_name)} is salty itself:"
         f" {brought / saved * 100:.0f}% of the sodium saved comes back.",
     )
 
@@ -75,15 +77,14 @@ def _saturated_up(before: Appraisal, after: Appraisal) -> Trap | None:
 
 
 def _one_allergy_for_another(before: Appraisal, after: Appraisal) -> Trap | None:
-    had = {a.id.partition(":")[0]: a.name for a in before.allergens}
-    has = {a.id.partition(":")[0]: a.name for a in after.allergens}
+    had = {allergen_group(a.id): a.name for a in before.allergens}
+    has = {allergen_group(a.id): a.name for a in after.allergens}
     gone, new = [a for a in had if a not in has and a in _FREE_OF], [a for a in has if a not in had]
     if not gone or not new:
         return None
     return Trap(
         "one-allergy-for-another",
-        f"{had[gone[0]][:1].upper()}{had[gone[0]][1:]} goes and {' and '.join(has[a] for a in new)} comes: ask who is"
-        " eating.",
+        f"{capitalized(had[gone[0]])} goes and {' and '.join(has[a] for a in new)} comes: ask who is eating.",
     )
 
 
@@ -131,7 +132,7 @@ def standing_traps(
 
 def _listed(names: Iterable[str]) -> str:
     text = ", ".join(names)
-    return text[:1].upper() + text[1:]
+    return capitalized(text)
 
 
 def _nothing_carries(appraisal: Appraisal) -> Trap | None:

@@ -18,6 +18,7 @@ from fresh_ladle.store.profiles import all_profiles, profile
 from fresh_ladle.store.recipes import Version, version, versions
 from fresh_ladle.store.settings import set_tour, settings, tour_of
 from fresh_ladle.store.standing import recipes_called
+from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.beside import Placed, beside_view
@@ -52,7 +53,7 @@ def beside(
         if not placed:
             return page(request, "beside_empty.html", place="beside")
         first = draft(connection, placed[0].recipe_id)
-        chosen = profile(connection, int(against) if against.isdigit() else first.profile_id)
+        chosen = profile(connection, first.profile_id if row_id(against) is None else row_id(against))
         profiles, prices, weights = all_profiles(connection), prices_per_100_g(connection), settings(connection).weights
         choices = {p.recipe_id: _choices(connection, p.recipe_id) for p in placed}
         kept = [v for ref in refs if (v := _version(connection, ref)) is not None]
@@ -94,9 +95,10 @@ def find(
 def _parts(ref: str) -> tuple[int, int | None]:
     """Recipe and version of a reference; None for the draft. Raises RecipeError."""
     recipe, _, number = ref.partition(".")
-    if not recipe.isdigit() or not (number.isdigit() or number == "draft") or len(ref) > 20:
+    recipe_id, version_number = row_id(recipe), row_id(number)
+    if recipe_id is None or (version_number is None and number != "draft"):
         raise RecipeError(f"{ref[:20]!r} names no version to compare: write 4.1 for version 1 of recipe 4")
-    return int(recipe), None if number == "draft" else int(number)
+    return recipe_id, version_number
 
 
 def _version(connection: sqlite3.Connection, ref: str) -> Version | None:

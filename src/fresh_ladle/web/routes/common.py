@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass
-from math import isfinite
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +12,7 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.drafts import Draft, draft
 from fresh_ladle.store.profiles import Profile, profile
 from fresh_ladle.store.recipes import version
@@ -21,6 +21,7 @@ from fresh_ladle.web.views.lens import known_lens
 
 HERE = Path(__file__).parent.parent
 templates = Jinja2Templates(directory=HERE / "templates")
+templates.env.filters["capitalized"] = capitalized
 LENS_COOKIE, LOOK_COOKIE = "lens", "look"
 """What one screen remembers: the lens it looks through, and whether it is dark."""
 
@@ -54,14 +55,3 @@ def page(request: Request, template: str, status: int = 200, **context: Any) -> 
     """One template filled with its context."""
     look = request.cookies.get(LOOK_COOKIE, "")
     return templates.TemplateResponse(request, template, {"look": look, **context}, status_code=status)
-
-
-def number_typed(typed: str, name: str) -> float:
-    """A number typed with a point or a comma. Raises ValueError naming the field."""
-    try:
-        value = float(typed.replace(",", "."))
-    except ValueError:
-        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number") from None
-    if not isfinite(value):
-        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number")
-    return value

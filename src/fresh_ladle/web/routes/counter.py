@@ -7,12 +7,13 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from pydantic import ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.kitchen import nudged
 from fresh_ladle.core.amounts.reading import amount_of
 from fresh_ladle.core.amounts.weigh import weigh
+from fresh_ladle.core.appraisal import check_known
 from fresh_ladle.core.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.merge import merge
@@ -26,6 +27,7 @@ from fresh_ladle.store.profiles import profile
 from fresh_ladle.store.recipes import set_profile, versions
 from fresh_ladle.store.settings import set_tour
 from fresh_ladle.store.standing import ShelfQuestion, shelf_page
+from fresh_ladle.web.forms.typed import optional_number, row_id
 from fresh_ladle.web.routes.bench import Revision, bench_page, edited
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.state import workbench
@@ -193,7 +195,7 @@ def set_eaten(
     """How much of what is in the bowl is eaten: less for a marinade or an oil that stays behind."""
 
     def change(recipe: Recipe) -> Recipe:
-        share = _number(percent.replace("%", ""), "a share in percent")
+        share = optional_number(percent.replace("%", ""), "the share that is eaten")
         if share is None or not 0 <= share <= 100:
             raise RecipeError("the share that is eaten lies between 0 and 100%")
         return recipe.with_line(replace(recipe.line(line_id), eaten=share / 100))
@@ -241,16 +243,6 @@ def add_line(
     return edited(request, recipe_id, revision, change)
 
 
-def _number(text: str, what: str) -> float | None:
-    """A number typed with a point or a comma; None when left empty. Raises RecipeError."""
-    if not text.strip():
-        return None
-    try:
-        return float(text.replace(",", "."))
-    except ValueError:
-        raise RecipeError(f"{text!r} is not {what}") from None
-
-
 @router.post("/serving", response_class=HTMLResponse)
 def set_serving(
     request: Request,
@@ -272,15 +264,15 @@ def set_serving(
         return replace(
             recipe,
             kind=kind,
-            yield_grams=_number(batch_yield, "a weight in grams"),
-            served_celsius=_number(served_celsius, "a temperature in °C"),
+            yield_grams=optional_number(batch_yield, "weight of the batch"),
+            served_celsius=optional_number(served_celsius, "temperature"),
             servings=size if by == "count" else recipe.servings,
             serving_grams=size if by == "grams" else None,
             serving_ml=size if by == "ml" else None,
         )
 
     with workbench(request).store() as connection:
-        chosen = profile(connection, int(profile_id)) if profile_id.isdigit() else None
+        chosen = profile(connection, row_id(profile_id))
         set_profile(connection, recipe_id, chosen.id if chosen else None)
     return edited(request, recipe_id, revision, change)
 
@@ -335,32 +327,41 @@ def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLRespo
     return bench_page(request, bench, work, said, error)
 
 
+class MergeForm(BaseModel):
+    """A late edit as a whole recipe, and a field `choose-<line>` for each clash."""
+
+    model_config = ConfigDict(extra="allow")
+    revision: int
+    base: int
+    mine: str = Field(max_length=400_000)
+
+    @property
+    def chosen(self) -> list[str]:
+        """The lines of which the late edit's own wording is taken."""
+        fields = self.model_extra or {}
+        return [
+            name.removeprefix("choose-") for name in fields if name.startswith("choose-") and fields[name] == "mine"
+        ]
+
+
 @router.post("/merge", response_class=HTMLResponse)
-async def merge_edits(
-    request: Request,
-    recipe_id: int,
-    revision: Revision,
-    base: Annotated[int, Form()],
-    mine: Annotated[str, Form(max_length=400_000)],
-) -> Response:
-    """Puts an edit that came too late together with what came between; fields choose-<line> settle clashes."""
-    bench, sent = workbench(request), await request.form()
-    chosen = [
-        name.removeprefix("choose-") for name, value in sent.items() if name.startswith("choose-") and value == "mine"
-    ]
+def merge_edits(request: Request, recipe_id: int, form: Annotated[MergeForm, Form()]) -> Response:
+    """Puts an edit that came too late together with what came between."""
+    bench = workbench(request)
     with bench.store() as connection:
-        began = recipe_at(connection, recipe_id, base)
+        began = recipe_at(connection, recipe_id, form.base)
 
     def change(recipe: Recipe) -> Recipe:
         if began is None:
             raise RecipeError("the state both edits began from is not known: make the edit again")
         try:
-            late = from_document(mine)
+            late = from_document(form.mine)
         except ValidationError:
             raise RecipeError("the edit did not arrive whole: make it again") from None
-        return merge(began, late, recipe, chosen).recipe
+        check_known(late, bench.knowledge)
+        return merge(began, late, recipe, form.chosen).recipe
 
-    return edited(request, recipe_id, revision, change)
+    return edited(request, recipe_id, form.revision, change)
 
 
 @router.get("/batch", response_class=HTMLResponse)

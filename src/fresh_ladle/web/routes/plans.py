@@ -2,42 +2,44 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from starlette.datastructures import FormData
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
-from fresh_ladle.core.nutrients.targets import Side, Target, verdict
+from fresh_ladle.core.nutrients.targets import verdict
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import front, hardest, plans_for
 from fresh_ladle.core.plans.trouble import Trouble, trouble
-from fresh_ladle.core.plans.wanted import ALLERGENS, exclusion_of, target_of, typed_target
+from fresh_ladle.core.plans.wanted import target_of, typed_target
 from fresh_ladle.core.recipe import Recipe, RecipeError
-from fresh_ladle.core.school import SALT_BY_ID, SALT_SCHOOLS
+from fresh_ladle.core.school import SALT_SCHOOLS
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.kept_plans import KeptPlan, PlanMissing, drop_plan, keep_plan, kept_plan, kept_plans
 from fresh_ladle.store.own_foods import prices_per_100_g
-from fresh_ladle.store.profiles import Profile
 from fresh_ladle.store.settings import settings
 from fresh_ladle.store.standing import shelf_page
+from fresh_ladle.web.forms.plan import PlanFields, PlanForm, asked_by
 from fresh_ladle.web.jobs import Job
-from fresh_ladle.web.routes.bench import edited
-from fresh_ladle.web.routes.common import Work, load_work, number_typed, page
+from fresh_ladle.web.routes.bench import Revision, edited
+from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.sifting import Asked
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view, told_steps
 from fresh_ladle.web.wording import amount_of, counted, target_text
 
 router = APIRouter()
+Told = Annotated[str, Form(max_length=20_000)]
+"""The steps of a plan as the page told them: by these it is known again."""
+Ticked = Annotated[list[str] | None, Form(max_length=40)]
 SECONDS_FOR_MANY = 6.0
 MOST_AT_ONCE = 200
 """Recipes that are planned for in one go."""
@@ -87,167 +89,73 @@ def ask(request: Request, recipe_id: int) -> HTMLResponse:
     with bench.store() as connection:
         work = load_work(bench, connection, recipe_id)
         kept = kept_plans(connection, recipe_id)
-    return _ask_page(request, bench, work, None, "", {}, kept)
+    return _ask_page(request, bench, work, None, kept)
 
 
 def _ask_page(
     request: Request,
     bench: Workbench,
     work: Work,
-    job: Job | None,
-    error: str,
-    asked: Mapping[str, Any],
+    wanted: PlanFields | None,
     kept: list[KeptPlan],
-    status: int = 200,
+    job: Job | None = None,
+    error: str = "",
 ) -> HTMLResponse:
+    """The form beside what was found. `wanted` None fills it from the recipe's own targets."""
     now = bench.appraise(work.draft.recipe)
-    with bench.store() as connection:
-        usual = settings(connection).school
-    wanted = {
-        "targets": [],
-        "more": "",
-        "school": work.profile.school if work.profile else usual,
-        "salt_school": "",
-        "exclude": [],
-        "also": "",
-        "lock": [],
-        "max_changes": 5,
-        "most_steps": 2,
-        "chance": 0.8,
-        **(_asked_of(work.profile, bench) if work.profile else {}),
-        **asked,
-    }
-    here = sorted({a.id.partition(":")[0] for a in now.allergens} | set(wanted["exclude"]))
+    if wanted is None:
+        with bench.store() as connection:
+            usual = settings(connection).school
+        wanted = asked_by(work.profile, bench.knowledge.pantry) if work.profile else PlanFields(school=usual)
     return page(
         request,
         "plans.html",
-        status,
+        422 if error else 200,
         error=error,
         wanted=wanted,
         recipe=work.draft.recipe,
         recipe_id=work.draft.recipe_id,
         place="plans",
-        allergens=here,
+        allergens=[
+            (group, allergen_name(group))
+            for group in sorted({allergen_group(a.id) for a in now.allergens} | set(wanted.exclude))
+        ],
         schools=bench.schools.values(),
         salt_schools=SALT_SCHOOLS,
         lines=[p for p in now.portions if p.known and not p.batch_line],
         kept=kept,
         profile=work.profile,
-        figures=NUTRIENTS,
-        headline=HEADLINE,
         **(_run_context(bench, job, 0) if job else {"job": None}),
     )
 
 
-def _fields_of(targets: Sequence[Target]) -> dict[str, Any]:
-    """The limits as the form shows them: one plain limit of a headline figure in its own field, all others typed
-    out."""
-    plain: dict[str, str] = {}
-    more = []
-    for target in targets:
-        if (
-            typed_target(target) == typed_target(Target(target.nutrient, target.side, target.limit))
-            and target.nutrient in HEADLINE
-            and target.nutrient not in plain
-        ):
-            plain[target.nutrient] = (
-                f"{target.nutrient} {'<=' if target.side is Side.AT_MOST else '>='} {target.limit:g}"
-            )
-        else:
-            more.append(typed_target(target))
-    return {"targets": list(plain.values()), "more": ", ".join(more)}
-
-
-def _asked_of(profile: Profile, bench: Workbench) -> dict[str, Any]:
-    """The form as a profile fills it."""
-    foods = [bench.knowledge.pantry[e].kitchen_name for e in sorted(profile.exclusions) if e not in ALLERGENS]
-    return {
-        **_fields_of(profile.targets),
-        "exclude": [e for e in profile.exclusions if e in ALLERGENS],
-        "also": ", ".join(foods),
-    }
-
-
-def _request_from(sent: FormData, bench: Workbench) -> PlanRequest:
-    """The request a form asks for. Raises RecipeError naming what is wrong."""
-
-    def texts(name: str) -> list[str]:
-        return [str(v).strip() for v in sent.getlist(name) if str(v).strip()]
-
-    def number(name: str, otherwise: float) -> float:
-        try:
-            return number_typed(str(sent.get(name) or otherwise), name.replace("_", " "))
-        except ValueError as error:
-            raise RecipeError(str(error)) from None
-
-    targets = []
-    for nutrient in (n.id for n in NUTRIENTS):
-        limit = str(sent.get(f"limit_{nutrient}") or "").strip().replace(",", ".")
-        if limit:
-            side = "<=" if sent.get(f"side_{nutrient}") != "at least" else ">="
-            targets.append(target_of(f"{nutrient} {side} {limit}"))
-    targets += [target_of(text) for line in texts("more") for text in line.replace(";", ",").split(",") if text.strip()]
-    exclude = frozenset[str]().union(
-        *(exclusion_of(e, bench.knowledge.pantry) for e in texts("exclude")),
-        *(exclusion_of(e, bench.knowledge.pantry) for line in texts("also") for e in line.split(",") if e.strip()),
-    )
-    school, salt = str(sent.get("school") or ""), str(sent.get("salt_school") or "")
-    return PlanRequest(
-        tuple(targets),
-        bench.schools.get(school),
-        SALT_BY_ID.get(salt),
-        exclude,
-        frozenset(texts("lock")),
-        int(number("max_changes", 5)),
-        number("most_steps", 2),
-        number("chance", 0.8),
-    )
-
-
 @router.post("/recipes/{recipe_id}/plans", response_class=HTMLResponse)
-async def look(request: Request, recipe_id: int) -> HTMLResponse:
+def look(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()]) -> HTMLResponse:
     """Starts the search; the page shows plans as they are found."""
-    bench, sent = workbench(request), await request.form()
+    bench = workbench(request)
     with bench.store() as connection:
         work = load_work(bench, connection, recipe_id)
         kept, prices = kept_plans(connection, recipe_id), prices_per_100_g(connection)
-    asked = {
-        "targets": [
-            f"{n.id} {'>=' if sent.get(f'side_{n.id}') == 'at least' else '<='} {sent.get(f'limit_{n.id}')}"
-            for n in NUTRIENTS
-            if sent.get(f"limit_{n.id}")
-        ],
-        "school": sent.get("school") or "",
-        "salt_school": sent.get("salt_school") or "",
-        "exclude": sent.getlist("exclude"),
-        "also": sent.get("also") or "",
-        "more": sent.get("more") or "",
-        "lock": sent.getlist("lock"),
-        "max_changes": sent.get("max_changes") or 5,
-        "most_steps": sent.get("most_steps") or 2,
-        "chance": sent.get("chance") or 0.8,
-    }
     try:
-        wanted = _request_from(sent, bench)
-        asked |= _fields_of(wanted.targets)
+        wanted = form.request(bench.schools, bench.knowledge.pantry)
         if not wanted.targets and not wanted.exclude:
             raise RecipeError("a plan needs a target or something to leave out: give one first")
     except RecipeError as error:
-        return _ask_page(request, bench, work, None, str(error), asked, kept, 422)
-    return _ask_page(request, bench, work, _search(bench, work, wanted, prices), "", asked, kept)
+        return _ask_page(request, bench, work, form.shown(), kept, error=str(error))
+    return _ask_page(request, bench, work, form.shown(), kept, _search(bench, work, wanted, prices))
 
 
 @router.post("/recipes/{recipe_id}/plans/over", response_class=HTMLResponse)
-async def look_over(request: Request, recipe_id: int) -> HTMLResponse:
+def look_over(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()]) -> HTMLResponse:
     """The search sliding over the Counter: with the recipe's own targets, or with those of an easing that was taken."""
-    bench, sent = workbench(request), await request.form()
+    bench = workbench(request)
     with bench.store() as connection:
         work = load_work(bench, connection, recipe_id)
         prices = prices_per_100_g(connection)
     if work.profile is None:
         raise RecipeError("choose targets first, under Targets: a plan needs something to meet")
     own = PlanRequest(work.profile.targets, bench.schools.get(work.profile.school), exclude=work.profile.exclusions)
-    wanted = _request_from(sent, bench) if "more" in sent else own
+    wanted = form.request(bench.schools, bench.knowledge.pantry) if form.more else own
     asked = [f"{NUTRIENT[t.nutrient].name.lower()} {target_text(t)}" for t in wanted.targets]
     context = _run_context(bench, _search(bench, work, wanted, prices), 0)
     return page(
@@ -335,18 +243,16 @@ def stop(request: Request, job_id: int, over: bool = False) -> HTMLResponse:
 
 
 @router.post("/plans/{job_id}/take")
-async def take(request: Request, job_id: int) -> Response:
+def take(request: Request, job_id: int, told: Told = "", step: Ticked = None) -> Response:
     """Takes a plan into the draft, or only the ticked steps of it, as one edit that can be undone."""
-    bench, sent = workbench(request), await request.form()
-    _, run = _run_of(bench, job_id)
-    plan = _shown_plan(run, sent)
-    only = [str(s) for s in sent.getlist("step")]
-    return _take(request, run.recipe_id, run.revision, plan.name, plan.steps, only)
+    _, run = _run_of(workbench(request), job_id)
+    plan = _shown_plan(run, told)
+    return _take(request, run.recipe_id, run.revision, plan.name, plan.steps, step or [])
 
 
-def _shown_plan(run: PlanRun, sent: FormData) -> Plan:
+def _shown_plan(run: PlanRun, told: str) -> Plan:
     """The plan a page shows, known by its steps: while others were still being found its place may have changed."""
-    found = next((plan for plan in run.plans if told_steps(plan.steps) == sent.get("told")), None)
+    found = next((plan for plan in run.plans if told_steps(plan.steps) == told), None)
     if found is None:
         raise PlanMissing("there is no such plan")
     return found
@@ -367,11 +273,11 @@ def _take(
 
 
 @router.post("/plans/{job_id}/keep")
-async def keep(request: Request, job_id: int) -> Response:
+def keep(request: Request, job_id: int, told: Told = "") -> Response:
     """Sets a plan aside for review."""
-    bench, sent = workbench(request), await request.form()
+    bench = workbench(request)
     _, run = _run_of(bench, job_id)
-    plan = _shown_plan(run, sent)
+    plan = _shown_plan(run, told)
     with bench.store() as connection:
         keep_plan(connection, run.recipe_id, run.revision, plan.name, plan.why, plan.steps, run.request.targets)
     if request.headers.get("HX-Request"):
@@ -432,16 +338,11 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
 
 
 @router.post("/kept-plans/{plan_id}/take")
-async def take_kept(request: Request, plan_id: int) -> Response:
-    bench, sent = workbench(request), await request.form()
+def take_kept(request: Request, plan_id: int, revision: Revision, step: Ticked = None) -> Response:
+    bench = workbench(request)
     with bench.store() as connection:
         kept = kept_plan(connection, plan_id)
-    revision = str(sent.get("revision") or "")
-    if not revision.isdigit():
-        raise RecipeError("the page is too old: open the plan again")
-    answer = _take(
-        request, kept.recipe_id, int(revision), kept.name, kept.steps, [str(s) for s in sent.getlist("step")]
-    )
+    answer = _take(request, kept.recipe_id, revision, kept.name, kept.steps, step or [])
     if answer.status_code == 303:
         with bench.store() as connection:
             drop_plan(connection, plan_id)

@@ -2,30 +2,31 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from typing import Any
+from dataclasses import dataclass
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from starlette.datastructures import FormData, UploadFile
 
 from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.amounts.reading import LineReading, Reader
+from fresh_ladle.core.amounts.reading import LineReading
 from fresh_ladle.core.amounts.units import Region
-from fresh_ladle.core.recipe import Recipe, RecipeError
+from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
-from fresh_ladle.formats.any_recipe import recipe_text_from_file, recipe_text_from_paste
-from fresh_ladle.formats.limits import MOST_BYTES, FileError
+from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, profile
 from fresh_ladle.store.settings import settings
+from fresh_ladle.web.forms.reading import PreviewForm
+from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.wording import grams_range_text, grams_text, sureness
 
 router = APIRouter(prefix="/read-in")
-
+MAX_SHOWN_AGAIN = 60_000
+"""Characters of what was pasted that are shown again when it could not be read."""
 SAMPLE = """White-bean and rosemary dip
 Serves 8
 1 (15 oz) can white beans, drained and rinsed
@@ -71,89 +72,50 @@ def _paste_page(request: Request, text: str, error: str = "") -> HTMLResponse:
 
 
 @router.post("", response_class=HTMLResponse)
-async def look(request: Request) -> HTMLResponse:
-    """Reads a pasted recipe and shows what was understood; nothing is kept yet."""
-    bench, sent = workbench(request), await request.form()
-    text = str(sent.get("text", ""))
+def look(
+    request: Request,
+    text: Annotated[str, Form()] = "",
+    region: Annotated[Region, Form()] = Region.US,
+    file: UploadFile | None = None,
+) -> HTMLResponse:
+    """Reads a pasted recipe, or a file, and shows what was understood; nothing is kept yet."""
+    bench = workbench(request)
     try:
-        plain = await _plain_text(sent, text)
-        reading = read_recipe(plain, bench.reader, region=_region(sent))
+        if file is not None and file.filename:
+            plain = bench.files.text_of_file(file.file.read(MAX_FILE_BYTES + 1), file.filename)
+        else:
+            plain = bench.files.text_of_paste(text)
+        reading = read_recipe(plain, bench.reader, region=region)
     except (RecipeError, FileError) as error:
-        return _paste_page(request, text[:60_000], str(error))
+        return _paste_page(request, text[:MAX_SHOWN_AGAIN], str(error))
     return _preview(request, bench, reading, [""] * len(reading.readings))
 
 
 @router.post("/again", response_class=HTMLResponse)
-async def look_again(request: Request) -> HTMLResponse:
+def look_again(request: Request, form: Annotated[PreviewForm, Form()]) -> HTMLResponse:
     """Reads the lines of the preview again after one was mended."""
-    bench, sent = workbench(request), await request.form()
+    bench = workbench(request)
     try:
-        reading, chosen = _from_form(sent, bench.reader)
+        reading, chosen = form.read(bench.reader)
     except RecipeError as error:
         return page(request, "read_in_problem.html", 422, error=str(error))
-    return _preview(request, bench, reading, chosen, str(sent.get("profile_id", "")))
+    return _preview(request, bench, reading, chosen, form.profile_id)
 
 
 @router.post("/keep", response_class=HTMLResponse)
-async def keep(request: Request) -> Response:
+def keep(request: Request, form: Annotated[PreviewForm, Form()]) -> Response:
     """Keeps the recipe as its original version, whole or not at all."""
-    bench, sent = workbench(request), await request.form()
+    bench = workbench(request)
     try:
-        reading, _ = _from_form(sent, bench.reader)
+        reading, _ = form.read(bench.reader)
     except RecipeError as error:
-        return _paste_page(request, "\n".join(str(t) for t in sent.getlist("line")), str(error))
-    wanted = str(sent.get("profile_id", ""))
+        return _paste_page(request, "\n".join(form.line)[:MAX_SHOWN_AGAIN], str(error))
     with bench.store() as connection:
-        chosen = profile(connection, int(wanted)) if wanted.isdigit() else None
+        chosen = profile(connection, row_id(form.profile_id))
         recipe_id = create_recipe(
             connection, reading.recipe, chosen.id if chosen else None, pinned=bench.pin(reading.recipe)
         )
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
-
-
-async def _plain_text(sent: FormData, pasted: str) -> str:
-    """The recipe text of an uploaded file, or of what was pasted. Raises FileError."""
-    upload = sent.get("file")
-    if isinstance(upload, UploadFile) and upload.filename:
-        return recipe_text_from_file(await upload.read(MOST_BYTES + 1), upload.filename)
-    return recipe_text_from_paste(pasted)
-
-
-def _region(sent: FormData) -> Region:
-    value = str(sent.get("region", "us"))
-    return Region(value) if value in set(Region) else Region.US
-
-
-def _from_form(sent: FormData, reader: Reader) -> tuple[RecipeReading, list[str]]:
-    """The recipe as the preview form holds it. Raises RecipeError naming what is wrong."""
-    texts, components, choices = ([str(v) for v in sent.getlist(name)] for name in ("line", "component", "choice"))
-    if not len(texts) == len(components) == len(choices):
-        raise RecipeError("the form was incomplete: paste the recipe again")
-    region = _region(sent)
-    readings: list[LineReading] = []
-    chosen: list[str] = []
-    for text, component, choice in zip(texts, components, choices, strict=True):
-        if choice and choice in reader.pantry:
-            readings.append(reader.read_as(text, choice, component, region))
-            chosen.append(choice)
-            continue
-        found = reader.read_line(text, component, region)
-        readings += found
-        chosen += [""] * len(found)
-    if not readings:
-        raise RecipeError("no lines are left: keep at least one ingredient")
-    numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(readings, start=1))
-    try:
-        servings = float(str(sent.get("servings", "")))
-    except ValueError:
-        raise RecipeError("servings must be a number, such as 8") from None
-    kind = str(sent.get("kind", ""))
-    if kind not in dishes.BY_ID:
-        raise RecipeError("choose a kind of dish from the list")
-    title = str(sent.get("title", "")).strip()[:120] or "Untitled recipe"
-    method = tuple(s.strip()[:600] for s in str(sent.get("method", "")).splitlines() if s.strip())[:60]
-    recipe = Recipe(title, tuple(r.line for r in numbered), kind, servings, region=region, method=method)
-    return RecipeReading(recipe, numbered, True), chosen
 
 
 def _preview(

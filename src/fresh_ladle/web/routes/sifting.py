@@ -8,8 +8,9 @@ from urllib.parse import urlencode
 from fastapi import Depends, Query
 
 from fresh_ladle.core import dishes
-from fresh_ladle.core.plans.wanted import ALLERGENS
+from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.store.standing import STATES, Meeting, Order, ShelfQuestion
+from fresh_ladle.web.forms.typed import row_id
 
 
 def _asked(
@@ -27,7 +28,7 @@ def _asked(
         q.strip(),
         kind if kind in dishes.BY_ID else "",
         state if state in STATES else "",
-        int(against) if against.isdigit() and len(against) < 12 else None,
+        row_id(against),
         Meeting(meeting) if meeting in set(Meeting) else None,
         tuple(a for a in free or [] if a in ALLERGENS),
         school,

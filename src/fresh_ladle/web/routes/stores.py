@@ -1,30 +1,32 @@
-"""Stores: foods, their figures and where those come from."""
+"""Foods: their figures and where those come from, own foods, prices, and composition releases brought in."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from starlette.datastructures import FormData, UploadFile
 
-from fresh_ladle.core.foods.label import Rounding, figures_from_label
+from fresh_ladle.core.cautions.allergens import allergen_name
+from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.nutrients.energy import energy_disagreement
-from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
+from fresh_ladle.core.nutrients.nutrient import NUTRIENTS
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.foods import FoundFood, search_foods
 from fresh_ladle.store.imported_foods import import_release
-from fresh_ladle.store.own_foods import OwnFood, Price, own_food, price, save_own_food, save_price
+from fresh_ladle.store.own_foods import Price, own_food, price, save_own_food, save_price
 from fresh_ladle.store.recipes import recipes_using
+from fresh_ladle.web.forms.own_food import OwnFoodFields, OwnFoodForm, typed_figures
+from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.jobs import Job, JobStopped
-from fresh_ladle.web.routes.common import number_typed, page
+from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench
 from fresh_ladle.web.wording import amount_of
 
 router = APIRouter()
+IMPORT = "import"
+"""What a job is about that brings a release in."""
 
 
 @router.get("/foods", response_class=HTMLResponse)
@@ -40,13 +42,12 @@ def foods(request: Request, q: str = "") -> HTMLResponse:
 
 
 @router.post("/foods/import", response_class=HTMLResponse)
-async def start_import(request: Request) -> HTMLResponse:
+def start_import(request: Request, file: UploadFile | None = None) -> HTMLResponse:
     """Starts bringing a composition release in; the answer shows its progress."""
-    bench, sent = workbench(request), await request.form()
-    upload = sent.get("file")
-    if not isinstance(upload, UploadFile) or not upload.filename:
+    bench = workbench(request)
+    if file is None or not file.filename:
         return page(request, "import_job.html", job=None, error="Choose the zip of a release first.", place="stores")
-    data, name = await upload.read(), upload.filename[:80]
+    data, name = file.file.read(), file.filename[:80]
 
     def work(job: Job) -> object:
         def progress(what: str, count: int) -> None:
@@ -59,19 +60,25 @@ async def start_import(request: Request) -> HTMLResponse:
             bench.stock_own_foods(connection)
         return report
 
-    return page(request, "import_job.html", job=bench.jobs.start(work), error="", place="stores")
+    return page(request, "import_job.html", job=bench.jobs.start(work, about=IMPORT), error="", place="stores")
+
+
+def _import_job(bench: Workbench, job_id: int) -> Job | None:
+    """The import of this number; None for other work, or an import that is gone."""
+    job = bench.jobs.get(job_id)
+    return job if job is not None and job.about == IMPORT else None
 
 
 @router.get("/foods/import/{job_id}", response_class=HTMLResponse)
 def import_progress(request: Request, job_id: int) -> HTMLResponse:
-    job = workbench(request).jobs.get(job_id)
-    return page(request, "import_state.html", job=job, error="" if job else "That import is not running any more.")
+    job = _import_job(workbench(request), job_id)
+    error = "" if job else "That import is not running any more."
+    return page(request, "import_state.html", 200 if job else 404, job=job, error=error)
 
 
 @router.post("/foods/import/{job_id}/stop", response_class=HTMLResponse)
 def stop_import(request: Request, job_id: int) -> HTMLResponse:
-    job = workbench(request).jobs.get(job_id)
-    if job is not None:
+    if job := _import_job(workbench(request), job_id):
         job.stop_asked.set()
     return import_progress(request, job_id)
 
@@ -81,12 +88,11 @@ def own_food_form(request: Request, like: str = "tahini") -> HTMLResponse:
     """The form for an own food: from a label, or another food copied and changed."""
     bench = workbench(request)
     copied = bench.knowledge.pantry.get(like) or bench.knowledge.pantry["tahini"]
-    filled = {
-        "name": f"{copied.name} (own)",
-        "like": copied.key if copied.in_pantry else "",
-        "serving": "100",
-        **_typed_figures(copied.per_100_g),
-    }
+    filled = OwnFoodFields(
+        name=f"{copied.name} (own)",
+        like=copied.key if copied.in_pantry else "",
+        figures=typed_figures(copied.per_100_g),
+    )
     return _own_food_page(request, filled, f"Type a label, or change what was copied from {copied.name}.", copied.key)
 
 
@@ -97,13 +103,13 @@ def change_own_food_form(request: Request, key: str) -> HTMLResponse:
         own = own_food(connection, key)
     if own is None:
         raise UnknownFood(key)
-    filled = own.model_dump(include={"key", "name", "like", "source", "note"}) | _typed_figures(own.per_100_g)
-    return _own_food_page(request, {**filled, "serving": "100"}, f"What is known of {own.name}.", key)
+    filled = OwnFoodFields(
+        own.key, own.name, own.like, source=own.source, note=own.note, figures=typed_figures(own.per_100_g)
+    )
+    return _own_food_page(request, filled, f"What is known of {own.name}.", key)
 
 
-def _own_food_page(
-    request: Request, filled: Mapping[str, str], about: str, leave_to: str, error: str = ""
-) -> HTMLResponse:
+def _own_food_page(request: Request, filled: OwnFoodFields, about: str, leave_to: str, error: str = "") -> HTMLResponse:
     return page(
         request,
         "food_new.html",
@@ -117,66 +123,27 @@ def _own_food_page(
     )
 
 
-def _typed_figures(per_100_g: Mapping[str, float | None]) -> dict[str, str]:
-    """Figures as they stand in the fields of the form; one that is not known leaves its field empty."""
-    return {nutrient: "" if value is None else f"{value:.6g}" for nutrient, value in per_100_g.items()}
-
-
 @router.post("/foods/new", response_class=HTMLResponse)
-async def save_own(request: Request) -> Response:
+def save_own(request: Request, form: Annotated[OwnFoodForm, Form()]) -> Response:
     """Adds an own food, or changes the one whose key was sent: whole or not at all. What was typed stays."""
-    bench, sent = workbench(request), await request.form()
+    bench = workbench(request)
     try:
         with bench.store() as connection:
-            own = save_own_food(connection, _own_food(sent, bench, own_food(connection, str(sent.get("key", "")))))
+            own = form.own_food(_like(form.like, bench), own_food(connection, form.key))
+            own = save_own_food(connection, own)
             bench.stock_own_foods(connection)
     except ValueError as problem:
-        typed = {name: str(value) for name, value in sent.items()}
-        return _own_food_page(request, typed, "What was typed is still here.", "", f"Nothing was saved: {problem}.")
+        about = "What was typed is still here."
+        return _own_food_page(request, form.shown(), about, form.key, f"Nothing was saved: {problem}.")
     return RedirectResponse(f"/foods/{own.key}", status_code=303)
 
 
-def _own_food(sent: FormData, bench: Workbench, before: OwnFood | None) -> OwnFood:
-    """The own food a form describes. Raises ValueError naming the field that is wrong.
-
-    A figure left as it stood keeps its digits and the range that its label gave it.
-    """
-    name, like = str(sent.get("name", "")).strip()[:80], str(sent.get("like", ""))
-    if not name:
-        raise ValueError("give the food a name")
-    if sent.get("key") and before is None:
-        raise ValueError("the food to be changed is not there any more")
-    found = bench.reader.find(like, 1) if like not in bench.knowledge.pantry else []
-    like_food = bench.knowledge.pantry.get(like) or (found[0].food if found else None)
-    if like_food is None or not like_food.in_pantry or (before is not None and like_food.key == before.key):
-        raise ValueError(f"“{like}” has no measures and taste to lend: name a food from the stores that has them")
-    printed: dict[str, float] = {}
-    for nutrient in NUTRIENTS:
-        if typed := str(sent.get(nutrient.id, "")).strip():
-            printed[nutrient.id] = number_typed(typed, nutrient.name)
-    if missing := [NUTRIENT[n].name.lower() for n in HEADLINE if n not in printed]:
-        raise ValueError(f"{', '.join(missing)} must be given; write 0 where the label says none")
-    rounding = str(sent.get("rounding", "exact"))
-    if rounding not in set(Rounding):
-        raise ValueError("choose from the list how the label was rounded")
-    serving = number_typed(str(sent.get("serving", "100")), "serving weight")
-    figures = figures_from_label(printed, serving, Rounding(rounding))
-    per_100_g, ranges = figures.per_100_g, figures.ranges
-    if before is not None and serving == 100 and rounding == Rounding.EXACT:
-        stood = _typed_figures(before.per_100_g)
-        kept = [n for n in NUTRIENT if stood.get(n, "") == str(sent.get(n, "")).strip()]
-        per_100_g |= {n: before.per_100_g.get(n) for n in kept}
-        ranges |= {n: before.ranges[n] for n in kept if n in before.ranges}
-    return OwnFood(
-        key=before.key if before else "",
-        name=name,
-        like=like_food.key,
-        per_100_g=per_100_g,
-        ranges=ranges,
-        source=str(sent.get("source", "")).strip()[:200] or "typed from a label",
-        note=str(sent.get("note", "")).strip()[:300],
-        allergens=before.allergens if before else None,
-    )
+def _like(typed: str, bench: Workbench) -> Food | None:
+    """The food of this key, or the nearest of this name."""
+    if food := bench.knowledge.pantry.get(typed):
+        return food
+    found = bench.reader.find(typed, 1)
+    return found[0].food if found else None
 
 
 @router.post("/foods/{key}/price", response_class=HTMLResponse)
@@ -218,6 +185,7 @@ def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
         disagreement=energy_disagreement(food),
         used=used,
         cost=cost,
+        allergens=sorted(allergen_name(a) for a in food.traits.allergens),
         own=own is not None,
         error=error,
         place="stores",

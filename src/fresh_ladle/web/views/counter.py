@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.cautions.allergens import Allergen
+from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.changes import name_of, told_briefly
 from fresh_ladle.core.nutrients.nutrient import BY_ID
@@ -203,7 +203,7 @@ def counter_view(
 def _excluded(now: Appraisal, profile: Profile | None) -> list[str]:
     """What the profile leaves out and the recipe yet holds, with what brings it."""
     out = profile.exclusions if profile else frozenset()
-    held = [f"{a.name} ({', '.join(a.foods)})" for a in now.allergens if a.id.partition(":")[0] in out]
+    held = [f"{a.name} ({', '.join(a.foods)})" for a in now.allergens if {a.id, allergen_group(a.id)} & out]
     return held + list(
         dict.fromkeys(p.food.kitchen_name for p in now.portions if p.food is not None and p.food.key in out)
     )

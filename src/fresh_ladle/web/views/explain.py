@@ -12,6 +12,7 @@ from fresh_ladle.core.flavor.parameters import INTERACTIONS
 from fresh_ladle.core.flavor.stimuli import is_derived, per_100_g_of_food
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.web.wording import amount_of, figure_text, grams_range_text, grams_text, range_text, step_text
 
 
@@ -141,7 +142,7 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
         tasted, known = now.tasted[axis_id], original.tasted[axis_id]
         company.append(f"In all it tastes like {tasted:.3g} on its own; the original like {known:.3g}.")
     return Account(
-        axis.name.capitalize(), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown, company
+        capitalized(axis.name), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown, company
     )
 
 
@@ -149,7 +150,7 @@ def _company(axis_id: str, now: Appraisal) -> list[str]:
     """What the rest of the dish does to this taste, strongest first; less than a hundredth is left out."""
     at_work = [(e, e.factor(now.flavor[e.by].value) - 1) for e in INTERACTIONS if e.on == axis_id]
     return [
-        f"{AXIS[e.by].name.capitalize()} {'lifts' if change > 0 else 'hides'} it by about {abs(change) * 100:.0f}%."
+        f"{capitalized(AXIS[e.by].name)} {'lifts' if change > 0 else 'hides'} it by about {abs(change) * 100:.0f}%."
         f" {e.source} (grade {e.grade})."
         for e, change in sorted(at_work, key=lambda pair: -abs(pair[1]))
         if abs(change) >= 0.01

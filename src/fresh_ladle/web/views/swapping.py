@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.flavor.drift import noticed_axes
 from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, verdict
@@ -101,10 +102,11 @@ def goal_views(
 
 def _kept_by(made: SwapMade, profile: Profile | None, bench: Workbench) -> bool:
     """Whether a swap is one of the moves of the profile's school and brings in nothing the profile leaves out."""
-    if profile and any(a.id.partition(":")[0] in profile.exclusions for a in made.effect.brings):
+    food = bench.knowledge.pantry.get(made.line.food)
+    incoming = [i.resolved(food, bench.knowledge.pantry) for i in made.swap.incoming] if food else []
+    if profile and any(new is not None and is_left_out(new, profile.exclusions) for new in incoming):
         return False
     school = bench.schools.get(profile.school) if profile else None
-    food = bench.knowledge.pantry.get(made.line.food)
     return school is None or food is None or made.swap.keeps(school, food, bench.knowledge.pantry)
 
 

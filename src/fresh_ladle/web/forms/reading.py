@@ -1,0 +1,68 @@
+"""A recipe in the preview of Read-in: its lines as written, with the foods that were chosen by hand."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from pydantic import BaseModel, Field
+
+from fresh_ladle.core import dishes
+from fresh_ladle.core.amounts.reading import LineReading, Reader
+from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.recipe import MOST_LINES, Recipe, RecipeError
+from fresh_ladle.core.recipe_text import RecipeReading
+from fresh_ladle.web.forms.typed import number_typed
+
+MAX_STEPS, MAX_STEP_CHARACTERS = 60, 600
+
+
+class PreviewForm(BaseModel):
+    """The preview as sent: `line`, `component` and `choice` hold one entry for each line, in the same order."""
+
+    title: str = ""
+    kind: str = ""
+    servings: str = ""
+    region: Region = Region.US
+    profile_id: str = ""
+    method: str = ""
+    line: list[str] = Field(default_factory=list, max_length=2 * MOST_LINES)
+    component: list[str] = Field(default_factory=list, max_length=2 * MOST_LINES)
+    choice: list[str] = Field(default_factory=list, max_length=2 * MOST_LINES)
+
+    def read(self, reader: Reader) -> tuple[RecipeReading, list[str]]:
+        """The recipe as it stands, and the food chosen by hand for each of its lines, empty where the reader's own
+        stands. Raises RecipeError naming what is wrong."""
+        if not len(self.line) == len(self.component) == len(self.choice):
+            raise RecipeError("the form was incomplete: paste the recipe again")
+        readings: list[LineReading] = []
+        chosen: list[str] = []
+        for text, component, choice in zip(self.line, self.component, self.choice, strict=True):
+            if choice and choice in reader.pantry:
+                readings.append(reader.read_as(text, choice, component, self.region))
+                chosen.append(choice)
+                continue
+            found = reader.read_line(text, component, self.region)
+            readings += found
+            chosen += [""] * len(found)
+        if not readings:
+            raise RecipeError("no lines are left: keep at least one ingredient")
+        numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(readings, start=1))
+        return RecipeReading(self._recipe(numbered), numbered, True), chosen
+
+    def _recipe(self, readings: tuple[LineReading, ...]) -> Recipe:
+        try:
+            servings = number_typed(self.servings, "servings")
+        except ValueError:
+            raise RecipeError("servings must be a number, such as 8") from None
+        if self.kind not in dishes.BY_ID:
+            raise RecipeError("choose a kind of dish from the list")
+        title = self.title.strip()[:120] or "Untitled recipe"
+        steps = [s.strip()[:MAX_STEP_CHARACTERS] for s in self.method.splitlines() if s.strip()]
+        return Recipe(
+            title,
+            tuple(r.line for r in readings),
+            self.kind,
+            servings,
+            region=self.region,
+            method=tuple(steps[:MAX_STEPS]),
+        )

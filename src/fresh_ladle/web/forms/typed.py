@@ -1,0 +1,30 @@
+"""Numbers as people type them."""
+
+from __future__ import annotations
+
+import re
+from math import isfinite
+
+MAX_ROW_DIGITS = 18
+"""Longer numbers are beyond what a row can be called."""
+
+
+def number_typed(typed: str, name: str) -> float:
+    """A number typed with a point or a comma. Raises ValueError naming the field."""
+    try:
+        value = float(typed.replace(",", "."))
+    except ValueError:
+        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number") from None
+    if not isfinite(value):
+        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number")
+    return value
+
+
+def optional_number(typed: str, name: str) -> float | None:
+    """The number typed, or None for a field left empty. Raises ValueError naming the field."""
+    return number_typed(typed, name) if typed.strip() else None
+
+
+def row_id(typed: str) -> int | None:
+    """The number of a row as an address or a hidden field holds it; None for anything else."""
+    return int(typed) if re.fullmatch(rf"[0-9]{{1,{MAX_ROW_DIGITS}}}", typed) else None
