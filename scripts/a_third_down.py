@@ -15,7 +15,7 @@ from pathlib import Path
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
-from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipe_text import read_recipe
 from fresh_ladle.core.school import SCHOOLS, School, allows

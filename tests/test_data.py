@@ -6,9 +6,9 @@ from typing import get_args
 
 import pytest
 
+from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.energy import energy_disagreement
-from fresh_ladle.core.nutrients.nutrient import HEADLINE
 from fresh_ladle.data import load
 from fresh_ladle.data.load import DataError, load_starting_points
 from fresh_ladle.store.standing import TARGETED

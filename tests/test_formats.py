@@ -6,6 +6,7 @@ import csv
 import io
 import json
 import zipfile
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -19,6 +20,7 @@ from fresh_ladle.formats.any_recipe import recipe_text_from_file, recipe_text_fr
 from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.limits import FileError
 from fresh_ladle.formats.sheet import csv_of, xlsx_of
+from tests.conftest import Kitchen
 
 RECIPE = {
     "@context": "https://schema.org",
@@ -153,3 +155,13 @@ def test_sheets_go_out_with_figures_and_no_formula(appraisal: Appraisal) -> None
     book = load_workbook(io.BytesIO(xlsx_of(appraisal)))
     cells = [c.value for row in book.worksheets[0].iter_rows() for c in row]
     assert not any(isinstance(c, str) and c.startswith("=") for c in cells)
+
+
+def test_what_no_sheet_can_hold_and_what_it_would_take_for_a_formula_is_written_as_text(kitchen: Kitchen) -> None:
+    recipe = kitchen.recipe({"tahini": "30 g", "table-salt": "1 g"})
+    odd = replace(recipe.lines[0], text="tahini \x0b\x01", component="=1+1")
+    worse = replace(recipe.lines[1], text="-2+3", component="\tsum")
+    version = kitchen.work_out(replace(recipe, lines=(odd, worse)))
+    rows = list(load_workbook(io.BytesIO(xlsx_of(version))).active.values)  # type: ignore[union-attr]
+    assert [row[:2] for row in rows[1:3]] == [("'=1+1", "tahini "), ("'\tsum", "'-2+3")]
+    assert [row[:2] for row in csv.reader(io.StringIO(csv_of(version)))][1] == ["'=1+1", "tahini "]

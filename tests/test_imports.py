@@ -14,7 +14,7 @@ import pytest
 
 from fresh_ladle.cli import main
 from fresh_ladle.core.foods.label import LabelError, Rounding, figures_from_label
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.plan import PlanStep
 from fresh_ladle.core.recipe import Line

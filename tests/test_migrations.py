@@ -11,8 +11,8 @@ from pathlib import Path
 
 import pytest
 
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.pinning import changed_foods, pinned_figures
 from fresh_ladle.store.bundle import TABLES, everything, restore_everything
 from fresh_ladle.store.database import StoreError, apply_migrations, connect, migrations, newest_schema, open_database

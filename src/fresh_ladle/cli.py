@@ -16,7 +16,7 @@ from typing import Any
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.units import Region
 from fresh_ladle.core.appraisal import appraise
-from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.plans.trouble import trouble

@@ -10,7 +10,7 @@ from fresh_ladle.core.appraisal import Appraisal, Knowledge
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.trouble import Trouble

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.choices import OPTIONS_PER_LINE, choices_for, identity_lines, per_gram_of_portion
 from fresh_ladle.core.plans.request import PlanRequest

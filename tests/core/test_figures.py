@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fresh_ladle.core.appraisal import Knowledge, appraise
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.compiled import batch_figures, simulated_batches
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Standing, Target, probability_below, verdict
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipe import Line, Recipe, RecipeError

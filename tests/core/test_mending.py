@@ -11,7 +11,7 @@ from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.flavor.drift import drift
 from fresh_ladle.core.flavor.parameters import Setting
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.school import BY_ID as SCHOOLS

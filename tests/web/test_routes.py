@@ -383,3 +383,72 @@ def test_a_release_that_is_none_is_reported_by_its_job(client: TestClient) -> No
             break
         page = client.get("/foods/import/1").text
     assert "not a readable archive" in page
+
+
+ODD_NUMBERS = ["²", "9" * 5000, "1e400", "-1", "０", ""]
+
+
+@pytest.mark.parametrize("typed", ODD_NUMBERS, ids=["superscript", "endless", "beyond", "negative", "wide", "none"])
+def test_a_number_that_is_none_is_no_stumbling_block(typed: str, client: TestClient) -> None:
+    for address in (
+        f"/targets?edit={typed}",
+        f"/?against={typed}",
+        f"/beside?x=1.1&x={typed}.1",
+        f"/beside?x=1.1&against={typed}",
+    ):
+        assert client.get(address).status_code < 500, address
+    serving = {"size": typed, "by": "count", "kind": "slaw", "profile_id": typed, "revision": revision_of(client, 4)}
+    serving |= {"batch_yield": typed, "served_celsius": typed}
+    preview = {"line": "1 cup tahini", "component": "", "choice": "", "kind": "slaw", "servings": "4"}
+    posts: list[tuple[str, dict[str, str]]] = [
+        ("/recipes/4/serving", serving),
+        ("/read-in/keep", {**preview, "profile_id": typed}),
+        ("/kept-plans/1/take", {"revision": typed, "step": "x"}),
+        ("/recipes/4/lines/l1/eaten", {"percent": typed[:6], "revision": revision_of(client, 4)}),
+        ("/recipes/4/lines/l1/amount", {"amount": typed[:80], "revision": revision_of(client, 4)}),
+        ("/foods/tahini/price", {"amount": typed[:12], "pack_grams": typed[:12]}),
+        ("/plan-many", {"target": f"sodium <= {typed[:100]}", "recipe": typed}),
+    ]
+    for address, sent in posts:
+        assert client.post(address, data=sent).status_code < 500, address
+
+
+def test_a_line_that_is_gone_is_named(client: TestClient) -> None:
+    gone = {"revision": revision_of(client, 8), "share": "1"}
+    for answer in (
+        client.get("/recipes/8/lines/l99/swaps"),
+        client.get("/recipes/8/lines/l99/ladder?first=2027-01-04"),
+        client.get("/recipes/8/moves/compare?pick=l99:salt-halved-lemon-up:1&pick=l98:salt-halved-lemon-up:1"),
+        client.post("/recipes/8/lines/l99/swaps/salt-halved-lemon-up", data=gone),
+    ):
+        assert answer.status_code == 422
+        assert "here is no line" in answer.text
+
+
+def test_the_state_of_an_import_is_not_that_of_other_work(client: TestClient) -> None:
+    client.post("/plan-many", data={"target": "sodium<=140", "recipe": ["3"]})
+    for answer in (client.get("/foods/import/1"), client.post("/foods/import/1/stop"), client.get("/foods/import/77")):
+        assert answer.status_code == 404
+        assert "not running any more" in answer.text
+
+
+def test_words_of_an_error_keep_their_capitals(client: TestClient) -> None:
+    recipe = re.search(
+        r"/recipes/(\d+)",
+        str(
+            client.post(
+                "/read-in/keep",
+                data={
+                    "line": "1 cup tahini",
+                    "component": "",
+                    "choice": "",
+                    "kind": "slaw",
+                    "servings": "4",
+                    "title": "BBQ Dip, Mk II",
+                },
+            ).url
+        ),
+    )
+    assert recipe
+    gone = client.get(f"/recipes/{recipe[1]}/lines/l99/swaps")
+    assert "in BBQ Dip, Mk II." in gone.text

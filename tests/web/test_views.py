@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
 from fresh_ladle.core.flavor.parameters import AXES, INTERACTIONS
-from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS
+from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.web.svg.front import Mark, front_picture

@@ -4,11 +4,13 @@ tour."""
 from __future__ import annotations
 
 import html
+import json
 import re
 import socket
 import subprocess
 import sys
 from contextlib import closing, suppress
+from html import unescape
 from pathlib import Path
 from shutil import copy
 from time import monotonic
@@ -77,7 +79,12 @@ def test_a_broken_merge_and_a_late_undo_change_nothing(client: TestClient) -> No
     late = amount(client, 2, "l2", "2 tbsp", amount_then(client, seen))
     assert "was changed elsewhere" in late
     form = merge_form(late)
-    for wrong in ({"mine": "{}"}, {"mine": "x"}, {"base": "77"}):
+    mine = json.loads(unescape(form["mine"]))
+    unknown = []
+    for change in ({"kind": "soup"}, {"lines": [{**mine["lines"][0], "preparations": ["wumpus"]}]},
+                   {"lines": [{**mine["lines"][0], "food": "wumpus"}]}, {"servings": 10**400}):  # fmt: skip
+        unknown.append({"mine": json.dumps({**mine, **change})})
+    for wrong in ({"mine": "{}"}, {"mine": "x"}, {"base": "77"}, *unknown):
         answer = client.post("/recipes/2/merge", data={**form, **wrong}, headers=HTMX).text
         assert "Nothing was changed" in answer
     undone = client.post("/recipes/2/undo", data={"revision": seen}, headers=HTMX).text

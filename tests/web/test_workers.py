@@ -76,7 +76,7 @@ def test_a_sheet_and_a_page_are_read(files: FileReaders) -> None:
         workbook()[:200] + b"\x00" * 300 + workbook()[500:],
         b"PK\x03\x04" + b"\x00" * 400,
     ],
-    ids=["cut short", "no xml", "odd cells", "no sheet", "no sheets", "no types", "no relations", "no end", "holes", "empty"],
+    ids=["cut", "no xml", "odd cells", "no sheet", "no sheets", "no types", "no relations", "no end", "holes", "empty"],
 )  # fmt: skip
 def test_a_damaged_sheet_is_refused_in_words(data: bytes, client: TestClient) -> None:
     answer = client.post("/read-in", data={"text": ""}, files={"file": ("x.xlsx", data, "application/zip")})

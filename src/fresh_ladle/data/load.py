@@ -21,8 +21,8 @@ from fresh_ladle.core.dishes import BY_ID as KINDS
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Source, Taste, Traits
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import StartingPoint
 from fresh_ladle.core.plans.wanted import target_of
 from fresh_ladle.core.ranges import Range

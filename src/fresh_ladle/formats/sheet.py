@@ -11,7 +11,7 @@ from openpyxl import Workbook, load_workbook
 from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.nutrients.nutrient import NUTRIENTS
+from fresh_ladle.core.foods.nutrient import NUTRIENTS
 from fresh_ladle.formats.limits import FileError, checked_zip, decoded
 
 MOST_ROWS = 2000

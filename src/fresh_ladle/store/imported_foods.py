@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Source
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.energy import energy_disagreement
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.formats.composition import Release, portion_unit
 from fresh_ladle.store.database import writing
 

@@ -9,8 +9,8 @@ from datetime import UTC, datetime
 from pydantic import BaseModel, ConfigDict
 
 from fresh_ladle.core.foods.food import Food, Grade, Source
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.keys import free_key, same_name
 

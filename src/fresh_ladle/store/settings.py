@@ -6,9 +6,10 @@ import sqlite3
 from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.store.database import writing
 
-LABELS = ("us", "eu")
+LABELS = tuple(regime.value for regime in Regime)
 WEIGHTS = ("grams", "ounces")
 ROUNDINGS = ("label", "both")
 MOST_NAME = 80

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Basis, Standing, Target, Verdict
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.plans.wanted import basis_words

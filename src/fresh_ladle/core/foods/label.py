@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-from fresh_ladle.core.nutrients.nutrient import BY_ID, NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import BY_ID, NUTRIENT_IDS
 
 MOST_PER_100_G = {"energy_kcal": 905.0, "sodium_mg": 40_000.0}
 

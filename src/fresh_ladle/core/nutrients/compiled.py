@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import composition_cv, food_doubt_variances, line_figures
 from fresh_ladle.core.ranges import Z90
 

@@ -26,7 +26,7 @@ def us_label(nutrient: str, value: float) -> str:
     """
     if value < 0:
         raise ValueError(f"{nutrient} cannot be negative")
-    return _US.get(nutrient, _us_whole)(value)
+    return _US.get(nutrient, whole_label)(value)
 
 
 def _us_energy(value: float) -> str:
@@ -67,7 +67,8 @@ def _us_tenth(value: float) -> str:
     return _plain(_nearest(value, 0.1))
 
 
-def _us_whole(value: float) -> str:
+def whole_label(value: float) -> str:
+    """A figure to the nearest whole, half up."""
     return _plain(_nearest(value, 1))
 
 
@@ -84,15 +85,13 @@ def eu_label(nutrient: str, value: float) -> str:
     out as grams of salt. Raises ValueError for a negative figure."""
     if value < 0:
         raise ValueError(f"{nutrient} cannot be negative")
-    if nutrient == "energy_kcal":
-        return _plain(_nearest(value, 1))
     if nutrient == "sodium_mg":
         return _eu_salt(value / 1000 * SALT_PER_SODIUM)
     if nutrient == "saturated_fat_g":
         return _eu_grams(value, 0.1)
     if nutrient.endswith("_g"):
         return _eu_grams(value, 0.5)
-    return _plain(_nearest(value, 1))
+    return whole_label(value)
 
 
 def _eu_grams(value: float, least: float) -> str:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from statistics import NormalDist
 
-from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.ranges import Z90
 

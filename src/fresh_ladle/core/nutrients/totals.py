@@ -14,7 +14,7 @@ from math import sqrt
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.amounts.units import millilitres
 from fresh_ladle.core.amounts.weigh import SCALE_DOUBT
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.ranges import Z90, Range
 from fresh_ladle.core.recipe import Recipe
 

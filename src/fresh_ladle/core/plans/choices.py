@@ -16,7 +16,7 @@ from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SURFACE_SALT, Setting, weber
 from fresh_ladle.core.flavor.stimuli import on_the_surface, per_100_g_of_food
 from fresh_ladle.core.foods.food import Food
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.grid import Grid, grid_near, grid_of_line
 from fresh_ladle.core.plans.request import PlanRequest

@@ -17,7 +17,7 @@ import numpy as np
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SYNERGY, Axis, Setting, weber
 from fresh_ladle.core.flavor.perception import effective
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.choices import Choices, LineChoice, Option, PerGram, Vector
 from fresh_ladle.core.plans.request import PlanRequest

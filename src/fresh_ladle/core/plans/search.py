@@ -12,7 +12,7 @@ import numpy as np
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
-from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Side, Target, verdict
 from fresh_ladle.core.nutrients.totals import serving_size_grams
 from fresh_ladle.core.plans.choices import Choices, choices_for, per_gram_of_portion

@@ -9,7 +9,7 @@ from statistics import NormalDist
 
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_name
-from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.model import Aim
 from fresh_ladle.core.plans.plan import Plan

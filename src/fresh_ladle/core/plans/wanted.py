@@ -6,8 +6,8 @@ import re
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import ALLERGENS
+from fresh_ladle.core.foods.nutrient import BY_ID, NUTRIENTS
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.nutrients.nutrient import BY_ID, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.core.recipe import RecipeError
 

@@ -10,7 +10,7 @@ from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.flavor.drift import Drift
-from fresh_ladle.core.nutrients.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Target, verdict
 from fresh_ladle.core.recipe import Recipe
 from fresh_ladle.core.sentences import capitalized

@@ -8,7 +8,7 @@ from enum import StrEnum
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name, is_or_brings
 from fresh_ladle.core.foods.food import Food
-from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.swaps.making import SwapMade, swap_made, swaps_for
 from fresh_ladle.core.swaps.swap import Swap

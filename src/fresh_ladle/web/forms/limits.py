@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from pydantic import BaseModel, Field
 
-from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Firmness, Side, Target
 from fresh_ladle.web.forms.typed import number_typed
 

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.label import LabelFigures, Rounding, figures_from_label
-from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.store.own_foods import OwnFood
 from fresh_ladle.web.forms.typed import number_typed
 

@@ -16,8 +16,8 @@ from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.appraisal import check_known
 from fresh_ladle.core.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
+from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.merge import merge
-from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.ordering import moved, placed
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError

@@ -9,7 +9,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
-from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
 from fresh_ladle.core.swaps.ladder import ladder

@@ -11,44 +11,19 @@ from fresh_ladle.core import dishes
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
 from fresh_ladle.core.changes import name_of
-from fresh_ladle.core.nutrients.labels import KJ_PER_KCAL, SALT_PER_SODIUM, eu_label, us_label
-from fresh_ladle.core.nutrients.nutrient import BY_ID
-from fresh_ladle.core.nutrients.totals import Figure, Totals
+from fresh_ladle.core.foods.nutrient import BY_ID
+from fresh_ladle.core.nutrients.declaration import Regime, declared_figures
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.data.load import slug
 from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.sheet import csv_of, xlsx_of
 from fresh_ladle.store.recipes import version, versions
-from fresh_ladle.store.settings import LABELS, settings
+from fresh_ladle.store.settings import settings
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import workbench
 from fresh_ladle.web.wording import amount_of, display_amount, weight_text
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
-CARD_FIGURES = {
-    "us": (
-        "energy_kcal",
-        "fat_g",
-        "saturated_fat_g",
-        "sodium_mg",
-        "carbohydrate_g",
-        "fiber_g",
-        "sugars_g",
-        "protein_g",
-    ),
-    "eu": (
-        "energy_kcal",
-        "fat_g",
-        "saturated_fat_g",
-        "carbohydrate_g",
-        "sugars_g",
-        "fiber_g",
-        "protein_g",
-        "sodium_mg",
-    ),
-}
-"""In the order in which each regime declares them."""
-
 _WRITERS: dict[str, tuple[str, Callable[[Appraisal], str | bytes]]] = {
     "jsonld": ("application/ld+json", json_ld),
     "csv": ("text/csv; charset=utf-8", csv_of),
@@ -82,7 +57,7 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         chosen = version(connection, recipe_id, version_number or kept[-1].number)
         custom = settings(connection)
     now = bench.appraise_version(chosen)
-    label = label if label in LABELS else custom.label
+    regime = Regime(label if label in set(Regime) else custom.label)
     parts = {line.component: display_amount(line.amount) for line in chosen.recipe.lines if line.batch}
     groups = {name: [p for p in now.portions if p.line.component == name] for name in chosen.recipe.components}
     return page(
@@ -93,8 +68,11 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         kept=kept,
         kind=dishes.BY_ID[chosen.recipe.kind].name,
         groups=groups,
-        figures=_card_figures(now.totals, label),
-        label=label,
+        figures=[
+            (f.name, f.declared, f"{amount_of(f.nutrient, f.value)} {BY_ID[f.nutrient].unit}")
+            for f in declared_figures(now.totals, regime)
+        ],
+        label=regime.value,
         both=custom.rounding == "both",
         practice=custom.practice,
         weights=custom.weights,
@@ -114,37 +92,3 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         changed=work.draft.changed,
         missing=[p.line.text for p in now.problems],
     )
-
-
-def _card_figures(totals: Totals, label: str) -> list[tuple[str, str, str]]:
-    """Name, rounded figure and figure as worked out: per serving in the US manner, per 100 g in the EU manner with salt
-    for sodium and energy in both units."""
-    rows = []
-    for nutrient in CARD_FIGURES[label]:
-        figure, meta = totals.serving[nutrient], BY_ID[nutrient]
-        if label == "us":
-            rows.append(
-                (
-                    meta.name,
-                    f"{_said(us_label(nutrient, figure.value), figure)} {meta.unit}",
-                    f"{amount_of(nutrient, figure.value)} {meta.unit}",
-                )
-            )
-            continue
-        value = figure.value / totals.serving_grams * 100 if totals.serving_grams else 0.0
-        rounded, exact = _said(eu_label(nutrient, value), figure), f"{amount_of(nutrient, value)} {meta.unit}"
-        if nutrient == "sodium_mg":
-            rows.append((f"Salt (sodium × {SALT_PER_SODIUM:g})", f"{rounded} g", exact + " sodium"))
-        elif nutrient == "energy_kcal":
-            rows.append(("Energy", f"{_said(f'{value * KJ_PER_KCAL:,.0f}', figure)} kJ, {rounded} kcal", exact))
-        else:
-            rows.append((meta.name, f"{rounded} {meta.unit}", exact))
-    return rows
-
-
-def _said(rounded: str, figure: Figure) -> str:
-    """A label figure, or the least it is when a line is missing from it; less than something is then at least
-    nothing."""
-    if figure.complete:
-        return rounded
-    return "at least 0" if rounded.startswith(("less than", "<")) else f"at least {rounded}"

@@ -12,7 +12,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name
-from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import verdict
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.request import PlanRequest

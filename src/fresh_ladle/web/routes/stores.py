@@ -9,9 +9,9 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.allergens import allergen_name
 from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.foods.nutrient import NUTRIENTS
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.nutrients.energy import energy_disagreement
-from fresh_ladle.core.nutrients.nutrient import NUTRIENTS
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.foods import FoundFood, search_foods
 from fresh_ladle.store.imported_foods import import_release

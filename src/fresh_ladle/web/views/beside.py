@@ -3,15 +3,16 @@ caution."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.changes import name_of
+from fresh_ladle.core.costs import Prices, cost_of_serving
 from fresh_ladle.core.flavor.parameters import Setting
-from fresh_ladle.core.nutrients.nutrient import HEADLINE, NUTRIENTS, Nutrient
+from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS, Nutrient
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.web.views.standing import TONES, Stood, Tilt, tilt_view, verdicts_of
@@ -88,7 +89,7 @@ class BesideView:
 
 
 def beside_view(
-    placed: Sequence[Placed], targets: Sequence[Target], basis: Basis, prices: Mapping[str, float], weights: str
+    placed: Sequence[Placed], targets: Sequence[Target], basis: Basis, prices: Prices, weights: str
 ) -> BesideView:
     """Everything against the first of two or three. `prices` are per 100 g by food key."""
     versions = [p.version for p in placed]
@@ -191,25 +192,15 @@ def _figure_cell(
     )
 
 
-def cost_words(version: Appraisal, prices: Mapping[str, float]) -> str:
-    """What a serving costs by the practice's own prices; foods without one are named, and the sum is at least so
-    much."""
-    cost, unpriced = 0.0, list[str]()
-    for portion in version.portions:
-        food = portion.food
-        if food is None or food.key == "water" or portion.measured.value <= 0:
-            continue
-        if food.key in prices:
-            cost += prices[food.key] * portion.measured.value / 100
-        else:
-            unpriced.append(food.kitchen_name)
-    names = list(dict.fromkeys(unpriced))
-    if not names:
-        return f"{cost / version.totals.servings:.2f}"
-    if cost == 0:
+def cost_words(version: Appraisal, prices: Prices) -> str:
+    """What a serving costs; foods without a price are named, and the sum is at least so much."""
+    cost = cost_of_serving(version, prices)
+    if not cost.unpriced:
+        return f"{cost.value:.2f}"
+    if cost.value == 0:
         return "no prices yet"
-    listed = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
-    return f"at least {cost / version.totals.servings:.2f}, without {listed}"
+    more = f" and {len(cost.unpriced) - 3} more" if len(cost.unpriced) > 3 else ""
+    return f"at least {cost.value:.2f}, without {', '.join(cost.unpriced[:3])}{more}"
 
 
 def _caution_rows(versions: Sequence[Appraisal]) -> list[CautionRow]:

@@ -12,7 +12,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.changes import name_of, told_briefly
-from fresh_ladle.core.nutrients.nutrient import BY_ID
+from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Doubt
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.ranges import Range

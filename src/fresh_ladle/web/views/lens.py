@@ -9,8 +9,8 @@ from markupsafe import Markup
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
-from fresh_ladle.core.nutrients.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.nutrients.nutrient import CARRIED, HEADLINE
+from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.foods.nutrient import CARRIED, HEADLINE
 from fresh_ladle.web.svg.ribbon import ribbon
 from fresh_ladle.web.views.roles import role_of
 from fresh_ladle.web.wording import amount_of

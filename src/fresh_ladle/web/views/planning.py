@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal, Knowledge
-from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.costs import Prices, change_of_cost
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.search import hardest
@@ -100,7 +101,7 @@ def plan_view(
     now: Appraisal,
     original: Appraisal,
     knowledge: Knowledge,
-    prices: Mapping[str, float],
+    prices: Prices,
 ) -> PlanView:
     steps = []
     for place, step in enumerate(plan.steps, start=1):
@@ -145,25 +146,16 @@ def _chance_words(chances: Sequence[float]) -> str:
     return "meets" if least >= 0.985 else f"meets {int(least * 10)} times in 10" if least >= 0.1 else "not met"
 
 
-def cost_text(now: Appraisal, after: Appraisal, prices: Mapping[str, float]) -> str:
+def cost_text(now: Appraisal, after: Appraisal, prices: Prices) -> str:
     """What a serving costs more or less, when every food that changes has a price; empty without prices."""
     if not prices:
         return ""
-    grams: dict[str, float] = {}
-    for sign, version in ((-1, now), (1, after)):
-        for portion in version.portions:
-            if portion.food is not None:
-                grams[portion.food.key] = grams.get(portion.food.key, 0.0) + sign * portion.measured.value
-    changed = {key: g for key, g in grams.items() if abs(g) > 0.05 and key != "water"}
-    unpriced = [key for key in changed if key not in prices]
-    if unpriced:
+    change = change_of_cost(now, after, prices)
+    if change is None:
         return "Its cost is not known: some of what changes has no price yet."
-    change = sum(prices[key] * g / 100 for key, g in changed.items()) / after.totals.servings
-    return (
-        f"A serving costs {abs(change):.2f} {'more' if change > 0 else 'less'}."
-        if abs(change) >= 0.005
-        else "It costs the same."
-    )
+    if abs(change) < 0.005:
+        return "It costs the same."
+    return f"A serving costs {abs(change):.2f} {'more' if change > 0 else 'less'}."
 
 
 def front_view(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequence[Target]) -> Markup:

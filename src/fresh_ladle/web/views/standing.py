@@ -12,7 +12,7 @@ from fresh_ladle.core.appraisal import Appraisal, Knowledge
 from fresh_ladle.core.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps, windows_of
 from fresh_ladle.core.flavor.drift import drift_sentence, step_words
 from fresh_ladle.core.flavor.parameters import AXES, Setting
-from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Basis, Standing, Target, Verdict, verdict
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.web.svg.rungs import rungs

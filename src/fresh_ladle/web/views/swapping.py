@@ -10,7 +10,7 @@ from markupsafe import Markup
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.flavor.drift import noticed_axes
-from fresh_ladle.core.nutrients.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, verdict
 from fresh_ladle.core.recipe import RecipeError
 from fresh_ladle.core.school import BY_ID as SCHOOLS
