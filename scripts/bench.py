@@ -26,13 +26,13 @@ from fastapi.testclient import TestClient
 from jinja2 import Template
 
 from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.flavor.parameters import POTENCY_BASE, SODIUM_SHARE_OF_SALT
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
-from fresh_ladle.core.recipe_text import read_recipe
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.database import open_database

@@ -9,8 +9,8 @@ from pathlib import Path
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Knowledge
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.data.load import load_knowledge
 
 FOLDER = Path(__file__).parent.parent / "tests" / "lines"

@@ -13,15 +13,15 @@ from importlib.resources import files
 from pathlib import Path
 
 from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.nutrients.targets import Side, Target, verdict
 from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.plans.trouble import trouble
-from fresh_ladle.core.recipe_text import read_recipe
-from fresh_ladle.core.school import SCHOOLS
 from fresh_ladle.data.load import load_knowledge
 
 TARGET = Path(__file__).parent.parent / "docs" / "what-plans-reach.md"

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from fresh_ladle.cli import main
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.backups import back_up, restore
 from fresh_ladle.store.database import StoreError, open_database
 from fresh_ladle.store.drafts import create_recipe

@@ -17,7 +17,7 @@ from fresh_ladle.core.foods.label import LabelError, Rounding, figures_from_labe
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.plan import PlanStep
-from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import FileError
 from fresh_ladle.store.bundle import everything, restore_everything

@@ -13,7 +13,7 @@ import pytest
 
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.pinning import changed_foods, pinned_figures
+from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
 from fresh_ladle.store.bundle import TABLES, everything, restore_everything
 from fresh_ladle.store.database import StoreError, apply_migrations, connect, migrations, newest_schema, open_database
 from fresh_ladle.store.drafts import draft, edit, redo, undo

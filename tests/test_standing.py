@@ -11,11 +11,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.nutrients import targets as judging
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, verdict
 from fresh_ladle.core.nutrients.totals import Figure
-from fresh_ladle.core.recipe import Line, Recipe
-from fresh_ladle.core.school import SCHOOLS
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.database import apply_migrations, open_database
 from fresh_ladle.store.drafts import create_recipe, draft, edit, keep_version
 from fresh_ladle.store.marks import MarkKind, mark_version

@@ -15,10 +15,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.database import (
     StoreError,
     backup,

@@ -14,17 +14,17 @@ from pathlib import Path
 from typing import Any
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
+from fresh_ladle.core.catalogue.school import SALT_BY_ID as SALT_SCHOOLS
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.plans.trouble import trouble
 from fresh_ladle.core.plans.wanted import exclusion_of, lines_called, target_of
-from fresh_ladle.core.recipe import RecipeError
-from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
-from fresh_ladle.core.school import BY_ID as SCHOOLS
-from fresh_ladle.core.school import SALT_BY_ID as SALT_SCHOOLS
+from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.any_recipe import recipe_text_from_file
 from fresh_ladle.formats.composition import Release

@@ -6,8 +6,10 @@ from collections.abc import Sequence
 from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.amounts.recipe_text import RecipeReading
+from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
@@ -16,7 +18,6 @@ from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.trouble import Trouble
 from fresh_ladle.core.plans.wanted import typed_target
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.core.recipe_text import RecipeReading
 
 
 def _range(grams: Range) -> dict[str, float]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from fresh_ladle.core.appraisal import Knowledge
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import (
     ALLERGENS,
     US_NINE,

@@ -6,10 +6,11 @@ from dataclasses import replace
 
 import pytest
 
+from fresh_ladle.core.amounts.batches import share_of, with_batch
 from fresh_ladle.core.amounts.quantity import BadQuantity
-from fresh_ladle.core.appraisal import Knowledge, appraise
-from fresh_ladle.core.batches import share_of, with_batch
-from fresh_ladle.core.recipe import Batch, RecipeError
+from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.recipes.recipe import Batch, RecipeError
 from fresh_ladle.store.document import from_document, to_document
 from tests.conftest import Kitchen
 

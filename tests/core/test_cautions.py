@@ -7,8 +7,9 @@ from dataclasses import replace
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Knowledge, appraise
-from fresh_ladle.core.recipe_text import read_recipe
+from fresh_ladle.core.amounts.recipe_text import read_recipe
+from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.data.load import load_cautions
 from tests.conftest import Kitchen
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import pytest
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.school import SALT_BY_ID, SCHOOLS, School, allows
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.choices import OPTIONS_PER_LINE, choices_for, identity_lines, per_gram_of_portion
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.school import SALT_BY_ID, SCHOOLS, School, allows
 from tests.conftest import Kitchen
 
 DIP = {

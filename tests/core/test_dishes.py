@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from fresh_ladle.core.dishes import BY_ID, DEFAULT, SALADS, proposed_kind
+from fresh_ladle.core.recipes.dishes import BY_ID, DEFAULT, SALADS, proposed_kind
 
 OILY = {"fat-oil": 60.0, "acid": 20.0}
 

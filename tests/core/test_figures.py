@@ -9,12 +9,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fresh_ladle.core.appraisal import Knowledge, appraise
+from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.compiled import batch_figures, simulated_batches
 from fresh_ladle.core.nutrients.targets import Basis, Side, Standing, Target, probability_below, verdict
 from fresh_ladle.core.nutrients.totals import Figure
-from fresh_ladle.core.recipe import Line, Recipe, RecipeError
+from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from fresh_ladle.data.load import load_knowledge
 from tests.conftest import Kitchen
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.appraisal import Knowledge
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import drift, drift_sentence, steps_between
 from fresh_ladle.core.flavor.parameters import AXES, Setting, weber
 from fresh_ladle.core.flavor.stimuli import Stimulus

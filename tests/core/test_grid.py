@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.amounts.reading import amount_of
-from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.amounts.amount import amount_of
 from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.grid import EIGHTH, Grid, grid_near, grid_of_line
-from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.recipes.recipe import Line
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_pantry
 
 FOODS = (

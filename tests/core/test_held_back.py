@@ -9,8 +9,8 @@ import pytest
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Knowledge
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.recipes.recipe import Recipe
 
 SETS = sorted((Path(__file__).parent.parent / "lines").glob("*.tsv"))
 
@@ -55,9 +55,9 @@ SAME_DISH = {
 def test_the_same_dish_in_three_wordings_gives_the_same_figures_within_its_range(
     reader: Reader, knowledge: Knowledge
 ) -> None:
-    from fresh_ladle.core.amounts.units import Region
+    from fresh_ladle.core.amounts.recipe_text import read_recipe
     from fresh_ladle.core.appraisal import appraise
-    from fresh_ladle.core.recipe_text import read_recipe
+    from fresh_ladle.core.recipes.region import Region
 
     worked = [
         appraise(read_recipe(f"Dish\nServes 4\n{text}", reader, region=Region(region)).recipe, knowledge)

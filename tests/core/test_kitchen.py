@@ -8,8 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from fresh_ladle.core.amounts.amount import amount_of
 from fresh_ladle.core.amounts.kitchen import kitchen_amount, nudged, scaled, written
-from fresh_ladle.core.amounts.reading import amount_of
 from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.foods.pantry import Pantry
 

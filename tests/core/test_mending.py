@@ -7,15 +7,16 @@ from datetime import date, timedelta
 
 import pytest
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
+from fresh_ladle.core.catalogue.school import allows
 from fresh_ladle.core.flavor.drift import drift
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.recipe import RecipeError
-from fresh_ladle.core.school import BY_ID as SCHOOLS
-from fresh_ladle.core.school import allows
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.goals import Goal, goals_of, swaps_to_goal
 from fresh_ladle.core.swaps.ladder import ladder
 from fresh_ladle.core.swaps.making import swap_made

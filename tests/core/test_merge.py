@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.changes import changes_between, told_briefly, words_of_changes
-from fresh_ladle.core.merge import DISH, merge
-from fresh_ladle.core.ordering import in_groups, moved, placed
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes.changes import changes_between, told_briefly, words_of_changes
+from fresh_ladle.core.recipes.merge import DISH, merge
+from fresh_ladle.core.recipes.ordering import in_groups, moved, placed
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 BASE = Recipe(
     "Dip",

@@ -8,9 +8,11 @@ from itertools import product
 
 import pytest
 
-from fresh_ladle.core.amounts.line import Aside
-from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
+from fresh_ladle.core.catalogue.school import SALT_BY_ID, School, allows
 from fresh_ladle.core.flavor.parameters import AXES
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target, verdict
 from fresh_ladle.core.plans.choices import identity_lines
@@ -20,9 +22,8 @@ from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.plans.trouble import trouble
 from fresh_ladle.core.plans.wanted import exclusion_of, lines_called, target_of, typed_target
-from fresh_ladle.core.recipe import Line, Recipe, RecipeError
-from fresh_ladle.core.school import BY_ID as SCHOOLS
-from fresh_ladle.core.school import SALT_BY_ID, School, allows
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from tests.conftest import Kitchen
 
 SODIUM = "sodium_mg"

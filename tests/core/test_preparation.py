@@ -5,8 +5,9 @@ from __future__ import annotations
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.appraisal import Appraisal, appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.recipes.recipe import Recipe
 
 
 def worked(text: str, reader: Reader, knowledge: Knowledge) -> Appraisal:

@@ -5,9 +5,10 @@ from __future__ import annotations
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.amounts.recipe_text import read_recipe
+from fresh_ladle.core.appraisal import Appraisal, appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.questions import Question, questions
-from fresh_ladle.core.recipe_text import read_recipe
 
 VAGUE = (
     "Vague salad\nServes 4\n1 can chickpeas\na handful of olives\n2 oz feta\n1 tbsp soy sauce\nsalt to taste\njuice of"

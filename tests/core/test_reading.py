@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import pytest
 
+from fresh_ladle.core.amounts.amount import amount_of
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.clean import plain_line
-from fresh_ladle.core.amounts.line import Aside, separate_foods
+from fresh_ladle.core.amounts.line import separate_foods
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
-from fresh_ladle.core.amounts.reading import Reader, amount_of
-from fresh_ladle.core.amounts.units import Region
-from fresh_ladle.core.appraisal import Knowledge
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.recipes.region import Region
 
 
 def grams_of(text: str, reader: Reader, knowledge: Knowledge, region: Region = Region.US) -> float:

@@ -6,15 +6,16 @@ from dataclasses import replace
 
 import pytest
 
-from fresh_ladle.core.amounts.line import Aside
-from fresh_ladle.core.appraisal import Knowledge, appraise
+from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
+from fresh_ladle.core.catalogue.school import allows
+from fresh_ladle.core.catalogue.swap import GOALS, Swap
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.recipe import Recipe, RecipeError
-from fresh_ladle.core.school import BY_ID as SCHOOLS
-from fresh_ladle.core.school import allows
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.effect import Effect
 from fresh_ladle.core.swaps.making import ranked, swap_made, swaps_for, with_swap
-from fresh_ladle.core.swaps.swap import GOALS, Swap
 from fresh_ladle.data.load import load_swaps
 from tests.conftest import Kitchen
 

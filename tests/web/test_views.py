@@ -8,7 +8,8 @@ from dataclasses import replace
 import pytest
 from fastapi.testclient import TestClient
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.parameters import AXES, INTERACTIONS
 from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target

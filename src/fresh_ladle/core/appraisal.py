@@ -2,39 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.bowl import Portion, portions
-from fresh_ladle.core.amounts.could_be import CouldBe
-from fresh_ladle.core.amounts.preparation import PreparationTable
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import Allergen, allergens
-from fresh_ladle.core.cautions.caution import Caution, RaisedCaution, raised
+from fresh_ladle.core.cautions.caution import RaisedCaution, raised
 from fresh_ladle.core.flavor.parameters import USUAL_CELSIUS
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
-from fresh_ladle.core.flavor.windows import Windows
-from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Target
 from fresh_ladle.core.nutrients.totals import Doubt, Figure, Totals, figure_per_100_g, totals, what_to_weigh
-from fresh_ladle.core.recipe import Recipe, RecipeError
-from fresh_ladle.core.swaps.food_trap import FoodTrap
-from fresh_ladle.core.swaps.repair import Repair
-from fresh_ladle.core.swaps.swap import Swap
-
-
-@dataclass(frozen=True, slots=True)
-class Knowledge:
-    """What the workbench knows before it sees a recipe."""
-
-    pantry: Pantry
-    preparations: PreparationTable
-    swaps: tuple[Swap, ...]
-    cautions: tuple[Caution, ...]
-    doubts: tuple[CouldBe, ...] = ()
-    windows: Windows = field(default_factory=dict)
-    repairs: tuple[Repair, ...] = ()
-    traps: tuple[FoodTrap, ...] = ()
+from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 
 
 @dataclass(frozen=True, slots=True)

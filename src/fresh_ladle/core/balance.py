@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.doubt import step_ranges
 from fresh_ladle.core.flavor.drift import Drift, drift, steps_between
 from fresh_ladle.core.flavor.parameters import Setting

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from fresh_ladle.core.amounts.ambiguity import CouldBe
 from fresh_ladle.core.amounts.bowl import Portion, food_doubt, read_as
-from fresh_ladle.core.amounts.could_be import CouldBe
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.totals import Totals, line_figures
-from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.sentences import capitalized
 
 LEAST_SHARE = 0.01

@@ -12,12 +12,17 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any
 
-from fresh_ladle.core.amounts.could_be import CouldBe
+from fresh_ladle.core.amounts.ambiguity import CouldBe
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
-from fresh_ladle.core.appraisal import Knowledge
+from fresh_ladle.core.catalogue.incoming import Placement, Timing
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.repair import Addition, Repair
+from fresh_ladle.core.catalogue.roles import ROLES
+from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
+from fresh_ladle.core.catalogue.swap import GOALS, Incoming, Swap
+from fresh_ladle.core.catalogue.trap import CONCERNS, FoodTrap
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
-from fresh_ladle.core.dishes import BY_ID as KINDS
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Source, Taste, Traits
@@ -26,12 +31,7 @@ from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import StartingPoint
 from fresh_ladle.core.plans.wanted import target_of
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.core.school import BY_ID as SCHOOLS
-from fresh_ladle.core.swaps.food_trap import CONCERNS, FoodTrap
-from fresh_ladle.core.swaps.incoming import Placement, Timing
-from fresh_ladle.core.swaps.repair import Addition, Repair
-from fresh_ladle.core.swaps.roles import ROLES
-from fresh_ladle.core.swaps.swap import GOALS, Incoming, Swap
+from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
 """Figures that stand in the tables; added sugars follow from total sugars and the added share."""

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from fresh_ladle.core.amounts.line import Aside
-from fresh_ladle.core.amounts.units import Region
-from fresh_ladle.core.recipe import Batch, Line, Recipe
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe
+from fresh_ladle.core.recipes.region import Region
 
 
 class _LineDocument(BaseModel):

@@ -11,8 +11,8 @@ import sqlite3
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from fresh_ladle.core.changes import words_of_changes
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.recipes.changes import words_of_changes
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.recipes import (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 
-from fresh_ladle.core.school import School
+from fresh_ladle.core.catalogue.school import School
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.keys import free_key, same_name
 

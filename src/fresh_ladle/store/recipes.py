@@ -7,7 +7,7 @@ import sqlite3
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 

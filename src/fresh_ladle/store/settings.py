@@ -5,8 +5,8 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.amounts.units import Region
 from fresh_ladle.core.nutrients.declaration import Regime
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.store.database import writing
 
 LABELS = tuple(regime.value for regime in Regime)

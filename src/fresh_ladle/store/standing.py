@@ -9,10 +9,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.school import School, allows
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
-from fresh_ladle.core.school import School, allows
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.drafts import Draft
 

@@ -15,7 +15,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from fresh_ladle.core.foods.pantry import UnknownFood
-from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.drafts import StaleEdit
 from fresh_ladle.store.kept_plans import PlanMissing

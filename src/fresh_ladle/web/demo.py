@@ -8,9 +8,9 @@ import tomllib
 from importlib.resources import files
 from typing import Any
 
+from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.recipe import RecipeError
-from fresh_ladle.core.recipe_text import read_recipe
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.making import with_swap
 from fresh_ladle.store.drafts import create_recipe, draft, edit, keep_version
 from fresh_ladle.store.profiles import save_profile

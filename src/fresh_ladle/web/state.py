@@ -13,11 +13,12 @@ from pathlib import Path
 from fastapi import Request
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.appraisal import Appraisal, appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.school import SCHOOLS, School
 from fresh_ladle.core.foods.food import Food
-from fresh_ladle.core.pinning import changed_foods, pinned_figures
-from fresh_ladle.core.recipe import Recipe
-from fresh_ladle.core.school import SCHOOLS, School
+from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
 from fresh_ladle.store.drafts import draft

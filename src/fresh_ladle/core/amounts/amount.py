@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 
-from fresh_ladle.core.amounts.quantity import Quantity, read_quantity
+from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.quantity import BadQuantity, Quantity, read_quantity
 from fresh_ladle.core.amounts.units import CONTAINERS, SIZES, grams_in, millilitres, read_unit
 from fresh_ladle.core.ranges import Range
 
@@ -117,20 +119,8 @@ def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:
         before = rest
         if match := _WHOLE_BRACKET.match(rest):
             amount, rest = _take_bracket(amount, match[1], rest[match.end() :])
-        elif (amount.count and amount.unit is None and (match := _PACKAGE.match(rest))) or (
-            amount.count and amount.unit is None and (match := _X_SIZE.match(rest))
-        ):
-            amount, rest = replace(amount, package=_stated(f"{match[1]} {match[2]}")), rest[match.end() :].strip()
-        elif amount.unit is None and (match := _THUMB.match(rest)):
-            amount, rest = replace(amount, unit="knob"), rest[match.end() :].strip()
-        elif amount.count and amount.unit is None and (match := _INCHES.match(rest)):
-            amount, rest = _take_length(amount, match), rest[match.end() :].strip()
-        elif (
-            (word := re.match(r"^([a-z-]+)\b,?\s*", rest, re.I))
-            and word[1].lower() in SIZES
-            and (amount.count or read_unit(rest[word.end() :])[0])
-        ):
-            amount, rest = _take_size(amount, SIZES[word[1].lower()]), rest[word.end() :]
+        elif (taken := _package_or_length(amount, rest)) or (taken := _size_word(amount, rest)):
+            amount, rest = taken
         elif amount.unit is None:
             unit, rest = read_unit(rest)
             amount = replace(amount, unit=unit)
@@ -144,6 +134,32 @@ def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:
         if rest == before:
             break
     return amount, rest
+
+
+def _package_or_length(amount: Amount, rest: str) -> tuple[Amount, str] | None:
+    """The size of one package, a thumb or a length at the start of what is left, as long as no unit was read."""
+    if amount.unit is not None:
+        return None
+    if match := _THUMB.match(rest):
+        return replace(amount, unit="knob"), rest[match.end() :].strip()
+    if amount.count is None:
+        return None
+    if match := _PACKAGE.match(rest) or _X_SIZE.match(rest):
+        return replace(amount, package=_stated(f"{match[1]} {match[2]}")), rest[match.end() :].strip()
+    if match := _INCHES.match(rest):
+        return _take_length(amount, match), rest[match.end() :].strip()
+    return None
+
+
+def _size_word(amount: Amount, rest: str) -> tuple[Amount, str] | None:
+    """A size word such as `large` or `heaping`, where a count came before it or a unit comes after it."""
+    word = re.match(r"^([a-z-]+)\b,?\s*", rest, re.I)
+    if word is None or word[1].lower() not in SIZES:
+        return None
+    after = rest[word.end() :]
+    if not amount.count and not read_unit(after)[0]:
+        return None
+    return _take_size(amount, SIZES[word[1].lower()]), after
 
 
 def _take_bracket(amount: Amount, inside: str, rest: str) -> tuple[Amount, str]:
@@ -184,3 +200,20 @@ def _read_additions(amount: Amount, rest: str) -> tuple[Amount, str]:
         amount = replace(amount, added=(*amount.added, Amount(text="", count=count, unit=unit)))
         rest = after
     return amount, rest
+
+
+@lru_cache(maxsize=4096)
+def amount_of(text: str) -> Amount:
+    """Reads an amount typed on its own, such as `1 1/2 Tbsp` or `30 g`.
+
+    Raises BadQuantity when it is not an amount, or when something is left over that is not part of one.
+    """
+    amount, rest = read_amount(plain_line(text))
+    rest = re.sub(r"^(?:of|chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$", "", rest, flags=re.I)
+    if not amount.given:
+        raise BadQuantity(f"{text.strip()!r} is not an amount: write for example 2 tbsp, 30 g, 1/2 cup or 3 cloves")
+    if rest:
+        raise BadQuantity(f"{rest!r} is not a known unit: write for example tsp, tbsp, cup, g, clove or can")
+    if amount.count and amount.count.count.value > 100_000:
+        raise BadQuantity(f"{amount.count.count.value:,.0f} is more than a kitchen can hold; check the number")
+    return amount

@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core import dishes
-from fresh_ladle.core.amounts.could_be import CouldBe, open_doubt
-from fresh_ladle.core.amounts.line import Aside
+from fresh_ladle.core.amounts.ambiguity import CouldBe, open_doubt
+from fresh_ladle.core.amounts.amount import amount_of
 from fresh_ladle.core.amounts.preparation import Preparation, PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
-from fresh_ladle.core.amounts.reading import amount_of
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food, Grade
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 NOTHING = Range(0.0, 0.0, 0.0)
 PEPPER_TO_TASTE = Range(0.05, 0.02, 0.12)

@@ -5,9 +5,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from fresh_ladle.core.amounts.amount import Amount
+from fresh_ladle.core.amounts.amount import Amount, amount_of
 from fresh_ladle.core.amounts.quantity import Quantity
-from fresh_ladle.core.amounts.reading import amount_of
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.ranges import Range

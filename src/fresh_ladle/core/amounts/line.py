@@ -4,22 +4,9 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, replace
-from enum import StrEnum
 
 from fresh_ladle.core.amounts.amount import Amount, Stated, read_amount
-
-
-class Aside(StrEnum):
-    """What a remark says about the amount."""
-
-    TO_TASTE = "to taste"
-    GARNISH = "to garnish"
-    PLUS_MORE = "plus more"
-    OPTIONAL = "optional"
-    DIVIDED = "divided"
-    RESERVED = "reserved"
-    TO_THIN = "to thin"
-
+from fresh_ladle.core.recipes.aside import Aside
 
 _ASIDES: tuple[tuple[Aside, re.Pattern[str]], ...] = (
     (

@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
-from fresh_ladle.core.amounts.amount import Amount, read_amount
+from fresh_ladle.core.amounts.amount import read_amount
 from fresh_ladle.core.amounts.clean import plain_line
-from fresh_ladle.core.amounts.line import Aside, LineParts, separate_foods, split_line
+from fresh_ladle.core.amounts.line import LineParts, separate_foods, split_line
 from fresh_ladle.core.amounts.names import Candidate, NameIndex, words
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
-from fresh_ladle.core.amounts.units import SPELLINGS, Region
+from fresh_ladle.core.amounts.units import SPELLINGS
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.recipe import Line
+from fresh_ladle.core.recipes.region import Region
 
 LONGEST_LINE = 400
 UNDERSTOOD_SCORE = 0.5
@@ -231,27 +232,41 @@ class Reader:
             # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
             done = next((relatives[f] for f in ("cooked", "roasted") if f in named and f in relatives), food)
             return (food if food.form == done.form else done), 1.0
-        if "canned-drained" in relatives and (
-            "canned" in either or parts.amount.unit == "can" or (_drained(either) and "cooked" not in either)
-        ):
-            sure = 1.0 if "canned" in either or parts.amount.unit == "can" else 0.85
-            if "unsalted" in either:
-                return relatives.get("canned-no-salt", food), sure
-            return relatives["canned-rinsed" if "rinsed" in either else "canned-drained"], sure
-        if "frozen" in either and "frozen" in relatives:
-            cooked = next((f for f in relatives.values() if f.key.endswith("frozen-cooked")), None)
-            return (cooked if cooked and "cooked" in either else relatives["frozen"]), 1.0
+        meant = _canned_or_frozen(relatives, food, either, parts.amount.unit == "can")
+        if meant is not None:
+            return meant
         if either & {"dried", "uncooked", "raw"} and "dry" in relatives:
             return relatives["dry"], 1.0
         if "cooked" in relatives and "dry" in relatives:
-            if "cooked" in named or named & {"leftover"}:
-                return relatives["cooked"], 1.0
-            if "cooked" in said:
-                return relatives["cooked"], 0.65
-            if food.group == "grain-pasta" or "lentil" in named or "split" in named:
-                return relatives["dry"], 0.75
-            return relatives["cooked"], 0.6
+            return _dry_or_cooked(relatives, food, named, said)
         return food, 1.0
+
+
+def _canned_or_frozen(
+    relatives: dict[str, Food], food: Food, either: set[str], by_the_can: bool
+) -> tuple[Food, float] | None:
+    """The canned or frozen form that the words mean, and how sure that is; None when they speak of neither."""
+    canned = by_the_can or "canned" in either
+    if "canned-drained" in relatives and (canned or (_drained(either) and "cooked" not in either)):
+        sure = 1.0 if canned else 0.85
+        if "unsalted" in either:
+            return relatives.get("canned-no-salt", food), sure
+        return relatives["canned-rinsed" if "rinsed" in either else "canned-drained"], sure
+    if "frozen" in either and "frozen" in relatives:
+        cooked = next((f for f in relatives.values() if f.key.endswith("frozen-cooked")), None)
+        return (cooked if cooked and "cooked" in either else relatives["frozen"]), 1.0
+    return None
+
+
+def _dry_or_cooked(relatives: dict[str, Food], food: Food, named: set[str], said: set[str]) -> tuple[Food, float]:
+    """Whether a legume or grain was measured dry or cooked, and how sure that is."""
+    if named & {"cooked", "leftover"}:
+        return relatives["cooked"], 1.0
+    if "cooked" in said:
+        return relatives["cooked"], 0.65
+    if food.group == "grain-pasta" or "lentil" in named or "split" in named:
+        return relatives["dry"], 0.75
+    return relatives["cooked"], 0.6
 
 
 def _drained(said: set[str]) -> bool:
@@ -331,20 +346,3 @@ def _confidence(best: Candidate, rival: Candidate | None, twin: Candidate | None
     if twin is not None:
         sure *= 0.9
     return max(0.0, min(0.98, sure))
-
-
-@lru_cache(maxsize=4096)
-def amount_of(text: str) -> Amount:
-    """Reads an amount typed on its own, such as `1 1/2 Tbsp` or `30 g`.
-
-    Raises BadQuantity when it is not an amount, or when something is left over that is not part of one.
-    """
-    amount, rest = read_amount(plain_line(text))
-    rest = re.sub(r"^(?:of|chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$", "", rest, flags=re.I)
-    if not amount.given:
-        raise BadQuantity(f"{text.strip()!r} is not an amount: write for example 2 tbsp, 30 g, 1/2 cup or 3 cloves")
-    if rest:
-        raise BadQuantity(f"{rest!r} is not a known unit: write for example tsp, tbsp, cup, g, clove or can")
-    if amount.count and amount.count.count.value > 100_000:
-        raise BadQuantity(f"{amount.count.count.value:,.0f} is more than a kitchen can hold; check the number")
-    return amount

@@ -3,20 +3,12 @@
 from __future__ import annotations
 
 import re
-from enum import StrEnum
 from functools import lru_cache
 
 import pint
 from rapidfuzz import fuzz, process
 
-
-class Region(StrEnum):
-    """Whose cups and spoons a recipe means."""
-
-    US = "us"
-    METRIC = "metric"
-    IMPERIAL = "imperial"
-
+from fresh_ladle.core.recipes.region import Region
 
 _REGISTRY: pint.UnitRegistry[float] = pint.UnitRegistry()
 for _definition in (

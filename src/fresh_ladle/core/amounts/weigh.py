@@ -6,9 +6,10 @@ import re
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.amount import Amount, Stated
-from fresh_ladle.core.amounts.units import CONTAINERS, FILL, Region, grams_in, millilitres
+from fresh_ladle.core.amounts.units import CONTAINERS, FILL, grams_in, millilitres
 from fresh_ladle.core.foods.food import Food, Grade, Measure
 from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.recipes.region import Region
 
 SCALE_DOUBT = 0.01
 STATED_DOUBT = 0.02

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.amounts.line import Aside
 from fresh_ladle.core.flavor.parameters import (
     AXIS_IDS,
     MSG_PER_GLUTAMATE,
@@ -19,7 +18,8 @@ from fresh_ladle.core.flavor.parameters import (
     SURFACE_SALT,
     SYNERGY,
 )
-from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.foods.food import Food, Taste
+from fresh_ladle.core.recipes.aside import Aside
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,22 +58,19 @@ def per_100_g_of_food(food: Food, axis: str) -> float | None:
     taste = food.taste
     if taste is None:
         return food.per_100_g["sugars_g"] if axis == "sweet" else None
-    match axis:
-        case "sour":
-            return taste.acid_pct
-        case "sweet":
-            return taste.sweet_pct
-        case "savory":
-            return taste.glutamate_mg * MSG_PER_GLUTAMATE
-        case "bitter":
-            return potency("bitter", taste.bitter)
-        case "hot":
-            return potency("hot", taste.heat)
-        case "aroma":
-            return potency("aroma", taste.aroma)
-        case "body":
-            return potency("body", taste.body)
-    raise KeyError(axis)
+    return _OF_TASTE[axis](taste)
+
+
+_OF_TASTE: dict[str, Callable[[Taste], float]] = {
+    "sour": lambda taste: taste.acid_pct,
+    "sweet": lambda taste: taste.sweet_pct,
+    "savory": lambda taste: taste.glutamate_mg * MSG_PER_GLUTAMATE,
+    "bitter": lambda taste: potency("bitter", taste.bitter),
+    "hot": lambda taste: potency("hot", taste.heat),
+    "aroma": lambda taste: potency("aroma", taste.aroma),
+    "body": lambda taste: potency("body", taste.body),
+}
+"""What 100 g of a food brings to an axis, by its taste figures."""
 
 
 def is_derived(food: Food, axis: str) -> bool:

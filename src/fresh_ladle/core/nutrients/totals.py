@@ -16,7 +16,7 @@ from fresh_ladle.core.amounts.units import millilitres
 from fresh_ladle.core.amounts.weigh import SCALE_DOUBT
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.ranges import Z90, Range
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.recipes.recipe import Recipe
 
 PRODUCE_CV = 0.10
 GOODS_CV = 0.05

@@ -11,7 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.incoming import Placement, Timing
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.roles import roles_of
+from fresh_ladle.core.catalogue.school import SALTY_MG, allows
+from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND, Swap
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SURFACE_SALT, Setting, weber
 from fresh_ladle.core.flavor.stimuli import on_the_surface, per_100_g_of_food
@@ -20,12 +25,8 @@ from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.grid import Grid, grid_near, grid_of_line
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.school import SALTY_MG, allows
-from fresh_ladle.core.swaps.incoming import Placement, Timing
 from fresh_ladle.core.swaps.making import swaps_for
 from fresh_ladle.core.swaps.mending import ON_TOP
-from fresh_ladle.core.swaps.roles import roles_of
-from fresh_ladle.core.swaps.swap import COURSE_OF_KIND, Swap
 
 Vector = NDArray[np.float64]
 MOST_CUT, MOST_RAISED, IDENTITY_KEPT = 1 / 3, 0.5, 0.5

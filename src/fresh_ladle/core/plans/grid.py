@@ -5,15 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from fresh_ladle.core.amounts.amount import Amount
+from fresh_ladle.core.amounts.amount import Amount, amount_of
 from fresh_ladle.core.amounts.kitchen import step_of, written_amount
 from fresh_ladle.core.amounts.quantity import BadQuantity, Quantity
-from fresh_ladle.core.amounts.reading import amount_of
-from fresh_ladle.core.amounts.units import Region
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.recipes.recipe import Line
+from fresh_ladle.core.recipes.region import Region
 
 COARSEST = 0.26
 """Share of an amount that one step may be before a finer measure is taken."""

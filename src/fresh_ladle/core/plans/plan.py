@@ -6,15 +6,15 @@ from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.incoming import Timing
 from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.plans.choices import Choices
 from fresh_ladle.core.plans.model import Chosen
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.core.swaps.incoming import Timing
 from fresh_ladle.core.swaps.traps import Trap
 
 

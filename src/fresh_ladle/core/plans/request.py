@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from fresh_ladle.core.catalogue.school import SaltSchool, School
 from fresh_ladle.core.nutrients.targets import Target
-from fresh_ladle.core.recipe import RecipeError
-from fresh_ladle.core.school import SaltSchool, School
+from fresh_ladle.core.recipes.recipe import RecipeError
 
 MOST_CHANGES, WIDEST_TASTE = 12, 10.0
 

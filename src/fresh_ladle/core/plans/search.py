@@ -9,8 +9,10 @@ from time import monotonic
 
 import numpy as np
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Side, Target, verdict
@@ -21,8 +23,7 @@ from fresh_ladle.core.plans.plan import Plan, steps_of, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.solver import solved
 from fresh_ladle.core.ranges import Z90
-from fresh_ladle.core.recipe import RecipeError
-from fresh_ladle.core.school import SCHOOLS
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.effect import effect_of
 
@@ -243,24 +244,7 @@ def plans_for(
     if not request.targets and not request.exclude:
         raise RecipeError("a plan needs a target or something to leave out: give one first")
     search = Search(now, original, request, knowledge, stopped)
-    hard = hardest(now, request.targets)
-    aims = [
-        ("Closest in taste", "The least change that tasters would notice.", Aim()),
-        ("Fewest changes", "As few things to do as possible.", Aim(taste=0.3, changes=12.0)),
-    ]
-    if hard is not None:
-        word = "below" if hard.side is Side.AT_MOST else "above"
-        aims.append(
-            (
-                f"Furthest {word} on {BY_ID[hard.nutrient].name.lower()}",
-                "As far as taste allows, for a margin to spare.",
-                Aim(taste=0.4, changes=0.4, furthest=hard.nutrient, side=hard.side),
-            )
-        )
-    if prices:
-        aims.append(("Cheapest", "The least cost by your own prices.", Aim(taste=0.4, cost=prices)))
-    if only_closest:
-        aims = aims[:1]
+    aims = _aims(hardest(now, request.targets), prices)[: 1 if only_closest else None]
     plans: list[Plan] = []
 
     def keep(plan: Plan | None) -> bool:
@@ -274,17 +258,33 @@ def plans_for(
         first = search.plan(name, why, aim)
         if not keep(first) and not plans:
             break
-    if plans and len(plans) < 4 and not only_closest:
-        keep(search.plan("Another way", "Other moves to the same end.", Aim(), forbidden=tuple(p.key for p in plans)))
-    if plans and request.school is None and not only_closest:
-        for school in SCHOOLS:
+    if plans and not only_closest:
+        if len(plans) < 4:
+            others = tuple(p.key for p in plans)
+            keep(search.plan("Another way", "Other moves to the same end.", Aim(), forbidden=others))
+        for school in SCHOOLS if request.school is None else ():
             if search.seconds_left <= 0 or stopped():
                 break
-            own = Search(
-                now, original, replace(request, school=school, seconds=search.seconds_left), knowledge, stopped
-            )
-            keep(own.plan(f"{capitalized(school.name)}", school.creed, Aim()))
+            asked = replace(request, school=school, seconds=search.seconds_left)
+            own = Search(now, original, asked, knowledge, stopped)
+            keep(own.plan(capitalized(school.name), school.creed, Aim()))
     return _named_by_taste(plans), search
+
+
+def _aims(hard: Target | None, prices: Mapping[str, float] | None) -> list[tuple[str, str, Aim]]:
+    """What each plan aims at, with its name and its reason."""
+    aims = [
+        ("Closest in taste", "The least change that tasters would notice.", Aim()),
+        ("Fewest changes", "As few things to do as possible.", Aim(taste=0.3, changes=12.0)),
+    ]
+    if hard is not None:
+        word = "below" if hard.side is Side.AT_MOST else "above"
+        name = f"Furthest {word} on {BY_ID[hard.nutrient].name.lower()}"
+        aim = Aim(taste=0.4, changes=0.4, furthest=hard.nutrient, side=hard.side)
+        aims.append((name, "As far as taste allows, for a margin to spare.", aim))
+    if prices:
+        aims.append(("Cheapest", "The least cost by your own prices.", Aim(taste=0.4, cost=prices)))
+    return aims
 
 
 def _named_by_taste(plans: list[Plan]) -> list[Plan]:

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from math import ceil, floor
 from statistics import NormalDist
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
@@ -69,37 +70,39 @@ def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge
         return Trouble([stuck], _freed(search, limited, knowledge))
     if not search.choices.options:
         return Trouble([Conflict(None, None, _nothing_may_change(now, request))], _freed(search, limited, knowledge))
-    conflicts: list[Conflict] = []
     nearest = search.nearest(limited)
+    conflicts = _out_of_reach(search, nearest, limited) or [_not_together(request)]
+    relaxations = _eased_targets(search, nearest, conflicts, limited, request) + _freed(search, limited, knowledge)
+    return Trouble(conflicts, relaxations)
+
+
+def _out_of_reach(search: Search, nearest: Plan | None, request: PlanRequest) -> list[Conflict]:
+    """The targets that cannot be reached even alone, each with how near it comes; or that nothing goes without what is
+    to be left out."""
+    conflicts: list[Conflict] = []
     for target in request.hard_targets:
-        alone = replace(limited, targets=())
         aim = Aim(taste=0.05, changes=0.05, furthest=target.nutrient, side=target.side, any_will_do=True)
-        best = search.plan("", "", aim, alone)
+        best = search.plan("", "", aim, replace(request, targets=()))
         if best is None and request.exclude:
-            conflicts.append(Conflict(None, None, _not_even_so(request, knowledge)))
-            break
-        limit = _reached(best.after if best else now, target, request.chance)
+            return [*conflicts, Conflict(None, None, _not_even_so(request, search.knowledge))]
+        limit = _reached(best.after if best else search.now, target, request.chance)
         if nearest is not None:
             near = _reached(nearest.after, target, request.chance)
             limit = min(limit, near) if target.side is Side.AT_MOST else max(limit, near)
         reachable = limit <= target.limit if target.side is Side.AT_MOST else limit >= target.limit
         if not reachable:
             conflicts.append(Conflict(target, limit, _too_far(target, limit, request)))
-    if not conflicts and len(request.hard_targets) > 1:
+    return conflicts
+
+
+def _not_together(request: PlanRequest) -> Conflict:
+    """Every target is within reach alone."""
+    if len(request.hard_targets) > 1:
         names = " and ".join(BY_ID[t.nutrient].name.lower() for t in request.hard_targets)
-        conflicts.append(
-            Conflict(None, None, f"Each target can be met alone, but not {names} at once within the taste allowed.")
-        )
-    elif not conflicts:
-        conflicts.append(
-            Conflict(
-                request.hard_targets[0] if request.hard_targets else None,
-                None,
-                "It can be met in figures, but not with every taste near enough in so few changes.",
-            )
-        )
-    relaxations = _eased_targets(search, nearest, conflicts, limited, request) + _freed(search, limited, knowledge)
-    return Trouble(conflicts, relaxations)
+        text = f"Each target can be met alone, but not {names} at once within the taste allowed."
+        return Conflict(None, None, text)
+    text = "It can be met in figures, but not with every taste near enough in so few changes."
+    return Conflict(request.hard_targets[0] if request.hard_targets else None, None, text)
 
 
 def _contradictions(request: PlanRequest) -> list[Conflict]:

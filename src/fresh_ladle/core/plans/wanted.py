@@ -9,7 +9,7 @@ from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.foods.nutrient import BY_ID, NUTRIENTS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
-from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.recipes.recipe import RecipeError
 
 _TARGET = re.compile(
     r"^\s*([A-Za-z][\w ]*?)\s*(<=|>=|≤|≥)\s*(\d+(?:[.,]\d+)?)\s*(?:kcal|mg|g|µg)?"

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Target, verdict
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.traps import Trap, traps_of_change
 

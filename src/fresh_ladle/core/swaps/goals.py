@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name, is_or_brings
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.making import SwapMade, swap_made, swaps_for
-from fresh_ladle.core.swaps.swap import Swap
 
 LEAST_MOVED = 0.02
 """Share of the figure that a swap has to move to be worth offering for it."""

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge, appraise
+from fresh_ladle.core.appraisal import Appraisal, appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import drift
 from fresh_ladle.core.flavor.parameters import Setting
-from fresh_ladle.core.recipe import Recipe, RecipeError
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 
 MOST_STEP = 0.95
 """Noticeable steps, cups in hand, that one rung may make on any axis; a little under one."""

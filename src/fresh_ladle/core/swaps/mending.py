@@ -5,18 +5,19 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between, windows_of
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.repair import Repair
+from fresh_ladle.core.catalogue.roles import roles_of
+from fresh_ladle.core.catalogue.school import School, allows
+from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.flavor.parameters import MAY_NOT_NOTICE
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.recipe import Line, Recipe
-from fresh_ladle.core.school import School, allows
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.swaps.effect import Effect, effect_of
 from fresh_ladle.core.swaps.making import less_of
-from fresh_ladle.core.swaps.repair import Repair
-from fresh_ladle.core.swaps.roles import roles_of
-from fresh_ladle.core.swaps.swap import COURSE_OF_KIND
 
 ON_TOP = "on top at the end"
 DOSES = (0.25, 0.5, 1.0, 1.5, 2.0)

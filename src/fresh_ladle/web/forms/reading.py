@@ -6,11 +6,11 @@ from dataclasses import replace
 
 from pydantic import BaseModel, Field
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.reading import LineReading, Reader
-from fresh_ladle.core.amounts.units import Region
-from fresh_ladle.core.recipe import MOST_LINES, Recipe, RecipeError
-from fresh_ladle.core.recipe_text import RecipeReading
+from fresh_ladle.core.amounts.recipe_text import RecipeReading
+from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.recipe import MOST_LINES, Recipe, RecipeError
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.web.forms.typed import number_typed
 
 MAX_STEPS, MAX_STEP_CHARACTERS = 60, 600

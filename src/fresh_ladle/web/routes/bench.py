@@ -9,7 +9,7 @@ from typing import Annotated
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_kept, recipe_at
 from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import versions

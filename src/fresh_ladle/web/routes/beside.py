@@ -9,9 +9,9 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
-from fresh_ladle.core.changes import told_briefly
 from fresh_ladle.core.nutrients.targets import Basis
-from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.recipes.changes import told_briefly
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.store.drafts import draft, edits_since_kept
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.profiles import all_profiles, profile

@@ -9,18 +9,18 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from fresh_ladle.core import dishes
+from fresh_ladle.core.amounts.amount import amount_of
+from fresh_ladle.core.amounts.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.amounts.kitchen import nudged
-from fresh_ladle.core.amounts.reading import amount_of
 from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.appraisal import check_known
-from fresh_ladle.core.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.merge import merge
-from fresh_ladle.core.ordering import moved, placed
 from fresh_ladle.core.questions import questions
-from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError
+from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.merge import merge
+from fresh_ladle.core.recipes.ordering import moved, placed
+from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.store.document import from_document
 from fresh_ladle.store.drafts import StaleEdit, draft, keep_version, recipe_at, redo, undo
 from fresh_ladle.store.profiles import profile

@@ -9,14 +9,14 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
+from fresh_ladle.core.catalogue.roles import role_sentence, roles_of
+from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.recipe import Recipe, RecipeError
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
 from fresh_ladle.core.swaps.ladder import ladder
 from fresh_ladle.core.swaps.making import swap_made, with_swap
 from fresh_ladle.core.swaps.mending import with_repair
-from fresh_ladle.core.swaps.roles import role_sentence, roles_of
-from fresh_ladle.core.swaps.swap import Swap
 from fresh_ladle.web.routes.bench import Revision, edited
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.state import Workbench, workbench

@@ -7,13 +7,13 @@ from collections.abc import Callable
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
-from fresh_ladle.core.changes import name_of
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.declaration import Regime, declared_figures
-from fresh_ladle.core.recipe import RecipeError
+from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.changes import name_of
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.data.load import slug
 from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.sheet import csv_of, xlsx_of

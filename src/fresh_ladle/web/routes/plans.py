@@ -11,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.catalogue.school import SALT_SCHOOLS
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import verdict
@@ -19,8 +20,7 @@ from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import front, hardest, plans_for
 from fresh_ladle.core.plans.trouble import Trouble, trouble
 from fresh_ladle.core.plans.wanted import target_of, typed_target
-from fresh_ladle.core.recipe import Recipe, RecipeError
-from fresh_ladle.core.school import SALT_SCHOOLS
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.kept_plans import KeptPlan, PlanMissing, drop_plan, keep_plan, kept_plan, kept_plans

@@ -8,12 +8,12 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.amounts.reading import LineReading
-from fresh_ladle.core.amounts.units import Region
-from fresh_ladle.core.recipe import RecipeError
-from fresh_ladle.core.recipe_text import RecipeReading, read_recipe
+from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
+from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, profile

@@ -8,9 +8,9 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.recipe_text import read_recipe
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings

@@ -8,8 +8,8 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_name
+from fresh_ladle.core.recipes import dishes
 from fresh_ladle.store.foods import search_foods
 from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import any_recipes

@@ -7,8 +7,8 @@ from urllib.parse import urlencode
 
 from fastapi import Depends, Query
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.cautions.allergens import ALLERGENS
+from fresh_ladle.core.recipes import dishes
 from fresh_ladle.store.standing import STATES, Meeting, Order, ShelfQuestion
 from fresh_ladle.web.forms.typed import row_id
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse
 
-from fresh_ladle.core.dishes import KINDS
 from fresh_ladle.core.flavor.parameters import AXES, BY_ID, INTERACTIONS, MAY_NOT_NOTICE, MOST_SALT_LIFT
+from fresh_ladle.core.recipes.dishes import KINDS
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import workbench
 

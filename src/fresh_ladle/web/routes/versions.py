@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.changes import told_briefly
+from fresh_ladle.core.recipes.changes import told_briefly
 from fresh_ladle.store.drafts import draft, restore_version
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
 from fresh_ladle.store.recipes import is_put_away, put_away, versions

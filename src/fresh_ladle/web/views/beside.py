@@ -9,12 +9,12 @@ from dataclasses import dataclass
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import RaisedCaution
-from fresh_ladle.core.changes import name_of
 from fresh_ladle.core.costs import Prices, cost_of_serving
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS, Nutrient
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.recipes.changes import name_of
 from fresh_ladle.web.views.standing import TONES, Stood, Tilt, tilt_view, verdicts_of
 from fresh_ladle.web.wording import amount_of, display_amount, range_text, signed, verdict_text, weight_text
 

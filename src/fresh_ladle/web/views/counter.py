@@ -6,17 +6,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
-from fresh_ladle.core.changes import name_of, told_briefly
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Doubt
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.changes import name_of, told_briefly
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.swaps.making import swaps_for
 from fresh_ladle.core.swaps.traps import Trap, standing_traps
 from fresh_ladle.store.drafts import Draft

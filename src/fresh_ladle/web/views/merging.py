@@ -5,9 +5,9 @@ from __future__ import annotations
 import sqlite3
 from dataclasses import dataclass
 
-from fresh_ladle.core.changes import changes_between
-from fresh_ladle.core.merge import Conflict, merge
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.recipes.changes import changes_between
+from fresh_ladle.core.recipes.merge import Conflict, merge
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.document import to_document
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.web.wording import display_amount

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.costs import Prices, change_of_cost
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.nutrients.targets import Basis, Target
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.recipes import dishes
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.store.standing import Standing
 from fresh_ladle.web.views.standing import Rung, Stood, rung_views

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal, Knowledge
+from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps, windows_of
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import drift_sentence, step_words
 from fresh_ladle.core.flavor.parameters import AXES, Setting
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE

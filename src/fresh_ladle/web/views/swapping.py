@@ -8,12 +8,12 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.flavor.drift import noticed_axes
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, verdict
-from fresh_ladle.core.recipe import RecipeError
-from fresh_ladle.core.school import BY_ID as SCHOOLS
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.effect import Effect
 from fresh_ladle.core.swaps.goals import Goal, swaps_to_goal
 from fresh_ladle.core.swaps.making import SwapMade, ranked, swap_made, swaps_for

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from fresh_ladle.core.swaps.incoming import Placement, Timing
+from fresh_ladle.core.catalogue.incoming import Placement, Timing
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.amounts.line import Aside
-from fresh_ladle.core.amounts.units import Region
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.region import Region
 
 MOST_LINES = 200
 MOST_SERVINGS = 5000

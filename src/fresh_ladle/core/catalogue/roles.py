@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import re
 
-from fresh_ladle.core.amounts.line import Aside
-from fresh_ladle.core.dishes import SALADS
 from fresh_ladle.core.foods.food import Food
-from fresh_ladle.core.recipe import Line
+from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.dishes import SALADS
+from fresh_ladle.core.recipes.recipe import Line
 
 ROLES: dict[str, str] = {
     "carrier": "carries aroma over the leaves",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 
 def in_groups(recipe: Recipe) -> dict[str, list[Line]]:

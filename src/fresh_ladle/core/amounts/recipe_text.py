@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core import dishes
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import read_quantity
 from fresh_ladle.core.amounts.reading import LineReading, Reader
-from fresh_ladle.core.amounts.units import Region
-from fresh_ladle.core.recipe import MOST_LINES, Recipe, RecipeError
+from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.recipe import MOST_LINES, Recipe, RecipeError
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.sentences import capitalized
 
 MOST_CHARACTERS = 60_000

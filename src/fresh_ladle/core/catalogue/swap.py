@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from fresh_ladle.core.catalogue.incoming import Placement
+from fresh_ladle.core.catalogue.roles import roles_of
+from fresh_ladle.core.catalogue.school import BY_ID as SHIPPED_SCHOOLS
+from fresh_ladle.core.catalogue.school import School, allows
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.recipe import Line
-from fresh_ladle.core.school import BY_ID as SHIPPED_SCHOOLS
-from fresh_ladle.core.school import School, allows
-from fresh_ladle.core.swaps.incoming import Placement
-from fresh_ladle.core.swaps.roles import roles_of
+from fresh_ladle.core.recipes.recipe import Line
 
 COURSE_OF_KIND = {
     "vinaigrette": "dressing",

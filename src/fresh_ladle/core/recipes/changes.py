@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from fresh_ladle.core.dishes import BY_ID as KINDS
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.sentences import capitalized
 
 MOST_NAMED = 3

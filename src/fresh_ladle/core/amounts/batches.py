@@ -8,7 +8,7 @@ from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.kitchen import written
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.units import grams_in, read_unit
-from fresh_ladle.core.recipe import Batch, Line, Recipe, RecipeError
+from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
 
 
 def share_of(text: str, batch_grams: float) -> float:

@@ -10,8 +10,8 @@ from collections.abc import Collection
 from dataclasses import dataclass, fields, replace
 from typing import TypeVar
 
-from fresh_ladle.core.changes import changes_between, line_changes, name_of
-from fresh_ladle.core.recipe import Line, Recipe
+from fresh_ladle.core.recipes.changes import changes_between, line_changes, name_of
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 DISH = "dish"
 """The id under which a conflict about the dish itself goes, beside the ids of lines."""

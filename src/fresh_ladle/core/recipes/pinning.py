@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.recipe import Recipe
+from fresh_ladle.core.recipes.recipe import Recipe
 
 Pinned = Mapping[str, Mapping[str, float | None]]
 """Figures per 100 g by nutrient id, by food key."""

@@ -1,0 +1,28 @@
+"""What the workbench knows before it sees a recipe, in one value."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from fresh_ladle.core.amounts.ambiguity import CouldBe
+from fresh_ladle.core.amounts.preparation import PreparationTable
+from fresh_ladle.core.catalogue.repair import Repair
+from fresh_ladle.core.catalogue.swap import Swap
+from fresh_ladle.core.catalogue.trap import FoodTrap
+from fresh_ladle.core.cautions.caution import Caution
+from fresh_ladle.core.flavor.windows import Windows
+from fresh_ladle.core.foods.pantry import Pantry
+
+
+@dataclass(frozen=True, slots=True)
+class Knowledge:
+    """What the workbench knows before it sees a recipe."""
+
+    pantry: Pantry
+    preparations: PreparationTable
+    swaps: tuple[Swap, ...]
+    cautions: tuple[Caution, ...]
+    doubts: tuple[CouldBe, ...] = ()
+    windows: Windows = field(default_factory=dict)
+    repairs: tuple[Repair, ...] = ()
+    traps: tuple[FoodTrap, ...] = ()
