@@ -19,12 +19,12 @@ from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SCHOOLS, School, allows
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
-from fresh_ladle.core.swaps.making import swaps_for, with_swap
-from fresh_ladle.core.swaps.mending import with_repair
+from fresh_ladle.core.swaps.apply import swaps_for, with_swap
+from fresh_ladle.core.swaps.repairs import with_repair
 from fresh_ladle.data.load import load_knowledge
 
 TARGET = Path(__file__).parent.parent / "docs" / "a-third-down.md"
-MOST_MOVES, BEAM, WANTED, MOST_STEPS = 5, 5, 2 / 3, 2.0
+MAX_MOVES, BEAM, WANTED, MAX_STEPS = 5, 5, 2 / 3, 2.0
 SHARES = (None, 0.25, 0.5, 0.75, 1.0)
 
 
@@ -41,11 +41,11 @@ class Chain:
     @property
     def short_by(self) -> float:
         """How far from done: the figure's excess, and the steps past two, weighed so that a step is a tenth."""
-        return max(0.0, self.share - WANTED) + 0.1 * max(0.0, self.worst - MOST_STEPS)
+        return max(0.0, self.share - WANTED) + 0.1 * max(0.0, self.worst - MAX_STEPS)
 
     @property
     def done(self) -> bool:
-        return self.share <= WANTED and self.worst <= MOST_STEPS
+        return self.share <= WANTED and self.worst <= MAX_STEPS
 
 
 def worst_figure(row: dict, profile: dict, first: Appraisal) -> str:
@@ -81,7 +81,7 @@ def chain_to(first: Appraisal, figure: str, school: School) -> Chain:
     start = first.totals.serving[figure].value
     beam = [Chain((), first, 1.0, 0.0)]
     best = beam[0]
-    for _ in range(MOST_MOVES):
+    for _ in range(MAX_MOVES):
         longer = []
         for chain in beam:
             for name, recipe in next_moves(chain, school):

@@ -32,9 +32,9 @@ class Fuzzer:
 
     def __init__(self, folder: Path) -> None:
         app = create_app(folder / "fuzz.db")
-        self.bench = app.state.workbench
-        with self.bench.store() as connection:
-            load_demo(connection, self.bench)
+        self.workbench = app.state.workbench
+        with self.workbench.store() as connection:
+            load_demo(connection, self.workbench)
         self.schema = schemathesis.openapi.from_dict(app.openapi())
         self.schema.app = app
         self.answers: Counter[int] = Counter()
@@ -79,8 +79,8 @@ class Fuzzer:
         right = {
             "recipe_id": lambda: self.random.randint(1, 15),
             "line_id": lambda: f"l{self.random.randint(1, 9)}",
-            "swap_id": lambda: self.random.choice(self.bench.knowledge.swaps).id,
-            "repair_id": lambda: self.random.choice(self.bench.knowledge.repairs).id,
+            "swap_id": lambda: self.random.choice(self.workbench.knowledge.swaps).id,
+            "repair_id": lambda: self.random.choice(self.workbench.knowledge.repairs).id,
             "number": lambda: 1,
             "job_id": lambda: self.random.randint(1, 5),
             "plan_id": lambda: self.random.randint(1, 3),
@@ -94,7 +94,7 @@ class Fuzzer:
                     place[name] = right[name]()
 
     def _revision(self, case: Any) -> int:
-        with self.bench.store() as connection:
+        with self.workbench.store() as connection:
             row = connection.execute("SELECT revision FROM draft WHERE recipe_id = ?", (self._recipe(case),)).fetchone()
         return row["revision"] if row else 1
 
@@ -109,7 +109,7 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as folder:
         fuzzer = Fuzzer(Path(folder))
         fuzzer.run(seconds)
-        fuzzer.bench.close()
+        fuzzer.workbench.close()
     print(f"{sum(fuzzer.answers.values())} requests: {dict(sorted(fuzzer.answers.items()))}")
     for failure in dict.fromkeys(fuzzer.failed):
         print(failure, file=sys.stderr)

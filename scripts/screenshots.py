@@ -60,7 +60,7 @@ def _repairs(page: Page) -> None:
 
 
 def _plans(page: Page) -> None:
-    page.fill("#limit-sodium_mg", "300")
+    page.fill("#most-sodium_mg", "300")
     page.get_by_role("button", name="Look for plans").click()
     page.wait_for_selector("#plans:not([hx-get])", timeout=60_000)
 
@@ -105,7 +105,7 @@ VIEWS = {
     "counter": ("/recipes/4", None),
     "counter-swaps": ("/recipes/8", _swaps),
     "counter-where-from": ("/recipes/7", _account),
-    "side-by-side": ("/beside?x=4.1&x=4.2", None),
+    "side-by-side": ("/compare?x=4.1&x=4.2", None),
     "card": ("/recipes/4/card", None),
     "stores-food": ("/foods/feta", None),
     "targets": ("/targets", None),

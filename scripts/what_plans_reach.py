@@ -17,11 +17,11 @@ from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SCHOOLS
-from fresh_ladle.core.nutrients.targets import Side, Target, verdict
+from fresh_ladle.core.nutrients.targets import Side, Target, target_status
+from fresh_ladle.core.plans.infeasibility import explain_infeasibility
 from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
-from fresh_ladle.core.plans.trouble import trouble
 from fresh_ladle.data.load import load_knowledge
 
 TARGET = Path(__file__).parent.parent / "docs" / "what-plans-reach.md"
@@ -49,7 +49,7 @@ def work(number: int) -> list[str]:
             if plans:
                 lines.append(f"| {recipe.title} | {name} | {school.name} | yes | {_told(plans[0], first, request)} |")
             else:
-                told = trouble(first, first, request, knowledge)
+                told = explain_infeasibility(first, first, request, knowledge)
                 lines.append(
                     f"| {recipe.title} | {name} | {school.name} | no | {' '.join(c.text for c in told.conflicts)} |"
                 )
@@ -59,7 +59,7 @@ def work(number: int) -> list[str]:
 def _told(plan: Plan, first: Appraisal, request: PlanRequest) -> str:
     after = appraise(with_steps(first.recipe, plan.steps), load_knowledge())
     target = request.targets[0]
-    chance = verdict(after.totals.serving[target.nutrient], target).probability
+    chance = target_status(after.totals.serving[target.nutrient], target).probability
     worst = max(map(abs, drift_between(after, first).steps.values()))
     assert chance >= request.chance, (plan.name, chance)
     assert worst <= request.most_steps + 0.021, (plan.name, worst)

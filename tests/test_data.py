@@ -11,7 +11,7 @@ from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.data import load
 from fresh_ladle.data.load import DataError, load_starting_points
-from fresh_ladle.store.standing import TARGETED
+from fresh_ladle.store.shelf import TARGETED
 from fresh_ladle.web.forms.profile import EatenAs
 
 # Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol, gums, and three

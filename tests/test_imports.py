@@ -22,14 +22,14 @@ from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import FileError
 from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import StoreError, open_database
-from fresh_ladle.store.drafts import create_recipe, draft, edit, keep_version, undo
+from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version, undo
 from fresh_ladle.store.foods import search_foods
 from fresh_ladle.store.imported_foods import import_release, imported_foods
-from fresh_ladle.store.kept_plans import keep_plan, kept_plans
 from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
 from fresh_ladle.store.own_schools import own_schools, save_school
 from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.recipes import recipes_using, version
+from fresh_ladle.store.saved_plans import save_plan, saved_plans
 from fresh_ladle.web.state import Workbench
 from tests.conftest import Kitchen
 
@@ -168,11 +168,11 @@ def own(sodium: float) -> OwnFood:
 
 
 def test_an_own_food_is_read_searched_priced_and_pinned(tmp_path: Path, kitchen: Kitchen) -> None:
-    bench = Workbench(tmp_path / "b.db")
-    with bench.store() as connection:
+    workbench = Workbench(tmp_path / "b.db")
+    with workbench.store() as connection:
         save_own_food(connection, own(100))
-        bench.stock_own_foods(connection)
-        (reading,) = bench.reader.read_line("2 tbsp house tahini")
+        workbench.stock_own_foods(connection)
+        (reading,) = workbench.reader.read_line("2 tbsp house tahini")
         assert reading.line.food == "own-house-tahini"
         assert search_foods(connection, "house tah")[0].key == "own-house-tahini"
         save_price(connection, "own-house-tahini", Price(4.5, 300))
@@ -181,22 +181,22 @@ def test_an_own_food_is_read_searched_priced_and_pinned(tmp_path: Path, kitchen:
         assert found.per_100_g == pytest.approx(1.5)
 
         recipe = kitchen.recipe({"own-house-tahini": "100 g"}, "nut-dressing", 1)
-        recipe_id = create_recipe(connection, recipe, None, pinned=bench.pin(recipe))
+        recipe_id = create_recipe(connection, recipe, None, pinned=workbench.pin(recipe))
         assert recipes_using(connection, "own-house-tahini") == [(recipe_id, "Test dish")]
         save_own_food(connection, own(400))
-        bench.stock_own_foods(connection)
+        workbench.stock_own_foods(connection)
         kept = version(connection, recipe_id, 1)
-        assert bench.appraise_version(kept).totals.serving["sodium_mg"].value == pytest.approx(100)
-        assert bench.appraise(recipe).totals.serving["sodium_mg"].value == pytest.approx(400)
-        assert [f.name for f in bench.newer_figures(kept)] == ["House tahini"]
+        assert workbench.appraise_version(kept).totals.serving["sodium_mg"].value == pytest.approx(100)
+        assert workbench.appraise(recipe).totals.serving["sodium_mg"].value == pytest.approx(400)
+        assert [f.name for f in workbench.newer_figures(kept)] == ["House tahini"]
 
 
 def test_a_rounded_label_widens_the_range(tmp_path: Path, kitchen: Kitchen) -> None:
-    bench = Workbench(tmp_path / "b.db")
-    with bench.store() as connection:
+    workbench = Workbench(tmp_path / "b.db")
+    with workbench.store() as connection:
         save_own_food(connection, own(100))
-        bench.stock_own_foods(connection)
-    figure = bench.appraise(kitchen.recipe({"own-house-tahini": "100 g"}, "nut-dressing", 1)).totals.serving[
+        workbench.stock_own_foods(connection)
+    figure = workbench.appraise(kitchen.recipe({"own-house-tahini": "100 g"}, "nut-dressing", 1)).totals.serving[
         "sodium_mg"
     ]
     assert figure.low < 82
@@ -207,20 +207,20 @@ def test_everything_goes_out_and_comes_back_without_loss(tmp_path: Path, kitchen
     with closing(open_database(tmp_path / "a.db")) as first:
         recipe_id = create_recipe(first, kitchen.recipe({"tahini": "100 g"}), None)
         now = edit(first, recipe_id, 1, lambda r: kitchen.recipe({"tahini": "50 g"}), "halve")
-        keep_version(first, recipe_id, now.revision, "half", "less")
+        save_version(first, recipe_id, now.revision, "half", "less")
         save_own_food(first, own(1))
         save_price(first, "tahini", Price(3, 250))
         step = PlanStep(
             "x:l1", "Tahini: less", "because", "last", "l1", "1 tbsp", (Line("l9", "2 g salt", "2 g", "table-salt"),)
         )
-        keep_plan(first, recipe_id, 3, "Closest in taste", "why", (step,), (Target("sodium_mg", Side.AT_MOST, 90),))
+        save_plan(first, recipe_id, 3, "Closest in taste", "why", (step,), (Target("sodium_mg", Side.AT_MOST, 90),))
         save_school(first, "Depot lean", "oil by the teaspoon", True, False, False, True)
         text = everything(first)
     with closing(open_database(tmp_path / "b.db")) as second:
         assert restore_everything(second, text) == 1
         assert everything(second) == text
         assert draft(second, recipe_id).recipe.lines[0].amount == "50 g"
-        assert kept_plans(second, recipe_id)[0].steps == (step,)
+        assert saved_plans(second, recipe_id)[0].steps == (step,)
         assert own_schools(second)[0].refuses_full_fat_dairy
         with pytest.raises(StoreError, match="already"):
             restore_everything(second, text)

@@ -34,11 +34,11 @@ from fresh_ladle.store.drafts import (
     create_recipe,
     draft,
     edit,
-    edits_since_kept,
-    keep_version,
+    edits_since_version,
     recipe_at,
     redo,
     restore_version,
+    save_version,
     undo,
 )
 from fresh_ladle.store.foods import load_shipped_foods, search_foods
@@ -85,7 +85,7 @@ def test_the_original_is_kept_and_work_happens_in_a_draft(database: sqlite3.Conn
     now = edit(database, recipe_id, 1, retitled("Better dip"), "retitled")
     assert now.changed
     assert version(database, recipe_id, 1).recipe == RECIPE
-    kept = keep_version(database, recipe_id, now.revision, "better", "why not")
+    kept = save_version(database, recipe_id, now.revision, "better", "why not")
     assert (kept.number, kept.recipe.title) == (2, "Better dip")
     assert not draft(database, recipe_id).changed
     assert [v.name for v in versions(database, recipe_id)] == ["original", "better"]
@@ -115,7 +115,7 @@ def test_undo_and_redo_survive_a_restart(tmp_path: Path) -> None:
         assert step(redo).title == "one"
         edit(second, recipe_id, draft(second, recipe_id).revision, retitled("three"), "branch")
         assert draft(second, recipe_id).redo is None
-        assert edits_since_kept(second, recipe_id) == ["to one", "branch"]
+        assert edits_since_version(second, recipe_id) == ["to one", "branch"]
         assert [step(undo).title, step(undo).title] == ["one", "Dip"]
         assert [step(redo).title, step(redo).title] == ["one", "three"], "the newest branch is done again"
         kept = second.execute("SELECT count(*) FROM draft_state WHERE what = 'to two'").fetchone()[0]
@@ -129,14 +129,14 @@ def test_a_second_tab_cannot_overwrite_silently(database: sqlite3.Connection) ->
     with pytest.raises(StaleEdit):
         edit(database, recipe_id, seen, retitled("second"), "second tab")
     with pytest.raises(StaleEdit):
-        keep_version(database, recipe_id, seen, "stale", "")
+        save_version(database, recipe_id, seen, "stale", "")
     for go in (undo, redo):
         with pytest.raises(StaleEdit):
             go(database, recipe_id, seen)
     assert draft(database, recipe_id).recipe.title == "first"
     assert recipe_at(database, recipe_id, seen) == RECIPE
     after = restore_version(database, recipe_id, 1)
-    assert edits_since_kept(database, recipe_id) == ["first tab", "version 1 brought back"]
+    assert edits_since_version(database, recipe_id) == ["first tab", "version 1 brought back"]
     assert after.revision > seen + 1, "a page drawn before the restore is stale too"
     assert undo(database, recipe_id, after.revision).recipe.title == "first", "bringing a version back can be undone"
 
@@ -145,9 +145,9 @@ def test_a_version_keeps_the_story_of_its_edits(database: sqlite3.Connection) ->
     recipe_id = create_recipe(database, RECIPE, None)
     now = edit(database, recipe_id, 1, lambda r: r.with_line(replace(r.line("l1"), amount="1/2 cup")))
     now = edit(database, recipe_id, now.revision, lambda r: r.without_line("l2"), "plan: closest in taste")
-    kept = keep_version(database, recipe_id, now.revision, "less", "for D2")
+    kept = save_version(database, recipe_id, now.revision, "less", "for D2")
     assert kept.edits == ("1 cup tahini: 1 cup → 1/2 cup", "plan: closest in taste")
-    assert edits_since_kept(database, recipe_id) == []
+    assert edits_since_version(database, recipe_id) == []
     mark_version(database, recipe_id, 2, MarkKind.TASTED, "P4", "flat")
     mark_version(database, recipe_id, 2, MarkKind.APPROVED, "D1", "")
     assert [(m.number, m.kind, m.by, m.remark) for m in marks(database, recipe_id)] == [

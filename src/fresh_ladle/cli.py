@@ -19,10 +19,10 @@ from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID as SALT_SCHOOLS
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.plans.infeasibility import explain_infeasibility
+from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
-from fresh_ladle.core.plans.trouble import trouble
-from fresh_ladle.core.plans.wanted import exclusion_of, lines_called, target_of
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
@@ -150,7 +150,7 @@ def _plan_command(args: argparse.Namespace) -> int:
         plans, search = plans_for(now, now, request, knowledge)
     except RecipeError as error:
         raise _BadUsage(str(error)) from None
-    told = None if plans else trouble(now, now, request, knowledge)
+    told = None if plans else explain_infeasibility(now, now, request, knowledge)
     report = plans_report(plans, told, search.timed_out)
     if args.json:
         _print_json(report)

@@ -14,9 +14,9 @@ from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.plans.infeasibility import Infeasibility
+from fresh_ladle.core.plans.parsing import typed_target
 from fresh_ladle.core.plans.plan import Plan
-from fresh_ladle.core.plans.trouble import Trouble
-from fresh_ladle.core.plans.wanted import typed_target
 from fresh_ladle.core.ranges import Range
 
 
@@ -131,11 +131,11 @@ def plan_report(plan: Plan) -> dict[str, Any]:
         ],
         "brings": [a.name for a in plan.brings],
         "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in plan.cautions],
-        "mind": [t.text for t in plan.traps],
+        "mind": [t.text for t in plan.pitfalls],
     }
 
 
-def plans_report(plans: Sequence[Plan], told: Trouble | None, stopped_early: bool) -> dict[str, Any]:
+def plans_report(plans: Sequence[Plan], told: Infeasibility | None, stopped_early: bool) -> dict[str, Any]:
     """Plans, or why there are none and what would make room."""
     return {
         "plans": [plan_report(plan) for plan in plans],

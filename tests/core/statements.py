@@ -369,7 +369,7 @@ LATER = [
         "horseradish heats sour cream", {"sour-cream": 90, "horseradish-prepared": 8}, {"sour-cream": 98}, "hot", 2
     ),
 ]
-"""Statements written when the model was finished, and borne out as they stood."""
+"""Statements written when the model was finished, and borne out as they version."""
 
 
 def holds(one: Statement, steps: float) -> bool:

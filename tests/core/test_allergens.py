@@ -16,8 +16,8 @@ from fresh_ladle.core.cautions.allergens import (
 )
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.choices import choices_for
+from fresh_ladle.core.plans.parsing import exclusion_of
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.wanted import exclusion_of
 from fresh_ladle.core.swaps.goals import Direction, Goal, swaps_to_goal
 from tests.conftest import Kitchen
 

@@ -96,7 +96,7 @@ def test_a_food_that_cannot_be_weighed_still_brings_its_allergens(kitchen: Kitch
 
 
 def test_what_a_bare_word_leaves_open_never_hides_an_allergen(knowledge: Knowledge) -> None:
-    for doubt in knowledge.doubts:
+    for doubt in knowledge.ambiguities:
         for food in (f for f in knowledge.pantry if f.in_pantry):
             for key in doubt.options(food, knowledge.pantry):
                 assert knowledge.pantry[key].traits.allergens == food.traits.allergens, (food.key, key)

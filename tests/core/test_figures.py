@@ -13,7 +13,7 @@ from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.compiled import batch_figures, simulated_batches
-from fresh_ladle.core.nutrients.targets import Basis, Side, Standing, Target, probability_below, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target, Verdict, probability_below, target_status
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from fresh_ladle.data.load import load_knowledge
@@ -96,7 +96,7 @@ def test_unknown_is_not_zero(kitchen: Kitchen, knowledge: Knowledge) -> None:
     figure = appraisal.totals.serving["vitamin_k_ug"]
     assert not figure.complete
     assert figure.missing == (blank.name,)
-    assert verdict(figure, Target("vitamin_k_ug", Side.AT_MOST, 1e6)).standing is Standing.UNKNOWN
+    assert target_status(figure, Target("vitamin_k_ug", Side.AT_MOST, 1e6)).verdict is Verdict.UNKNOWN
 
 
 def test_a_line_that_is_not_understood_makes_every_figure_at_least(kitchen: Kitchen, knowledge: Knowledge) -> None:
@@ -126,11 +126,11 @@ def test_what_to_weigh_names_the_vague_amount_and_weighing_it_narrows_the_range(
 @given(st.floats(1, 500), st.floats(0.5, 50), st.floats(0, 600))
 def test_verdicts_agree_with_their_probability(value: float, spread: float, limit: float) -> None:
     figure = Figure(value, max(0.0, value - spread), value + spread)
-    judged = verdict(figure, Target("sodium_mg", Side.AT_MOST, limit))
+    judged = target_status(figure, Target("sodium_mg", Side.AT_MOST, limit))
     assert judged.probability == pytest.approx(probability_below(figure, limit))
-    if judged.standing is Standing.MEETS:
+    if judged.verdict is Verdict.MEETS:
         assert judged.probability >= 0.94
-    elif judged.standing is Standing.MISSES:
+    elif judged.verdict is Verdict.MISSES:
         assert judged.probability <= 0.06
         assert judged.by == pytest.approx(value - limit)
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.amounts.amount import amount_of
+from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.grid import EIGHTH, Grid, grid_near, grid_of_line
@@ -62,7 +62,7 @@ def test_amounts_are_worded_as_spoons_are_made(grid: Grid, steps: int, said: str
 def test_the_words_weigh_what_the_steps_do(key: str, grams: float, steps: int) -> None:
     food = load_pantry()[key]
     grid = grid_near(food, grams)
-    weighed = weigh(amount_of(grid.text(steps)), food).grams.value
+    weighed = weigh(parse_amount(grid.text(steps)), food).grams.value
     assert weighed == pytest.approx(grid.grams * steps, rel=0.035)
 
 
@@ -77,7 +77,7 @@ def test_a_line_keeps_its_own_unit_when_that_is_fine_enough(pantry: Pantry) -> N
     def grid(amount: str, key: str) -> Grid:
         food = pantry[key]
         line = Line("l1", f"{amount} {key}", amount, key)
-        return grid_of_line(line, food, weigh(amount_of(amount), food).grams.value, Region.US)
+        return grid_of_line(line, food, weigh(parse_amount(amount), food).grams.value, Region.US)
 
     assert grid("3 cup", "chickpeas-cooked").unit == "cup"
     assert grid("1/2 cup", "olive-oil-refined").unit == "tbsp", "a quarter cup is half of it"

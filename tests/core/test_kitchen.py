@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.amounts.amount import amount_of
+from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.kitchen import kitchen_amount, nudged, scaled, written
 from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.foods.pantry import Pantry
@@ -43,7 +43,7 @@ def test_scaling_keeps_spoons_measurable() -> None:
 @given(st.integers(1, 400), st.sampled_from([1, 2, 4, 8]))
 def test_a_written_number_reads_back(top: int, bottom: int) -> None:
     number = Fraction(top, bottom)
-    amount = amount_of(f"{written(number)} cup")
+    amount = parse_amount(f"{written(number)} cup")
     assert amount.count is not None
     assert amount.count.count.value == pytest.approx(float(number), abs=0.02)
 
@@ -58,7 +58,7 @@ def test_a_kitchen_amount_weighs_about_what_was_wanted(key: str, grams: float) -
     from fresh_ladle.data.load import load_pantry
 
     food = load_pantry()[key]
-    got = weigh(amount_of(kitchen_amount(food, grams)), food).grams.value
+    got = weigh(parse_amount(kitchen_amount(food, grams)), food).grams.value
     assert got == pytest.approx(grams, rel=0.36)
 
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.recipes.changes import changes_between, told_briefly, words_of_changes
+from fresh_ladle.core.recipes.changes import changes_between, condensed, words_of_changes
 from fresh_ladle.core.recipes.merge import DISH, merge
 from fresh_ladle.core.recipes.ordering import in_groups, moved, placed
 from fresh_ladle.core.recipes.recipe import Line, Recipe
@@ -147,8 +147,8 @@ def test_many_changes_are_counted_and_steps_of_one_amount_told_as_one() -> None:
     after = amount(amount(amount(amount(BASE, "l1", "1 g"), "l2", "1 g"), "l3", "1 g"), "l4", "1 g")
     assert words_of_changes(BASE, after).endswith("and 1 more")
     edits = ["Salt: 1 tsp → 3/4 tsp", "Salt: 3/4 tsp → 1/2 tsp", "swap: half the feta", "Salt: 1/2 tsp → 1 tsp"]
-    assert told_briefly(edits[:3]) == ["Salt: 1 tsp → 1/2 tsp", "swap: half the feta"]
-    assert told_briefly([*edits[:2], edits[3]]) == [], "there and back is nothing"
+    assert condensed(edits[:3]) == ["Salt: 1 tsp → 1/2 tsp", "swap: half the feta"]
+    assert condensed([*edits[:2], edits[3]]) == [], "there and back is nothing"
 
 
 def test_a_line_moves_within_its_component_and_past_its_edge() -> None:

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fresh_ladle.core.flavor.drift import Drift, drift, drift_sentence, noticed_axes, noticed_words
-from fresh_ladle.core.flavor.parameters import AXIS_IDS, BY_ID, INTERACTIONS, MAY_NOT_NOTICE, MOST_SALT_LIFT
+from fresh_ladle.core.flavor.parameters import AXIS_IDS, BY_ID, INTERACTIONS, MAX_SALT_LIFT, MAY_NOT_NOTICE
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import Stimulus
 
@@ -49,7 +49,7 @@ def test_what_is_not_there_is_not_tasted_and_nothing_falls_below_nothing(stimuli
 
 @given(MIXES)
 def test_salt_is_never_lifted_past_its_cap(stimuli: dict[str, Stimulus]) -> None:
-    assert effective(stimuli)["salt"] <= stimuli["salt"].value * MOST_SALT_LIFT * (1 + 1e-9)
+    assert effective(stimuli)["salt"] <= stimuli["salt"].value * MAX_SALT_LIFT * (1 + 1e-9)
 
 
 @given(MIXES, st.sampled_from(AXIS_IDS), st.floats(1.01, 3))

@@ -14,14 +14,14 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID, School, allows
 from fresh_ladle.core.flavor.parameters import AXES
-from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target, target_status
 from fresh_ladle.core.plans.choices import identity_lines
+from fresh_ladle.core.plans.infeasibility import explain_infeasibility
 from fresh_ladle.core.plans.model import LARGE_STEPS, PER_CHANGE, PER_SHRINKING, PER_SIZE, SMALL_STEPS
+from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of, typed_target
 from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
-from fresh_ladle.core.plans.trouble import trouble
-from fresh_ladle.core.plans.wanted import exclusion_of, lines_called, target_of, typed_target
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from tests.conftest import Kitchen
@@ -68,7 +68,7 @@ def checked(plan: Plan, first: Appraisal, request: PlanRequest, knowledge: Knowl
     after = appraise(recipe, knowledge)
     assert after.recipe == plan.after.recipe
     for target in request.targets:
-        chance = verdict(after.figure_for(target), target).probability
+        chance = target_status(after.figure_for(target), target).probability
         assert chance >= request.chance or target.soft
         assert plan.meets[target] == pytest.approx(chance)
     steps = drift_between(after, first).steps
@@ -254,7 +254,8 @@ def test_brute_force_finds_nothing_better(kitchen: Kitchen, knowledge: Knowledge
                 recipe = _with(first.recipe, grid.text(left) if left else None, option, counts)
                 after = appraise(recipe, knowledge)
                 holds = all(
-                    verdict(after.totals.serving[t.nutrient], t).probability >= request.chance for t in request.targets
+                    target_status(after.totals.serving[t.nutrient], t).probability >= request.chance
+                    for t in request.targets
                 )
                 near = max(map(abs, drift_between(after, first).steps.values())) <= request.most_steps
                 if holds and near:
@@ -282,7 +283,7 @@ def test_a_limit_out_of_reach_is_named_with_the_nearest_one_that_works(kitchen: 
     first = dish(kitchen, SALAD, "grain-salad")
     request = PlanRequest((Target(SODIUM, Side.AT_MOST, 60),), locked=frozenset({"l3"}))
     assert plans_for(first, first, request, knowledge)[0] == []
-    told = trouble(first, first, request, knowledge)
+    told = explain_infeasibility(first, first, request, knowledge)
     assert "Sodium cannot go below" in told.conflicts[0].text
     assert "with what is locked" in told.conflicts[0].text
     easing = next(r for r in told.relaxations if r.change == "target")
@@ -296,7 +297,7 @@ def test_a_lock_in_the_way_is_found(kitchen: Kitchen, knowledge: Knowledge) -> N
     first = dish(kitchen, SALAD, "grain-salad")
     request = PlanRequest((at_most(first, 0.55),), locked=frozenset({"l8"}))
     assert plans_for(first, first, request, knowledge)[0] == []
-    told = trouble(first, first, request, knowledge)
+    told = explain_infeasibility(first, first, request, knowledge)
     unlock = next(r for r in told.relaxations if r.change == "unlock")
     assert unlock.value == "l8"
     assert plans_for(first, first, unlock.request, knowledge)[0]
@@ -305,13 +306,15 @@ def test_a_lock_in_the_way_is_found(kitchen: Kitchen, knowledge: Knowledge) -> N
 def test_what_can_never_be_is_said_at_once(kitchen: Kitchen, knowledge: Knowledge) -> None:
     first = dish(kitchen, SALAD, "grain-salad")
     everything = frozenset(line.id for line in first.recipe.lines)
-    locked = trouble(first, first, PlanRequest((at_most(first, 0.5),), locked=everything), knowledge)
+    locked = explain_infeasibility(first, first, PlanRequest((at_most(first, 0.5),), locked=everything), knowledge)
     assert locked.conflicts[0].text == "Every line is locked, so nothing may change."
     both = PlanRequest((Target("fiber_g", Side.AT_LEAST, 9), Target("fiber_g", Side.AT_MOST, 3)))
-    assert "cannot be at least 9 and at most 3" in trouble(first, first, both, knowledge).conflicts[0].text
+    assert (
+        "cannot be at least 9 and at most 3" in explain_infeasibility(first, first, both, knowledge).conflicts[0].text
+    )
     gone = PlanRequest((at_most(first, 0.9),), exclude=frozenset({"gluten"}), locked=frozenset({"l1"}))
     assert plans_for(first, first, gone, knowledge)[0] == []
-    told = trouble(first, first, gone, knowledge)
+    told = explain_infeasibility(first, first, gone, knowledge)
     assert told.conflicts[0].text.startswith("To be left out, and yet not to change: barley")
     fishy = dish(
         kitchen,
@@ -321,7 +324,9 @@ def test_what_can_never_be_is_said_at_once(kitchen: Kitchen, knowledge: Knowledg
     without = PlanRequest((), exclude=frozenset({"fish", "milk"}))
     assert any(
         "Without fish and milk" in c.text
-        for c in trouble(fishy, fishy, replace(without, targets=(at_most(fishy, 0.9),)), knowledge).conflicts
+        for c in explain_infeasibility(
+            fishy, fishy, replace(without, targets=(at_most(fishy, 0.9),)), knowledge
+        ).conflicts
     )
 
 
@@ -329,7 +334,7 @@ def test_the_widest_request_has_nothing_left_to_widen(kitchen: Kitchen, knowledg
     first = dish(kitchen, SALAD, "grain-salad")
     widest = PlanRequest((Target(SODIUM, Side.AT_MOST, 0),), max_changes=12, most_steps=10.0)
     assert plans_for(first, first, widest, knowledge)[0] == []
-    told = trouble(first, first, widest, knowledge)
+    told = explain_infeasibility(first, first, widest, knowledge)
     assert told.conflicts
     assert not {"steps", "changes"} & {r.change for r in told.relaxations}
 
@@ -355,7 +360,7 @@ def test_odd_little_dishes_get_a_plan_or_a_reason(
         plans, _ = plans_for(first, first, request, knowledge)
         for plan in plans:
             checked(plan, first, request, knowledge)
-        assert plans or trouble(first, first, request, knowledge).conflicts
+        assert plans or explain_infeasibility(first, first, request, knowledge).conflicts
 
 
 def test_a_dish_without_weight_is_told_so(kitchen: Kitchen, knowledge: Knowledge) -> None:
@@ -363,13 +368,13 @@ def test_a_dish_without_weight_is_told_so(kitchen: Kitchen, knowledge: Knowledge
     empty = kitchen.work_out(Recipe("Nothing yet", (line,), "vinaigrette", 4))
     request = PlanRequest((Target(SODIUM, Side.AT_MOST, 50),))
     assert plans_for(empty, empty, request, knowledge)[0] == []
-    assert "has a weight yet" in trouble(empty, empty, request, knowledge).conflicts[0].text
+    assert "has a weight yet" in explain_infeasibility(empty, empty, request, knowledge).conflicts[0].text
 
 
 def test_an_unknown_figure_can_never_be_said_to_meet_a_limit(kitchen: Kitchen, knowledge: Knowledge) -> None:
     blank = next(f for f in knowledge.pantry.stocked if f.per_100_g["vitamin_k_ug"] is None)
     first = dish(kitchen, {**SALAD, blank.key: "20 g"}, "grain-salad")
-    told = trouble(first, first, PlanRequest((Target("vitamin_k_ug", Side.AT_MOST, 10),)), knowledge)
+    told = explain_infeasibility(first, first, PlanRequest((Target("vitamin_k_ug", Side.AT_MOST, 10),)), knowledge)
     assert blank.name in told.conflicts[0].text
 
 

@@ -17,7 +17,7 @@ VAGUE = (
 
 
 def asked(appraisal: Appraisal, knowledge: Knowledge, nutrient: str = "sodium_mg") -> list[Question]:
-    return questions(appraisal.portions, appraisal.totals, nutrient, knowledge.pantry, knowledge.doubts)
+    return questions(appraisal.portions, appraisal.totals, nutrient, knowledge.pantry, knowledge.ambiguities)
 
 
 def read(text: str, reader: Reader, knowledge: Knowledge) -> Appraisal:

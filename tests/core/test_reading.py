@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from fresh_ladle.core.amounts.amount import amount_of
+from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.line import separate_foods
@@ -159,7 +159,7 @@ def test_a_food_can_be_chosen_by_hand(reader: Reader) -> None:
 @pytest.mark.parametrize("text", ["", "lots", "2 frobs", "tbsp of"])
 def test_an_amount_typed_alone_must_be_one(text: str) -> None:
     if text == "tbsp of":
-        assert amount_of(text).unit == "tbsp"
+        assert parse_amount(text).unit == "tbsp"
         return
     with pytest.raises(BadQuantity):
-        amount_of(text)
+        parse_amount(text)

@@ -12,7 +12,7 @@ from fresh_ladle.core.catalogue.roles import role_sentence, roles_of
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line
-from fresh_ladle.core.swaps.making import swaps_for
+from fresh_ladle.core.swaps.apply import swaps_for
 
 OIL = "olive-oil-refined"
 

@@ -14,8 +14,8 @@ from fresh_ladle.core.catalogue.swap import GOALS, Swap
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.core.swaps.apply import applied_swap, ranked, swaps_for, with_swap
 from fresh_ladle.core.swaps.effect import Effect
-from fresh_ladle.core.swaps.making import ranked, swap_made, swaps_for, with_swap
 from fresh_ladle.data.load import load_swaps
 from tests.conftest import Kitchen
 
@@ -55,7 +55,7 @@ def example(swap: Swap, out: str, kitchen: Kitchen) -> Recipe:
 
 def effect(swap: Swap, kitchen: Kitchen, out: str = "") -> Effect:
     appraisal = appraise(example(swap, out or sorted(swap.out)[0], kitchen), kitchen.knowledge)
-    return swap_made(appraisal, appraisal.recipe.lines[-1].id, swap, kitchen.knowledge, appraisal).effect
+    return applied_swap(appraisal, appraisal.recipe.lines[-1].id, swap, kitchen.knowledge, appraisal).effect
 
 
 @pytest.mark.parametrize("swap", load_swaps(), ids=lambda s: s.id)
@@ -116,7 +116,7 @@ def test_what_comes_in_follows_what_really_left(kitchen: Kitchen, knowledge: Kno
 def test_new_allergens_are_called_out(kitchen: Kitchen, knowledge: Knowledge) -> None:
     appraisal = kitchen.appraise({"olive-oil-refined": "3 tbsp", "vinegar-cider": "2 tbsp"})
     tahini = next(s for s in load_swaps() if s.id == "oil-to-tahini")
-    assert [a.name for a in swap_made(appraisal, "l1", tahini, knowledge, appraisal).effect.brings] == ["sesame"]
+    assert [a.name for a in applied_swap(appraisal, "l1", tahini, knowledge, appraisal).effect.brings] == ["sesame"]
 
 
 def test_a_swap_that_does_not_fit_is_refused(kitchen: Kitchen, knowledge: Knowledge) -> None:
@@ -133,7 +133,7 @@ def test_ranking_puts_what_helps_the_open_target_first(kitchen: Kitchen, knowled
     )
     line = appraisal.recipe.line("l1")
     effects = [
-        swap_made(appraisal, "l1", s, knowledge, appraisal) for s in swaps_for(line, appraisal.recipe, knowledge)
+        applied_swap(appraisal, "l1", s, knowledge, appraisal) for s in swaps_for(line, appraisal.recipe, knowledge)
     ]
     target = Target("fat_g", Side.AT_MOST, 12)
     order = [m.effect for m in ranked(effects, [target])]

@@ -121,7 +121,7 @@ def test_by_keyboard_alone(page: Page) -> None:
     assert sent == [], "leaving a field that was taken with Enter is no second edit"
     page.locator("#amount-l8").fill("two handfulls of nothing")
     page.keyboard.press("Enter")
-    expect(page.locator("#bench .notice")).to_contain_text("Nothing was changed")
+    expect(page.locator("#counter .notice")).to_contain_text("Nothing was changed")
     page.locator("[data-line=l8] [data-swaps]").focus()
     page.keyboard.press("s")
     expect(page.locator("#drawer .swap").first).to_be_visible()
@@ -241,7 +241,7 @@ def test_the_shelf_is_sifted_as_one_types_and_back_goes_back(page: Page) -> None
     page.get_by_label("Name or ingredient").fill("fennel")
     expect(page.locator(".shelf-card")).to_have_count(1)
     page.get_by_role("link", name="Lentil and fennel salad").click()
-    expect(page.locator("#bench")).to_be_visible()
+    expect(page.locator("#counter")).to_be_visible()
     page.go_back()
     expect(page.locator(".shelf-card")).to_have_count(1)
     page.get_by_label("Name or ingredient").fill("")
@@ -266,7 +266,7 @@ VIEWS = {
     "shelf": "/",
     "read-in": "/read-in",
     "counter": "/recipes/2",
-    "beside": "/recipes/4/beside?a=1&b=2",
+    "beside": "/recipes/4/compare?a=1&b=2",
     "card": "/recipes/4/card",
     "stores": "/foods?q=beans",
     "food": "/foods/tahini",
@@ -274,8 +274,8 @@ VIEWS = {
     "targets": "/targets",
     "target": "/targets?edit=1",
     "settings": "/settings",
-    "beside-three": "/beside?x=4.1&x=4.2&x=5.draft",
-    "beside-none": "/beside",
+    "beside-three": "/compare?x=4.1&x=4.2&x=5.draft",
+    "beside-none": "/compare",
     "taste": "/taste",
     "plans": "/recipes/2/plans",
     "plan-many": "/plan-many",

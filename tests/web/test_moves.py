@@ -84,13 +84,13 @@ def test_a_repair_that_does_not_exist_is_refused(client: TestClient) -> None:
 
 
 def test_a_cut_over_dates_can_be_begun(client: TestClient) -> None:
-    shown = client.get("/recipes/4/lines/l9/ladder?first=2027-01-04&cut=0.5&days=21", headers=HTMX).text
+    shown = client.get("/recipes/4/lines/l9/reduction?first=2027-01-04&cut=0.5&days=21", headers=HTMX).text
     assert "Mon 04 Jan 2027" in shown
     assert "Mon 25 Jan 2027" in shown
     assert "Begin: set it to" in shown
-    assert client.get("/recipes/4/lines/l9/ladder?first=soon", headers=HTMX).status_code == 422
-    assert client.get("/recipes/4/lines/l9/ladder?first=9999-12-31&days=180", headers=HTMX).status_code == 422
-    assert client.get("/recipes/4/lines/l9/ladder?first=2027-01-04&cut=2", headers=HTMX).status_code == 422
+    assert client.get("/recipes/4/lines/l9/reduction?first=soon", headers=HTMX).status_code == 422
+    assert client.get("/recipes/4/lines/l9/reduction?first=9999-12-31&days=180", headers=HTMX).status_code == 422
+    assert client.get("/recipes/4/lines/l9/reduction?first=2027-01-04&cut=2", headers=HTMX).status_code == 422
 
 
 def test_served_colder_is_a_property_of_the_recipe(client: TestClient) -> None:

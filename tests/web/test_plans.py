@@ -45,9 +45,9 @@ def looked_for(client: TestClient, recipe: int, **asked: str | list[str]) -> tup
     return job[1], settled(client, f"/plans/{job[1]}", 'hx-trigger="load')
 
 
-def told(shown: str) -> str:
+def fingerprint(shown: str) -> str:
     """What a page says of the plan it shows."""
-    found = re.search(r'name="told" value="([^"]+)"', shown)
+    found = re.search(r'name="fingerprint" value="([^"]+)"', shown)
     assert found
     return unescape(found[1])
 
@@ -58,9 +58,11 @@ def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
     assert "Taste against sodium" in shown
     steps = re.findall(r'name="step" value="([^"]+)"', shown)
     assert len(steps) >= 2
-    wrong = client.post(f"/plans/{job}/take", data={"step": steps[:1], "told": "Another plan"}, follow_redirects=False)
+    wrong = client.post(
+        f"/plans/{job}/take", data={"step": steps[:1], "fingerprint": "Another plan"}, follow_redirects=False
+    )
     assert wrong.status_code == 404
-    sent = {"step": steps[:1], "told": told(shown)}
+    sent = {"step": steps[:1], "fingerprint": fingerprint(shown)}
     taken = client.post(f"/plans/{job}/take", data=sent, follow_redirects=False)
     assert taken.headers["location"] == "/recipes/8"
     counter = client.get("/recipes/8").text
@@ -106,18 +108,18 @@ def test_what_cannot_be_asked_is_refused_in_words(
 def test_a_plan_set_aside_is_reviewed_on_the_draft_as_it_is(client: TestClient) -> None:
     job, shown = looked_for(client, 8)
     steps = re.findall(r'name="step" value="([^"]+)"', shown)
-    assert client.post(f"/plans/{job}/keep", data={"told": told(shown)}).status_code == 200
+    assert client.post(f"/plans/{job}/keep", data={"fingerprint": fingerprint(shown)}).status_code == 200
     listed = client.get("/recipes/8/plans").text
-    kept = re.search(r"/kept-plans/(\d+)", listed)
+    kept = re.search(r"/saved-plans/(\d+)", listed)
     assert kept
     client.post("/recipes/8/lines", data={"text": "1 tbsp capers", "revision": revision_of(client, 8)}, headers=HTMX)
-    review = client.get(f"/kept-plans/{kept[1]}").text
+    review = client.get(f"/saved-plans/{kept[1]}").text
     assert "The draft has changed since" in review
     revision = re.search(r'name="revision" value="(\d+)"', review)
     assert revision
-    client.post(f"/kept-plans/{kept[1]}/take", data={"revision": revision[1], "step": steps})
+    client.post(f"/saved-plans/{kept[1]}/take", data={"revision": revision[1], "step": steps})
     assert "From the plan closest in taste." in client.get("/recipes/8").text
-    assert client.get(f"/kept-plans/{kept[1]}").status_code == 404
+    assert client.get(f"/saved-plans/{kept[1]}").status_code == 404
 
 
 def test_many_recipes_at_once_change_nothing(client: TestClient) -> None:
@@ -130,7 +132,7 @@ def test_many_recipes_at_once_change_nothing(client: TestClient) -> None:
     done = settled(client, f"/plan-many/{job[1]}", 'hx-trigger="load')
     assert done.count("<tr>") == 4
     assert "review each before anything changes" in done
-    assert re.search(r"/kept-plans/\d+", done)
+    assert re.search(r"/saved-plans/\d+", done)
     assert {n: revision_of(client, n) for n in before} == before
     assert client.post("/plan-many", data={"target": "", "recipe": ["3"]}).status_code == 422
 
@@ -156,8 +158,8 @@ def test_a_plan_in_the_browser(page: Page) -> None:
     page.get_by_role("link", name="other limits").click()
     expect(page.get_by_role("heading", name="Plans for artichoke and white-bean dip")).to_be_visible()
     for name in ("energy_kcal", "fat_g", "fiber_g"):
-        page.fill(f"#limit-{name}", "")
-    page.fill("#limit-sodium_mg", "270")
+        page.fill(f"#most-{name}", "")
+    page.fill("#most-sodium_mg", "270")
     page.get_by_role("button", name="Look for plans").click()
     expect(page.locator(".plan-steps li").first).to_be_visible(timeout=30_000)
     expect(page.locator("#plans:not([hx-get])")).to_be_visible(timeout=60_000)
@@ -168,6 +170,6 @@ def test_a_plan_in_the_browser(page: Page) -> None:
 
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.get_by_role("button", name="Take the ticked steps to the Counter").click()
-    expect(page.locator("#bench")).to_contain_text("draft, from")
+    expect(page.locator("#counter")).to_contain_text("draft, from")
     page.keyboard.press("u")
-    expect(page.locator("#bench")).not_to_contain_text("draft, from")
+    expect(page.locator("#counter")).not_to_contain_text("draft, from")

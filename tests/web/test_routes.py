@@ -16,7 +16,7 @@ PAGES = [
     "/read-in",
     "/read-in?sample=1",
     "/recipes/1",
-    "/recipes/1/beside",
+    "/recipes/1/compare",
     "/recipes/1/card",
     "/recipes/1/card?label=eu",
     "/foods",
@@ -288,7 +288,7 @@ def test_part_of_a_batch_goes_into_another_recipe(client: TestClient) -> None:
     ).text
     assert "cannot hold itself" in loop
     assert client.get("/recipes/13/card").status_code == 200
-    assert client.get("/recipes/13/beside?a=1").status_code == 200
+    assert client.get("/recipes/13/compare?a=1").status_code == 200
 
 
 @pytest.mark.parametrize(
@@ -362,7 +362,7 @@ def test_an_own_food_is_changed_by_its_own_form_only(client: TestClient) -> None
     changed = client.post("/foods/new", data=sent)
     assert changed.url.path == "/foods/own-house-tahini"
     assert "20 mg" in changed.text
-    assert "51.7 to 55" in changed.text, "a figure left as it stood keeps the range of its label"
+    assert "51.7 to 55" in changed.text, "a figure left as it version keeps the range of its label"
     assert client.get("/foods/tahini/change").status_code == 404
 
 
@@ -393,8 +393,8 @@ def test_a_number_that_is_none_is_no_stumbling_block(typed: str, client: TestCli
     for address in (
         f"/targets?edit={typed}",
         f"/?against={typed}",
-        f"/beside?x=1.1&x={typed}.1",
-        f"/beside?x=1.1&against={typed}",
+        f"/compare?x=1.1&x={typed}.1",
+        f"/compare?x=1.1&against={typed}",
     ):
         assert client.get(address).status_code < 500, address
     serving = {"size": typed, "by": "count", "kind": "slaw", "profile_id": typed, "revision": revision_of(client, 4)}
@@ -403,7 +403,7 @@ def test_a_number_that_is_none_is_no_stumbling_block(typed: str, client: TestCli
     posts: list[tuple[str, dict[str, str]]] = [
         ("/recipes/4/serving", serving),
         ("/read-in/keep", {**preview, "profile_id": typed}),
-        ("/kept-plans/1/take", {"revision": typed, "step": "x"}),
+        ("/saved-plans/1/take", {"revision": typed, "step": "x"}),
         ("/recipes/4/lines/l1/eaten", {"percent": typed[:6], "revision": revision_of(client, 4)}),
         ("/recipes/4/lines/l1/amount", {"amount": typed[:80], "revision": revision_of(client, 4)}),
         ("/foods/tahini/price", {"amount": typed[:12], "pack_grams": typed[:12]}),
@@ -417,7 +417,7 @@ def test_a_line_that_is_gone_is_named(client: TestClient) -> None:
     gone = {"revision": revision_of(client, 8), "share": "1"}
     for answer in (
         client.get("/recipes/8/lines/l99/swaps"),
-        client.get("/recipes/8/lines/l99/ladder?first=2027-01-04"),
+        client.get("/recipes/8/lines/l99/reduction?first=2027-01-04"),
         client.get("/recipes/8/moves/compare?pick=l99:salt-halved-lemon-up:1&pick=l98:salt-halved-lemon-up:1"),
         client.post("/recipes/8/lines/l99/swaps/salt-halved-lemon-up", data=gone),
     ):

@@ -14,13 +14,13 @@ from fresh_ladle.core.flavor.parameters import AXES, INTERACTIONS
 from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.web.svg.front import Mark, front_picture
+from fresh_ladle.web.svg.pareto_front import Mark, front_picture
 from fresh_ladle.web.svg.tilt import strip
-from fresh_ladle.web.views.beside import Placed, beside_view
+from fresh_ladle.web.views.comparison import ComparedVersion, comparison_view
 from fresh_ladle.web.views.explain import axis_account, figure_account
-from fresh_ladle.web.views.planning import cost_text
-from fresh_ladle.web.views.standing import Stood, rung_views, tilt_view
-from fresh_ladle.web.wording import amount_of, display_amount, grams_text, signed, step_text
+from fresh_ladle.web.views.plans import cost_text
+from fresh_ladle.web.views.target_status import VersionFigures, rung_views, tilt_view
+from fresh_ladle.web.wording import display_amount, grams_text, nutrient_amount, signed, step_text
 from tests.conftest import Kitchen
 from tests.web.test_routes import read_in
 
@@ -56,7 +56,7 @@ def test_a_taste_is_the_sum_of_the_parts_its_account_shows(axis, now, knowledge)
 @pytest.mark.parametrize("axis", AXES, ids=lambda a: a.id)
 def test_an_account_names_every_taste_that_works_on_it_with_its_source(axis, now, saltier, knowledge) -> None:  # type: ignore[no-untyped-def]
     """The steps count what is perceived, so an account of the amounts alone would not add up to them."""
-    said = axis_account(now, saltier, axis.id, knowledge).company
+    said = axis_account(now, saltier, axis.id, knowledge).interactions
     at_work = [e for e in INTERACTIONS if e.on == axis.id and abs(e.factor(now.flavor[e.by].value) - 1) >= 0.01]
     assert len(said) == (len(at_work) + 1 if at_work else 0)
     for effect in at_work:
@@ -88,12 +88,15 @@ def test_a_figure_is_the_sum_of_the_parts_its_account_shows(nutrient, now) -> No
     account = figure_account(now, nutrient.id)
     assert len(account.origins) == len(now.portions)
     assert all(o.source for o in account.origins if o.part != "unknown")
-    assert amount_of(nutrient.id, now.totals.serving[nutrient.id].value) in account.value
+    assert nutrient_amount(nutrient.id, now.totals.serving[nutrient.id].value) in account.value
 
 
-def beside(*versions: Appraisal) -> list[Placed]:
+def beside(*versions: Appraisal) -> list[ComparedVersion]:
     """Versions of different recipes, set beside each other, except that the first two are of one."""
-    return [Placed(f"{n}", max(0, n - 1), v.recipe.title, f"version {n}", [], "", v) for n, v in enumerate(versions)]
+    return [
+        ComparedVersion(f"{n}", max(0, n - 1), v.recipe.title, f"version {n}", [], "", v)
+        for n, v in enumerate(versions)
+    ]
 
 
 def test_side_by_side_says_what_went_what_came_and_what_changed(kitchen: Kitchen) -> None:
@@ -102,7 +105,7 @@ def test_side_by_side_says_what_went_what_came_and_what_changed(kitchen: Kitchen
     recipe = recipe.with_line(replace(recipe.line("l2"), amount="1 g"))
     peanut = kitchen.recipe({"peanut-butter-unsalted": "30 g"}).lines[0]
     recipe = recipe.with_added([replace(peanut, id="l9")])
-    view = beside_view(
+    view = comparison_view(
         beside(before, kitchen.work_out(recipe)), (), Basis.SERVING, {"tahini": 2.0, "table-salt": 0.1}, "grams"
     )
     assert [row.cells[1].kind for row in view.lines] == ["gone", "changed", "same", "new"]
@@ -117,7 +120,7 @@ def test_three_beside_each_other_match_foods_across_recipes(kitchen: Kitchen) ->
     first = kitchen.appraise({"tahini": "30 g", "lemon-juice-fresh": "20 g"})
     second = kitchen.appraise({"lemon-juice-fresh": "10 g", "tahini": "30 g", "honey": "5 g"})
     third = kitchen.appraise({"tahini": "60 g", "lemon-juice-fresh": "40 g"}, servings=8)
-    view = beside_view(beside(first, second, third), (), Basis.HUNDRED_GRAMS, {}, "ounces")
+    view = comparison_view(beside(first, second, third), (), Basis.HUNDRED_GRAMS, {}, "ounces")
     assert [[c.kind for c in row.cells] for row in view.lines] == [
         ["first", "same", "changed"],
         ["first", "changed", "changed"],
@@ -132,20 +135,22 @@ def test_three_beside_each_other_match_foods_across_recipes(kitchen: Kitchen) ->
 def test_a_line_whose_food_changed_is_gone_and_new_and_not_changed(kitchen: Kitchen) -> None:
     before = kitchen.appraise({"sour-cream": "30 g"})
     other = replace(before.recipe.line("l1"), food="greek-yogurt-nonfat", named="Greek yogurt")
-    view = beside_view(beside(before, kitchen.work_out(before.recipe.with_line(other))), (), Basis.SERVING, {}, "grams")
+    view = comparison_view(
+        beside(before, kitchen.work_out(before.recipe.with_line(other))), (), Basis.SERVING, {}, "grams"
+    )
     assert [[c.kind for c in row.cells] for row in view.lines] == [["first", "gone"], ["absent", "new"]]
 
 
 def test_rungs_are_drawn_for_the_five_figures_and_say_the_limit(now) -> None:  # type: ignore[no-untyped-def]
     targets = [Target("sodium_mg", Side.AT_MOST, 140.0)]
-    rungs = rung_views(Stood.of(now, now), targets)
+    rungs = rung_views(VersionFigures.of(now, now), targets)
     assert [r.nutrient for r in rungs] == list(HEADLINE)
     sodium = next(r for r in rungs if r.nutrient == "sodium_mg")
     assert sodium.limit == "at most 140 mg"
     assert sodium.verdict.endswith("mg over")
     assert sodium.tone == "misses"
     assert next(r for r in rungs if r.nutrient == "fat_g").verdict == "no target"
-    assert [r.nutrient for r in rung_views(Stood.of(now, now), targets, small=True)] == ["sodium_mg"]
+    assert [r.nutrient for r in rung_views(VersionFigures.of(now, now), targets, small=True)] == ["sodium_mg"]
 
 
 def test_the_tilt_stands_straight_against_itself_and_leans_with_the_salt(now, saltier) -> None:  # type: ignore[no-untyped-def]

@@ -200,14 +200,14 @@ def test_many_cards_come_a_page_at_a_time(client: TestClient) -> None:
 
 
 def test_side_by_side_takes_two_or_three_of_any_recipes(client: TestClient) -> None:
-    page = client.get("/beside?x=4.1&x=4.2&x=5.draft&per=100 g").text
+    page = client.get("/compare?x=4.1&x=4.2&x=5.draft&per=100 g").text
     assert "Walnut and red-pepper dip" in page
     assert "In 100 g" in page
     assert "Cost a serving" in page
-    assert "names no version" in client.get("/beside?x=4.1&x=nonsense").text
-    assert client.get("/beside?x=4.77").status_code == 404
-    assert "/beside?x=4.1&amp;x=7.draft" in client.get("/beside/find?q=artichoke&x=4.1").text
-    assert client.get("/beside").status_code == 200
+    assert "names no version" in client.get("/compare?x=4.1&x=nonsense").text
+    assert client.get("/compare?x=4.77").status_code == 404
+    assert "/compare?x=4.1&amp;x=7.draft" in client.get("/compare/find?q=artichoke&x=4.1").text
+    assert client.get("/compare").status_code == 200
 
 
 def test_settings_hold_and_what_cannot_be_is_refused(client: TestClient) -> None:
@@ -318,7 +318,7 @@ BEYOND = "9" * 30
     [
         f"/?start={BEYOND}",
         f"/recipes/{BEYOND}",
-        f"/beside?x={'9' * 18}.1",
+        f"/compare?x={'9' * 18}.1",
         f"/recipes/4/card?version_number={BEYOND}",
     ],
 )

@@ -12,7 +12,7 @@ from fresh_ladle.core.flavor.parameters import USUAL_CELSIUS
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
 from fresh_ladle.core.nutrients.targets import Basis, Target
-from fresh_ladle.core.nutrients.totals import Doubt, Figure, Totals, figure_per_100_g, totals, what_to_weigh
+from fresh_ladle.core.nutrients.totals import Figure, Totals, UncertaintyShare, figure_per_100_g, totals, what_to_weigh
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 
@@ -41,7 +41,7 @@ class Appraisal:
             return self.totals.serving[target.nutrient]
         return figure_per_100_g(self.recipe, self.portions, self.totals, target.nutrient)
 
-    def doubts(self, nutrient: str) -> list[Doubt]:
+    def doubts(self, nutrient: str) -> list[UncertaintyShare]:
         return what_to_weigh(self.recipe, self.portions, self.totals, nutrient)
 
     @property
@@ -60,7 +60,7 @@ class Appraisal:
 
     @property
     def tasted(self) -> dict[str, float]:
-        """The perceived concentration on each axis: company and cold included."""
+        """The perceived concentration on each axis: what the other tastes and the cold do to it included."""
         return effective(self.flavor, self.celsius)
 
     @property
@@ -71,7 +71,7 @@ class Appraisal:
 
 def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     """Works a recipe out. Never fails on a line: one that cannot be weighed is named among the problems."""
-    weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.doubts)
+    weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
     return Appraisal(

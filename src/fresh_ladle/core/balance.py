@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.flavor.doubt import step_ranges
 from fresh_ladle.core.flavor.drift import Drift, drift, steps_between
 from fresh_ladle.core.flavor.parameters import Setting
+from fresh_ladle.core.flavor.uncertainty import step_ranges
 from fresh_ladle.core.flavor.windows import Imbalance, Window, imbalances
 
 
@@ -34,14 +34,14 @@ def windows_in_steps(
 ) -> dict[str, tuple[float, float]]:
     """The window of each axis as steps from the original, so that this version lies inside just when its stimulus does.
 
-    The ends are stimuli; the company they keep in this version changes them as it changes its own stimulus.
+    The ends are stimuli; the other tastes of this version change them as it changes its own stimulus.
     """
     tasted, known = now.tasted, original.tasted
     found = {}
     for axis, window in windows_of(now, knowledge).items():
         value = now.flavor[axis].value
-        company = tasted[axis] / value if value > 0 else 1.0
-        low, high = (steps_between(end * company, known[axis], axis, setting) for end in (window.low, window.high))
+        interactions = tasted[axis] / value if value > 0 else 1.0
+        low, high = (steps_between(end * interactions, known[axis], axis, setting) for end in (window.low, window.high))
         found[axis] = (low, high)
     return found
 

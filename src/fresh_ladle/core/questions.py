@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.amounts.ambiguity import CouldBe
-from fresh_ladle.core.amounts.bowl import Portion, food_doubt, read_as
+from fresh_ladle.core.amounts.ambiguity import Ambiguity
+from fresh_ladle.core.amounts.bowl import Portion, food_ambiguity, read_as
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.totals import Totals, line_figures
 from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.sentences import capitalized
 
-LEAST_SHARE = 0.01
+MIN_SHARE = 0.01
 """A question that moves the figure by less than this share of it is not worth a tap."""
 VAGUE = 0.15
 """An amount whose range is wider than ± this share is asked about."""
@@ -39,11 +39,11 @@ class Question:
 
 
 def questions(
-    weighed: Sequence[Portion], figures: Totals, nutrient: str, pantry: Pantry, doubts: Sequence[CouldBe]
+    weighed: Sequence[Portion], figures: Totals, nutrient: str, pantry: Pantry, doubts: Sequence[Ambiguity]
 ) -> list[Question]:
     """Open questions about food and amount, the one that moves the figure furthest first. Skipped ones stay out."""
     # Wording the answers takes far longer than weighing the stake, so what is not worth asking is dropped first.
-    least = LEAST_SHARE * figures.serving[nutrient].value
+    least = MIN_SHARE * figures.serving[nutrient].value
     found = []
     for portion in weighed:
         if portion.known and portion.food is not None and portion.batch_line is None:
@@ -54,15 +54,15 @@ def questions(
 
 
 def _about_food(
-    portion: Portion, figures: Totals, nutrient: str, pantry: Pantry, doubts: Sequence[CouldBe]
+    portion: Portion, figures: Totals, nutrient: str, pantry: Pantry, doubts: Sequence[Ambiguity]
 ) -> list[Question]:
     line, food = portion.line, portion.food
-    if food is None or not portion.could_be or "food skipped" in line.settled:
+    if food is None or not portion.other_readings or "food skipped" in line.settled:
         return []
-    doubt = food_doubt(line, food, pantry, doubts)
+    doubt = food_ambiguity(line, food, pantry, doubts)
     if doubt is None:
         return []
-    values = [line_figures(p)[nutrient] or 0.0 for p in (portion, *portion.could_be)]
+    values = [line_figures(p)[nutrient] or 0.0 for p in (portion, *portion.other_readings)]
     settled = line.settled | {"food"}
     answers = tuple(
         Answer(label, replace(read_as(line, pantry[key]), settled=settled, confidence=max(line.confidence, 0.95)))
@@ -98,7 +98,7 @@ def _about_amount(portion: Portion, figures: Totals, nutrient: str, least: float
         return []
     measured = portion.measured
     wordings = dict.fromkeys(
-        kitchen_amount(food, g, line.said) for g in _likely(measured.low, measured.value, measured.high)
+        kitchen_amount(food, g, line.remarks) for g in _likely(measured.low, measured.value, measured.high)
     )
     settled = line.settled | {"amount"}
     answers = tuple(

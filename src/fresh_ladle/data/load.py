@@ -12,15 +12,15 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any
 
-from fresh_ladle.core.amounts.ambiguity import CouldBe
+from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
 from fresh_ladle.core.catalogue.incoming import Placement, Timing
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.pitfall import CONCERNS, FoodPitfall
 from fresh_ladle.core.catalogue.repair import Addition, Repair
 from fresh_ladle.core.catalogue.roles import ROLES
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.swap import GOALS, Incoming, Swap
-from fresh_ladle.core.catalogue.trap import CONCERNS, FoodTrap
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
@@ -29,13 +29,13 @@ from fresh_ladle.core.foods.food import Food, Grade, Measure, Source, Taste, Tra
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import StartingPoint
-from fresh_ladle.core.plans.wanted import target_of
+from fresh_ladle.core.plans.parsing import target_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
 """Figures that stand in the tables; added sugars follow from total sugars and the added share."""
-MOST_PER_100_G = {"energy_kcal": 905.0, "sodium_mg": 40000.0, "cholesterol_mg": 3500.0}
+MAX_PER_100_G = {"energy_kcal": 905.0, "sodium_mg": 40000.0, "cholesterol_mg": 3500.0}
 
 
 class DataError(ValueError):
@@ -64,7 +64,7 @@ def _figures(row: dict[str, str], place: str) -> dict[str, float | None]:
     for nutrient in TABLE_NUTRIENTS:
         text = row[nutrient]
         value = _number(text, f"{place}, {nutrient}") if text else None
-        most = MOST_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60000.0)
+        most = MAX_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60000.0)
         if value is not None and value > most:
             raise DataError(f"{place}, {nutrient}: {value} is more than 100 g can hold")
         figures[nutrient] = value
@@ -370,15 +370,15 @@ def load_cautions() -> tuple[Caution, ...]:
 
 
 @lru_cache(maxsize=1)
-def load_doubts() -> tuple[CouldBe, ...]:
+def load_doubts() -> tuple[Ambiguity, ...]:
     """What bare words could mean. Raises DataError when a food does not exist."""
     pantry, found = load_pantry(), []
-    for row in _toml("could_be.toml")["could_be"]:
+    for row in _toml("ambiguities.toml")["could_be"]:
         for key in (*row.get("foods", {}), *row.get("also", ())):
             if key not in pantry:
-                raise DataError(f"could_be.toml ({row['id']}): no food is called {key!r}")
+                raise DataError(f"ambiguities.toml ({row['id']}): no food is called {key!r}")
         found.append(
-            CouldBe(
+            Ambiguity(
                 row["id"],
                 row["question"],
                 row.get("foods", {}),
@@ -424,14 +424,14 @@ def load_repairs() -> tuple[Repair, ...]:
 
 
 @lru_cache(maxsize=1)
-def load_food_traps() -> tuple[FoodTrap, ...]:
+def load_food_pitfalls() -> tuple[FoodPitfall, ...]:
     """Traps set by foods. Raises DataError when a food or a concern does not exist."""
     pantry, found = load_pantry(), []
-    for row in _toml("traps.toml")["trap"]:
+    for row in _toml("pitfalls.toml")["pitfall"]:
         unknown = [f for f in row["foods"] if f not in pantry]
         if row["concern"] not in CONCERNS or unknown:
-            raise DataError(f"traps.toml ({row['id']}): no concern {row['concern']!r}, or no foods {unknown}")
-        found.append(FoodTrap(row["id"], row["text"], row["concern"], frozenset(row["foods"])))
+            raise DataError(f"pitfalls.toml ({row['id']}): no concern {row['concern']!r}, or no foods {unknown}")
+        found.append(FoodPitfall(row["id"], row["text"], row["concern"], frozenset(row["foods"])))
     return tuple(found)
 
 
@@ -480,5 +480,5 @@ def load_knowledge() -> Knowledge:
         load_doubts(),
         load_windows(),
         load_repairs(),
-        load_food_traps(),
+        load_food_pitfalls(),
     )

@@ -15,7 +15,7 @@ from fresh_ladle.formats.limits import FileError
 
 _TAG = re.compile(r"<[^<>]{0,300}>")
 _MARK = "application/ld+json"
-DEEPEST = 12
+MAX_DEPTH = 12
 
 
 def looks_like_json_ld(text: str) -> bool:
@@ -72,7 +72,7 @@ def _scripts(text: str) -> list[str]:
 
 
 def _first_recipe(node: Any, depth: int) -> dict[str, Any] | None:
-    if depth > DEEPEST:
+    if depth > MAX_DEPTH:
         return None
     if isinstance(node, list):
         return next((found for item in node if (found := _first_recipe(item, depth + 1))), None)
@@ -112,7 +112,7 @@ def _servings(value: Any) -> str | None:
 
 
 def _steps(item: Any, depth: int) -> list[str]:
-    if depth > DEEPEST:
+    if depth > MAX_DEPTH:
         return []
     if isinstance(item, dict):
         if "itemListElement" in item:

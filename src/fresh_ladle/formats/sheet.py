@@ -14,7 +14,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.nutrient import NUTRIENTS
 from fresh_ladle.formats.limits import FileError, checked_zip, decoded
 
-MOST_ROWS = 2000
+MAX_ROWS = 2000
 MAX_COLUMNS, MAX_CELL_CHARACTERS = 20, 1000
 MAX_UNPACKED_BYTES = 16_000_000
 """What the parts of a sheet may come to. Two thousand rows of a recipe's columns are well under a tenth of it."""
@@ -49,7 +49,7 @@ def recipe_text_from_xlsx(data: bytes, title: str) -> str:
         sheet = book.worksheets[0]
         rows = [
             ["" if cell is None else str(cell)[:MAX_CELL_CHARACTERS] for cell in row]
-            for row in sheet.iter_rows(max_row=MOST_ROWS + 1, max_col=MAX_COLUMNS, values_only=True)
+            for row in sheet.iter_rows(max_row=MAX_ROWS + 1, max_col=MAX_COLUMNS, values_only=True)
         ]
     except Exception as error:
         # A damaged sheet raises whatever the part that was damaged makes the reading library raise.
@@ -69,8 +69,8 @@ def _as_text(rows: list[list[str]], title: str) -> str:
     rows = [[cell.strip() for cell in row] for row in rows if any(cell.strip() for cell in row)]
     if not rows:
         raise FileError("this sheet is empty")
-    if len(rows) > MOST_ROWS:
-        raise FileError(f"this sheet has more than {MOST_ROWS:,} rows; a recipe has at most 200 lines")
+    if len(rows) > MAX_ROWS:
+        raise FileError(f"this sheet has more than {MAX_ROWS:,} rows; a recipe has at most 200 lines")
     heads = [cell.lower() for cell in rows[0]]
     line, food = _column(heads, _LINE_HEADS), _column(heads, _FOOD_HEADS)
     if line is None and food is None:

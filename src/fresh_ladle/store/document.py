@@ -94,7 +94,7 @@ def _line_document(line: Line) -> _LineDocument:
         food=line.food,
         component=line.component,
         preparations=list(line.preparations),
-        said=list(line.said),
+        said=list(line.remarks),
         asides=sorted(line.asides),
         variation=line.variation,
         confidence=line.confidence,

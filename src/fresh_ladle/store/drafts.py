@@ -182,14 +182,14 @@ SELECT seq, what FROM path
 """
 
 
-def edits_since_kept(connection: sqlite3.Connection, recipe_id: int) -> list[str]:
+def edits_since_version(connection: sqlite3.Connection, recipe_id: int) -> list[str]:
     """What was done since the version the draft is based on, in order: swaps, plans and edits as they were named."""
     before = {row["seq"] for row in connection.execute(_PATH.format(start="base_seq"), {"id": recipe_id})}
     path = connection.execute(_PATH.format(start="cursor"), {"id": recipe_id}).fetchall()
     return [row["what"] for row in reversed(path) if row["seq"] not in before]
 
 
-def keep_version(
+def save_version(
     connection: sqlite3.Connection, recipe_id: int, revision: int, name: str, note: str, pinned: str = "{}"
 ) -> Version:
     """Accepts the draft as a new version, with the edits that led to it. Raises StaleEdit and RecipeMissing."""
@@ -197,7 +197,7 @@ def keep_version(
         now = _unless_overtaken(connection, recipe_id, revision)
         row = connection.execute("SELECT max(number) AS last FROM version WHERE recipe_id = ?", (recipe_id,)).fetchone()
         number = row["last"] + 1
-        edits = edits_since_kept(connection, recipe_id)
+        edits = edits_since_version(connection, recipe_id)
         version_id = insert_version(
             connection, recipe_id, number, name or f"version {number}", note, now.recipe, pinned, edits
         )

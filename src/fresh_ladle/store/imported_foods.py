@@ -13,7 +13,7 @@ from fresh_ladle.formats.composition import Release, portion_unit
 from fresh_ladle.store.database import writing
 
 CHUNK = 2000
-MOST_REPORTED = 200
+MAX_REPORTED = 200
 MEASURE_DOUBT = 0.15
 Progress = Callable[[str, int], None]
 
@@ -31,7 +31,7 @@ class ImportReport:
 
     def leave_out(self, reason: str) -> None:
         self.left_out_count += 1
-        if len(self.left_out) < MOST_REPORTED:
+        if len(self.left_out) < MAX_REPORTED:
             self.left_out.append(reason)
 
 
@@ -146,7 +146,7 @@ def _check(connection: sqlite3.Connection, source: str, report: ImportReport) ->
             report.leave_out(f"{food.name}: no energy, protein or fat figure")
             report.foods -= 1
             connection.execute("DELETE FROM imported_food WHERE key = ?", (food.key,))
-        elif (gap := energy_disagreement(food)) and len(report.flagged) < MOST_REPORTED:
+        elif (gap := energy_disagreement(food)) and len(report.flagged) < MAX_REPORTED:
             report.flagged.append(
                 f"{food.name}: energy {gap.stated_kcal:.0f} kcal against {gap.reckoned_kcal:.0f} from its"
                 " macronutrients"

@@ -48,9 +48,15 @@ def insert_recipe(connection: sqlite3.Connection, recipe: Recipe, profile_id: in
 
 
 def insert_version(
-    connection: sqlite3.Connection, recipe_id: int, number: int, name: str, note: str, recipe: Recipe, pinned: str,
+    connection: sqlite3.Connection,
+    recipe_id: int,
+    number: int,
+    name: str,
+    note: str,
+    recipe: Recipe,
+    pinned: str,
     edits: list[str],
-) -> int:  # fmt: skip
+) -> int:
     """A row for a new version, inside a transaction of the caller. Returns its id."""
     cursor = connection.execute(
         "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits) VALUES (?, ?, ?, ?,"

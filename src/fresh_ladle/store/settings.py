@@ -12,7 +12,7 @@ from fresh_ladle.store.database import writing
 LABELS = tuple(regime.value for regime in Regime)
 WEIGHTS = ("grams", "ounces")
 ROUNDINGS = ("label", "both")
-MOST_NAME = 80
+MAX_NAME = 80
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,8 +36,8 @@ class Settings:
         ):
             if value not in allowed:
                 raise ValueError(f"{name} is one of {', '.join(allowed)}")
-        if len(self.practice) > MOST_NAME:
-            raise ValueError(f"the name of the practice has at most {MOST_NAME} letters")
+        if len(self.practice) > MAX_NAME:
+            raise ValueError(f"the name of the practice has at most {MAX_NAME} letters")
 
 
 def settings(connection: sqlite3.Connection) -> Settings:

@@ -18,18 +18,18 @@ from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.drafts import StaleEdit
-from fresh_ladle.store.kept_plans import PlanMissing
 from fresh_ladle.store.recipes import RecipeMissing
+from fresh_ladle.store.saved_plans import PlanMissing
 from fresh_ladle.web.routes import (
-    beside,
+    card_export,
+    compare,
     counter,
+    foods,
     moves,
-    papers,
     plans,
     read_in,
     settings,
     shelf,
-    stores,
     targets,
     taste,
     versions,
@@ -37,8 +37,8 @@ from fresh_ladle.web.routes import (
 from fresh_ladle.web.routes.common import HERE, page
 from fresh_ladle.web.state import Workbench
 
-MOST_BODY_BYTES = 10_000_000
-MOST_RELEASE_BYTES = 600_000_000
+MAX_BODY_BYTES = 10_000_000
+MAX_RELEASE_BYTES = 600_000_000
 """A composition release is the one thing that may be large."""
 HOSTS = ["127.0.0.1", "localhost", "[::1]", "testserver"]
 _POLICY = (
@@ -55,7 +55,20 @@ def create_app(database: Path) -> FastAPI:
     """The application over one database file, made if it is not there."""
     app = FastAPI(title="Fresh Ladle", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.workbench = Workbench(database)
-    for module in (shelf, read_in, moves, plans, versions, counter, beside, papers, stores, targets, settings, taste):
+    for module in (
+        shelf,
+        read_in,
+        moves,
+        plans,
+        versions,
+        counter,
+        compare,
+        card_export,
+        foods,
+        targets,
+        settings,
+        taste,
+    ):
         app.include_router(module.router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.middleware("http")(_guard)
@@ -70,7 +83,7 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
     if request.method not in ("GET", "HEAD", "OPTIONS"):
         if not _same_origin(request):
             return PlainTextResponse("This request came from another site and was refused.", status_code=403)
-        most = MOST_RELEASE_BYTES if request.url.path == "/foods/import" else MOST_BODY_BYTES
+        most = MAX_RELEASE_BYTES if request.url.path == "/foods/import" else MAX_BODY_BYTES
         if int(request.headers.get("content-length") or 0) > most:
             return _problem(
                 request,

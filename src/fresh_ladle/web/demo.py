@@ -11,14 +11,14 @@ from typing import Any
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.swaps.making import with_swap
-from fresh_ladle.store.drafts import create_recipe, draft, edit, keep_version
+from fresh_ladle.core.swaps.apply import with_swap
+from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
 from fresh_ladle.store.profiles import save_profile
 from fresh_ladle.store.recipes import any_recipes
 from fresh_ladle.web.state import Workbench
 
 
-def load_demo(connection: sqlite3.Connection, bench: Workbench) -> bool:
+def load_demo(connection: sqlite3.Connection, workbench: Workbench) -> bool:
     """True when the demo was loaded, False when recipes were there already."""
     if any_recipes(connection):
         return False
@@ -35,25 +35,27 @@ def load_demo(connection: sqlite3.Connection, bench: Workbench) -> bool:
         for row in table["profile"]
     }
     for row in table["recipe"]:
-        _load_recipe(connection, bench, row, profiles)
+        _load_recipe(connection, workbench, row, profiles)
     return True
 
 
 def _load_recipe(
-    connection: sqlite3.Connection, bench: Workbench, row: dict[str, Any], profiles: dict[str, int]
+    connection: sqlite3.Connection, workbench: Workbench, row: dict[str, Any], profiles: dict[str, int]
 ) -> None:
     """Reads the recipe as a cook wrote it, keeps the original, then makes the swaps of its adapted version, if any."""
-    reading = read_recipe(row["text"], bench.reader, kind=row["kind"])
+    reading = read_recipe(row["text"], workbench.reader, kind=row["kind"])
     if wrong := [r for r in reading.readings if not r.understood]:
         raise RecipeError(f"the demo line {wrong[0].line.text!r} is not understood: {wrong[0].problem}")
-    recipe_id = create_recipe(connection, reading.recipe, profiles[row["profile"]], pinned=bench.pin(reading.recipe))
+    recipe_id = create_recipe(
+        connection, reading.recipe, profiles[row["profile"]], pinned=workbench.pin(reading.recipe)
+    )
     for step in row.get("adapted", []):
-        swap = next(s for s in bench.knowledge.swaps if s.id == step["swap"])
+        swap = next(s for s in workbench.knowledge.swaps if s.id == step["swap"])
         now = draft(connection, recipe_id)
         line = next(line for line in now.recipe.lines if line.food in swap.out)
-        after = with_swap(bench.appraise(now.recipe), line.id, swap, bench.knowledge.pantry, step.get("share"))
+        after = with_swap(workbench.appraise(now.recipe), line.id, swap, workbench.knowledge.pantry, step.get("share"))
         edit(connection, recipe_id, now.revision, lambda _, after=after: after, f"swap: {swap.title.lower()}")  # type: ignore[misc]
     if row.get("adapted"):
         now = draft(connection, recipe_id)
-        pinned = bench.pin(now.recipe)
-        keep_version(connection, recipe_id, now.revision, row["adapted_name"], row["adapted_note"], pinned)
+        pinned = workbench.pin(now.recipe)
+        save_version(connection, recipe_id, now.revision, row["adapted_name"], row["adapted_note"], pinned)

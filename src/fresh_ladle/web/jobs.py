@@ -9,7 +9,7 @@ from itertools import count
 
 from fresh_ladle.core.sentences import capitalized
 
-MOST_KEPT = 40
+MAX_KEPT = 40
 """Ended jobs that can still be looked at; older ones are forgotten."""
 
 
@@ -19,7 +19,7 @@ class Job:
 
     id: int
     about: str = ""
-    said: str = "starting"
+    progress: str = "starting"
     done: bool = False
     error: str = ""
     result: object = None
@@ -45,7 +45,7 @@ class Jobs:
         """
         job = Job(next(self._ids), about, result=so_far)
         self._jobs[job.id] = job
-        for old in [number for number, one in self._jobs.items() if one.done][:-MOST_KEPT]:
+        for old in [number for number, one in self._jobs.items() if one.done][:-MAX_KEPT]:
             del self._jobs[old]
 
         def run() -> None:

@@ -20,9 +20,9 @@ def serve(port: int, database: Path, with_demo: bool) -> int:
         print(error, file=sys.stderr)
         return 1
     if with_demo:
-        bench = app.state.workbench
-        with bench.store() as connection:
-            loaded = load_demo(connection, bench)
+        workbench = app.state.workbench
+        with workbench.store() as connection:
+            loaded = load_demo(connection, workbench)
             print("Demo data loaded." if loaded else "Demo data was there already.", flush=True)
     print(f"Fresh Ladle is at http://127.0.0.1:{port}/ (Ctrl-C stops it)", flush=True)
     uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning", access_log=False)

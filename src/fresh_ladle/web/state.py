@@ -27,11 +27,11 @@ from fresh_ladle.store.imported_foods import imported_foods
 from fresh_ladle.store.own_foods import as_food, own_foods
 from fresh_ladle.store.own_schools import own_schools
 from fresh_ladle.store.recipes import Version, recipes_using, version
-from fresh_ladle.store.standing import Standing, forget_standings, recipes_to_work_out, save_standings, standing_of
+from fresh_ladle.store.shelf import ShelfRow, discard_shelf_rows, save_shelf_rows, shelf_row_of, stale_recipe_ids
 from fresh_ladle.web.jobs import Job, Jobs
 from fresh_ladle.web.workers import FileReaders
 
-MOST_AT_ONCE = 60
+MAX_AT_ONCE = 60
 """Recipes worked out while a page waits; more are worked out beside it, with progress shown."""
 
 
@@ -51,7 +51,7 @@ class Workbench:
         shipped = load_knowledge()
         with closing(open_database(self.database)) as connection:
             if load_shipped_foods(connection, shipped.pantry):
-                forget_standings(connection)
+                discard_shelf_rows(connection)
             self._stock(connection)
             self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
 
@@ -60,7 +60,7 @@ class Workbench:
         before = self.knowledge.pantry
         self._stock(connection)
         changed = [food.key for food in self.knowledge.pantry if before.get(food.key) not in (None, food)]
-        forget_standings(connection, {i for key in changed for i, _ in recipes_using(connection, key)})
+        discard_shelf_rows(connection, {i for key in changed for i, _ in recipes_using(connection, key)})
 
     def _stock(self, connection: sqlite3.Connection) -> None:
         shipped = load_knowledge()
@@ -75,7 +75,7 @@ class Workbench:
     def learn_own_schools(self, connection: sqlite3.Connection) -> None:
         """Takes the practice's own schools in beside the shipped ones, by id."""
         self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
-        forget_standings(connection)
+        discard_shelf_rows(connection)
 
     def appraise(self, recipe: Recipe) -> Appraisal:
         """The recipe worked out with the figures of today; the same recipe is worked out once."""
@@ -99,31 +99,31 @@ class Workbench:
         """The figures of today of a recipe's foods, to be kept with a version of it."""
         return json.dumps(pinned_figures(recipe, self.knowledge.pantry))
 
-    def work_out_standings(self, most: int = MOST_AT_ONCE) -> int:
+    def work_out_shelf_rows(self, most: int = MAX_AT_ONCE) -> int:
         """Works out how recipes stand whose draft has moved on, at most so many. Returns how many are still to do."""
         with self.store() as connection:
-            due = recipes_to_work_out(connection)
+            due = stale_recipe_ids(connection)
             for start in range(0, min(most, len(due)), 50):
                 part = due[start : min(start + 50, most)]
-                save_standings(connection, [self._standing(connection, recipe_id) for recipe_id in part])
+                save_shelf_rows(connection, [self._standing(connection, recipe_id) for recipe_id in part])
         return max(0, len(due) - most)
 
-    def see_to_standings(self) -> int:
+    def refresh_shelf(self) -> int:
         """Sees to it that every recipe stands as its draft does. Returns how many are still worked out beside the
         page."""
-        left = self.work_out_standings()
+        left = self.work_out_shelf_rows()
         if left and (self.shelf_job is None or self.shelf_job.done):
             self.shelf_job = self.jobs.start(self._work_out_the_rest)
         return left
 
     def _work_out_the_rest(self, job: Job) -> None:
-        while (still := self.work_out_standings()) and not job.stop_asked.is_set():
-            job.said = f"{still} recipes to go"
+        while (still := self.work_out_shelf_rows()) and not job.stop_asked.is_set():
+            job.progress = f"{still} recipes to go"
 
-    def _standing(self, connection: sqlite3.Connection, recipe_id: int) -> Standing:
+    def _standing(self, connection: sqlite3.Connection, recipe_id: int) -> ShelfRow:
         work = draft(connection, recipe_id)
         original = self.appraise_version(version(connection, recipe_id, 1))
-        return standing_of(work, self.appraise(work.recipe), original, self.schools.values())
+        return shelf_row_of(work, self.appraise(work.recipe), original, self.schools.values())
 
     def close(self) -> None:
         """Ends what goes on beside the requests, before the process ends."""
@@ -137,7 +137,7 @@ class Workbench:
             yield connection
 
 
-def workbench(request: Request) -> Workbench:
+def workbench_of(request: Request) -> Workbench:
     found = request.app.state.workbench
     assert isinstance(found, Workbench)
     return found

@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.nutrients.targets import Basis, Standing, Target, Verdict
+from fresh_ladle.core.nutrients.targets import Basis, Target, TargetStatus, Verdict
 from fresh_ladle.core.nutrients.totals import Figure
-from fresh_ladle.core.plans.wanted import basis_words
+from fresh_ladle.core.plans.parsing import basis_words
 from fresh_ladle.core.ranges import Range
 
 
-def amount_of(nutrient: str, value: float) -> str:
+def nutrient_amount(nutrient: str, value: float) -> str:
     """A figure with the decimals it deserves, no unit: `1,163`, `2.9`, `0`."""
     decimals = BY_ID[nutrient].decimals
     text = f"{value:,.{decimals}f}"
@@ -20,16 +20,16 @@ def amount_of(nutrient: str, value: float) -> str:
 
 def figure_text(nutrient: str, figure: Figure) -> str:
     least = "" if figure.complete else "at least "
-    return f"{least}{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}"
+    return f"{least}{nutrient_amount(nutrient, figure.value)} {BY_ID[nutrient].unit}"
 
 
 def range_text(nutrient: str, figure: Figure) -> str:
-    return f"{amount_of(nutrient, figure.low)} to {amount_of(nutrient, figure.high)}"
+    return f"{nutrient_amount(nutrient, figure.low)} to {nutrient_amount(nutrient, figure.high)}"
 
 
 def signed(nutrient: str, change: float) -> str:
     """`+12 mg`, `−3.1 g`, `0 mg`, with a true minus sign."""
-    text = amount_of(nutrient, abs(change))
+    text = nutrient_amount(nutrient, abs(change))
     unit = BY_ID[nutrient].unit
     if float(text.replace(",", "")) == 0:
         return f"{text} {unit}"
@@ -63,13 +63,13 @@ def grams_range_text(grams: Range) -> str:
     return f"{short(grams.low)} to {short(grams.high)} g"
 
 
-def verdict_text(verdict: Verdict) -> str:
+def status_text(verdict: TargetStatus) -> str:
     """`meets`, `84 mg over`, `1.2 g short`, `too close to call`, `cannot tell`."""
     nutrient = verdict.target.nutrient
-    if verdict.standing is Standing.MISSES:
+    if verdict.verdict is Verdict.MISSES:
         side = "over" if verdict.target.side == "at most" else "short"
-        return f"{amount_of(nutrient, verdict.by)} {BY_ID[nutrient].unit} {side}"
-    return str(verdict.standing.value)
+        return f"{nutrient_amount(nutrient, verdict.by)} {BY_ID[nutrient].unit} {side}"
+    return str(verdict.verdict.value)
 
 
 def target_text(target: Target, unit: bool = True) -> str:

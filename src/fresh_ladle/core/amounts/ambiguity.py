@@ -11,7 +11,7 @@ from fresh_ladle.core.foods.pantry import Pantry
 
 
 @dataclass(frozen=True, slots=True)
-class CouldBe:
+class Ambiguity:
     """Foods, or forms of one food, that a line does not tell apart. `tells` are words that would settle it;
     `families`, when given, are the beginnings of the food families that `forms` are about.
 
@@ -37,18 +37,18 @@ class CouldBe:
             return found if len(found) > 1 else {}
         return {}
 
-    def settled_by(self, named: str, said: Iterable[str]) -> bool:
+    def settled_by(self, named: str, remarks: Iterable[str]) -> bool:
         """Whether the cook's words already tell."""
         before = set(words(named))
-        return bool(self.tells & (before | set(words(" ".join(said)))) or self.tells_before & before)
+        return bool(self.tells & (before | set(words(" ".join(remarks)))) or self.tells_before & before)
 
 
-def open_doubt(
-    doubts: Iterable[CouldBe], food: Food, named: str, said: Iterable[str], pantry: Pantry
-) -> CouldBe | None:
+def open_ambiguity(
+    doubts: Iterable[Ambiguity], food: Food, named: str, remarks: Iterable[str], pantry: Pantry
+) -> Ambiguity | None:
     """The doubt that the words of a line leave open about its food, if any."""
-    said = tuple(said)
+    remarks = tuple(remarks)
     for doubt in doubts:
-        if len(doubt.options(food, pantry)) > 1 and not doubt.settled_by(named, said):
+        if len(doubt.options(food, pantry)) > 1 and not doubt.settled_by(named, remarks):
             return doubt
     return None

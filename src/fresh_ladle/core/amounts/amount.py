@@ -203,7 +203,7 @@ def _read_additions(amount: Amount, rest: str) -> tuple[Amount, str]:
 
 
 @lru_cache(maxsize=4096)
-def amount_of(text: str) -> Amount:
+def parse_amount(text: str) -> Amount:
     """Reads an amount typed on its own, such as `1 1/2 Tbsp` or `30 g`.
 
     Raises BadQuantity when it is not an amount, or when something is left over that is not part of one.

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.amounts.ambiguity import CouldBe, open_doubt
-from fresh_ladle.core.amounts.amount import amount_of
+from fresh_ladle.core.amounts.ambiguity import Ambiguity, open_ambiguity
+from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.preparation import Preparation, PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
@@ -44,7 +44,7 @@ class Portion:
     grade: Grade
     estimated: bool = False
     problem: str | None = None
-    could_be: tuple[Portion, ...] = ()
+    other_readings: tuple[Portion, ...] = ()
     """The same line read as another food, while the cook's words leave that open."""
     batch_line: str | None = None
     """The id of the line that brings this one in, when it is part of a batch of another recipe."""
@@ -55,7 +55,7 @@ class Portion:
 
 
 def portions(
-    recipe: Recipe, pantry: Pantry, table: PreparationTable, doubts: Sequence[CouldBe] = ()
+    recipe: Recipe, pantry: Pantry, table: PreparationTable, doubts: Sequence[Ambiguity] = ()
 ) -> tuple[Portion, ...]:
     """Every line of the recipe weighed, in order. Lines "to taste" are a share of the mass of all the others.
 
@@ -74,7 +74,7 @@ def portions(
     return tuple(weighed)
 
 
-def _batch_portions(line: Line, pantry: Pantry, table: PreparationTable, doubts: Sequence[CouldBe]) -> list[Portion]:
+def _batch_portions(line: Line, pantry: Pantry, table: PreparationTable, doubts: Sequence[Ambiguity]) -> list[Portion]:
     """The lines of the other recipe, weighed there and scaled to the part of its batch that is used here."""
     batch = line.batch
     assert batch is not None
@@ -89,16 +89,16 @@ def _scaled(portion: Portion, share: float, line: Line) -> Portion:
         measured=portion.measured.scaled(share),
         counted=portion.counted.scaled(share * line.eaten),
         in_bowl=portion.in_bowl.scaled(share * line.eaten),
-        could_be=tuple(_scaled(p, share, line) for p in portion.could_be),
+        other_readings=tuple(_scaled(p, share, line) for p in portion.other_readings),
         batch_line=line.id,
     )
 
 
-def food_doubt(line: Line, food: Food, pantry: Pantry, doubts: Sequence[CouldBe]) -> CouldBe | None:
-    """What the words of a line leave open about its food, unless a person has said."""
+def food_ambiguity(line: Line, food: Food, pantry: Pantry, doubts: Sequence[Ambiguity]) -> Ambiguity | None:
+    """What the words of a line leave open about its food, unless a person has remarks."""
     if "food" in line.settled:
         return None
-    return open_doubt(doubts, food, line.named, (line.text, *line.said), pantry)
+    return open_ambiguity(doubts, food, line.named, (line.text, *line.remarks), pantry)
 
 
 def read_as(line: Line, food: Food) -> Line:
@@ -109,11 +109,11 @@ def read_as(line: Line, food: Food) -> Line:
 
 
 def _with_other_readings(
-    portion: Portion, recipe: Recipe, pantry: Pantry, table: PreparationTable, doubts: Sequence[CouldBe], mass: float
+    portion: Portion, recipe: Recipe, pantry: Pantry, table: PreparationTable, doubts: Sequence[Ambiguity], mass: float
 ) -> Portion:
     if not doubts or portion.food is None or not portion.known:
         return portion
-    doubt = food_doubt(portion.line, portion.food, pantry, doubts)
+    doubt = food_ambiguity(portion.line, portion.food, pantry, doubts)
     if doubt is None:
         return portion
     others = []
@@ -123,7 +123,7 @@ def _with_other_readings(
             other = _portion(line, recipe, pantry, table) or _to_taste(line, recipe, pantry, mass)
             if other.known:
                 others.append(other)
-    return replace(portion, could_be=tuple(others))
+    return replace(portion, other_readings=tuple(others))
 
 
 def _unknown(line: Line, food: Food | None, problem: str) -> Portion:
@@ -154,7 +154,7 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
             return None
         return _unknown(line, food, f"how much {food.name.lower()}?")
     try:
-        weighing = weigh(amount_of(line.amount), food, (line.text, *line.said), recipe.region)
+        weighing = weigh(parse_amount(line.amount), food, (line.text, *line.remarks), recipe.region)
     except (UnitMisfit, BadQuantity) as error:
         return _unknown(line, food, str(error))
     prepared = tuple(table.bearing(p, food) for p in line.preparations)

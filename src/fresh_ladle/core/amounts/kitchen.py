@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from fresh_ladle.core.amounts.amount import Amount, amount_of
+from fresh_ladle.core.amounts.amount import Amount, parse_amount
 from fresh_ladle.core.amounts.quantity import Quantity
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
@@ -84,7 +84,7 @@ def nudged(text: str, steps: int) -> str:
 
     Raises BadQuantity when the text is not an amount.
     """
-    amount = amount_of(text)
+    amount = parse_amount(text)
     assert amount.count is not None
     step = step_of(amount.unit)
     now = Fraction(amount.count.count.value).limit_denominator(96)
@@ -113,7 +113,7 @@ def with_count(amount: Amount, count: Fraction) -> str:
 def scaled(text: str, factor: float) -> str:
     """The amount times a factor, to the nearest kitchen step and never below one; grams to the gram, to half below
     ten."""
-    amount = amount_of(text)
+    amount = parse_amount(text)
     assert amount.count is not None
     wanted = Fraction(amount.count.count.value * factor).limit_denominator(960)
     gram = Fraction(1) if wanted >= 10 else Fraction(1, 2)
@@ -122,19 +122,19 @@ def scaled(text: str, factor: float) -> str:
     return with_count(amount, steps * step)
 
 
-def kitchen_amount(food: Food, grams: float, said: tuple[str, ...] = ()) -> str:
+def kitchen_amount(food: Food, grams: float, remarks: tuple[str, ...] = ()) -> str:
     """An amount of a food near `grams` that can be measured with spoons, cups or pieces; grams when it has no measure.
 
     The measure whose whole steps come nearest wins, the larger unit between near equals; a trace is a pinch.
     """
     best: tuple[float, str] | None = None
     for unit in _BY_PIECE if food.group in _PIECE_GROUPS else _BY_SPOON:
-        one = _grams_of_one(food, unit, said)
+        one = _grams_of_one(food, unit, remarks)
         if one is None:
             continue
         step = Fraction(1, 8) if unit == "tsp" and grams < 0.3 * one else step_of(unit)
         steps = round(Fraction(grams / one).limit_denominator(960) / step)
-        if steps < 1 or steps * step > _MOST[unit]:
+        if steps < 1 or steps * step > _MAX_COMPARED[unit]:
             continue
         miss = abs(float(steps * step) * one / grams - 1)
         if best is None or miss < best[0] - 0.03:
@@ -149,12 +149,12 @@ def kitchen_amount(food: Food, grams: float, said: tuple[str, ...] = ()) -> str:
 _BY_SPOON = ("cup", "tbsp", "tsp", "pinch")
 _BY_PIECE = ("clove", "cup", "tbsp", "tsp", "each", "pinch")
 _PIECE_GROUPS = frozenset({"allium", "egg", "fruit", "dried-fruit"})
-_MOST = {"tsp": 2.75, "tbsp": 8, "cup": 8, "pinch": 1, "clove": 12, "each": 12}
+_MAX_COMPARED = {"tsp": 2.75, "tbsp": 8, "cup": 8, "pinch": 1, "clove": 12, "each": 12}
 
 
-def _grams_of_one(food: Food, unit: str, said: tuple[str, ...]) -> float | None:
+def _grams_of_one(food: Food, unit: str, remarks: tuple[str, ...]) -> float | None:
     """Grams of one whole unit of a food by the same route a typed amount takes; None when it has no such measure."""
     try:
-        return weigh(Amount(text="", count=Quantity(Range.exact(1)), unit=unit), food, said).grams.value
+        return weigh(Amount(text="", count=Quantity(Range.exact(1)), unit=unit), food, remarks).grams.value
     except UnitMisfit:
         return None

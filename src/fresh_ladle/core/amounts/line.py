@@ -60,11 +60,11 @@ _EACH = re.compile(r"^(?P<amount>.+?)\s+each\s*(?:of\s+|:\s*)?(?P<foods>[a-z].+(
 
 @dataclass(frozen=True, slots=True)
 class LineParts:
-    """A line taken apart. `food` is the phrase that names the food, `said` the preparations and remarks after it."""
+    """A line taken apart. `food` is the phrase that names the food, `remarks` the preparations and remarks after it."""
 
     amount: Amount
     food: str
-    said: tuple[str, ...] = ()
+    remarks: tuple[str, ...] = ()
     asides: frozenset[Aside] = frozenset()
     variation: str | None = None
 
@@ -107,18 +107,18 @@ def split_line(plain: str) -> LineParts:
     brackets = [b.strip() for b in _BRACKETS.findall(rest) if b.strip()]
     rest = re.sub(r"\s+", " ", _BRACKETS.sub(" ", rest)).strip(" ,;-.")
     pieces = [p.strip(" .") for p in _SEPARATOR.split(rest) if p.strip(" .")]
-    food, said = (pieces[0], pieces[1:]) if pieces else ("", [])
+    food, remarks = (pieces[0], pieces[1:]) if pieces else ("", [])
     variation = None
     if match := _OR.search(food):
         food, variation = food[: match.start()].strip(), food[match.end() :].strip()
-    for index, piece in enumerate(said):
+    for index, piece in enumerate(remarks):
         if or_match := re.match(r"^or\s+(.+)$", piece, re.I):
-            variation, said = or_match[1], said[:index] + said[index + 1 :]
+            variation, remarks = or_match[1], remarks[:index] + remarks[index + 1 :]
             break
-    said = [*said, *brackets, *amount.notes]
+    remarks = [*remarks, *brackets, *amount.notes]
     if amount.weight is None:
         amount = _weight_from_remarks(amount, brackets)
-    return LineParts(amount, food, tuple(said), asides, variation)
+    return LineParts(amount, food, tuple(remarks), asides, variation)
 
 
 def _weight_from_remarks(amount: Amount, brackets: list[str]) -> Amount:

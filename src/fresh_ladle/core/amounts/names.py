@@ -268,7 +268,7 @@ class NameIndex:
             asked.append(near or token)
         if not asked:
             return []
-        around = {w for said in context for w in words(said)}
+        around = {w for remarks in context for w in words(remarks)}
         wanted = set(asked)
         places = {place for token in wanted for place in self._holding.get(token, ())}
         best: dict[str, Candidate] = {}
@@ -304,13 +304,15 @@ class NameIndex:
         named = 0.06 * len(wanted & explained & name - _PIECES)
         return 0.62 * covered + 0.38 * specific + exact + headed + named
 
-    def _form_score(self, food: Food, said: set[str], exact: bool) -> float:
+    def _form_score(self, food: Food, remarks: set[str], exact: bool) -> float:
         """Prefers the form the line speaks of; distrusts one it does not mention, unless the alias is exact."""
         mine = self._all_words[food.key]
         score = (
-            0.08 * len(_STATES & said & mine) + 0.08 * len(_TELLING & said & mine) - 0.15 * len(_TELLING & said - mine)
+            0.08 * len(_STATES & remarks & mine)
+            + 0.08 * len(_TELLING & remarks & mine)
+            - 0.15 * len(_TELLING & remarks - mine)
         )
         if not exact:
             own_name = set(words(food.name)) & _STATES
-            score -= 0.03 * len(own_name - said - {"raw", "unsalted", "cooked", "fullfat"})
+            score -= 0.03 * len(own_name - remarks - {"raw", "unsalted", "cooked", "fullfat"})
         return score if food.in_pantry else score - 0.2

@@ -90,10 +90,10 @@ class PreparationTable:
         """Label of every preparation by id, in table order."""
         return {rule.id: rule.label for rule in self._rules}
 
-    def named_in(self, said: Iterable[str], food: Food) -> list[str]:
+    def named_in(self, remarks: Iterable[str], food: Food) -> list[str]:
         """Ids of the preparations that remarks such as "drained and rinsed" name, as they bear on this food."""
         found: list[str] = []
-        for phrase in said:
+        for phrase in remarks:
             text = phrase.lower()
             for word, rule_id in self._said:
                 if not re.search(rf"\b{re.escape(word)}\b", text):

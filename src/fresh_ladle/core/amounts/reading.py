@@ -19,7 +19,7 @@ from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.recipes.region import Region
 
-LONGEST_LINE = 400
+MAX_LINE_CHARACTERS = 400
 UNDERSTOOD_SCORE = 0.5
 _CITRUS = frozenset({"lemon", "lime", "orange", "grapefruit", "yuzu", "mandarin", "tangerine", "clementine"})
 _SPOONED = frozenset({"tsp", "tbsp", "squeeze", "splash", "dash", "ml", "fl oz", "cup", "drop"})
@@ -68,8 +68,8 @@ class Reader:
         plain = plain_line(text)
         if not plain:
             return []
-        if len(plain) > LONGEST_LINE:
-            problem = f"this line has {len(plain)} characters; an ingredient line has at most {LONGEST_LINE}"
+        if len(plain) > MAX_LINE_CHARACTERS:
+            problem = f"this line has {len(plain)} characters; an ingredient line has at most {MAX_LINE_CHARACTERS}"
             return [LineReading(Line("", plain[:80] + " …", "", None, component, confidence=0.0), problem=problem)]
         return [self._read_one(one, plain, component, region) for one in separate_foods(plain)]
 
@@ -79,7 +79,7 @@ class Reader:
         Raises UnknownFood when no food has this key.
         """
         food = self.pantry[food_key]
-        plain = plain_line(text)[:LONGEST_LINE]
+        plain = plain_line(text)[:MAX_LINE_CHARACTERS]
         try:
             parts = split_line(plain)
         except BadQuantity as error:
@@ -124,7 +124,7 @@ class Reader:
                 near = (Choice(reading.food.key, reading.food.name, 0.0), *near)
             problem = f"no food is known by the name {parts.food!r}: choose one, or say it another way"
             line = Line(
-                "", text, parts.amount.text, None, component, said=parts.said, asides=parts.asides, confidence=0.0
+                "", text, parts.amount.text, None, component, remarks=parts.remarks, asides=parts.asides, confidence=0.0
             )
             return LineReading(line, near[:5], problem)
         return self._weighed(parts, reading, text, component, region)
@@ -133,8 +133,8 @@ class Reader:
         self, parts: LineParts, reading: _FoodReading, text: str, component: str, region: Region
     ) -> LineReading:
         food = reading.food
-        said = (parts.food, *parts.said)
-        preparations = self.preparations.named_in(said, food)
+        remarks = (parts.food, *parts.remarks)
+        preparations = self.preparations.named_in(remarks, food)
         if (
             food.form == "dry"
             and not {"boil", "sprout"} & set(preparations)
@@ -148,7 +148,7 @@ class Reader:
             food=food.key,
             component=component,
             preparations=tuple(preparations),
-            said=parts.said,
+            remarks=parts.remarks,
             asides=parts.asides,
             variation=parts.variation,
             confidence=round(reading.confidence, 3),
@@ -164,7 +164,7 @@ class Reader:
                 line, reading.alternatives, f"how much {food.name.lower()}? Give an amount, or write “to taste”"
             )
         try:
-            weighing = weigh(read_amount(line.amount)[0], food, said, region)
+            weighing = weigh(read_amount(line.amount)[0], food, remarks, region)
         except UnitMisfit as error:
             return LineReading(replace(line, confidence=min(line.confidence, 0.3)), reading.alternatives, str(error))
         confidence = min(0.99, reading.confidence * weighing.confidence)
@@ -172,12 +172,12 @@ class Reader:
 
     def _read_food(self, parts: LineParts) -> _FoodReading | None:
         container = "canned" if parts.amount.unit in ("can", "jar") else ""
-        context = [container, parts.amount.unit or "", *parts.said]
+        context = [container, parts.amount.unit or "", *parts.remarks]
         phrase = parts.food
         found = self._stocked.candidates(phrase, context, self.preparations.words)
-        if (not found or found[0].score < 0.6) and parts.said and not _names_known(phrase, found):
+        if (not found or found[0].score < 0.6) and parts.remarks and not _names_known(phrase, found):
             # "large, ripe avocados": the food comes after the comma.
-            longer = f"{phrase} {parts.said[0]}"
+            longer = f"{phrase} {parts.remarks[0]}"
             other = self._stocked.candidates(longer, context, self.preparations.words)
             if other and (not found or other[0].score > found[0].score):
                 phrase, found = longer, other
@@ -213,7 +213,7 @@ class Reader:
             if candidate.score < found[0].score - 0.08:
                 break
             try:
-                weigh(parts.amount, candidate.food, (parts.food, *parts.said))
+                weigh(parts.amount, candidate.food, (parts.food, *parts.remarks))
             except UnitMisfit:
                 continue
             return candidate
@@ -224,8 +224,8 @@ class Reader:
         relatives = {f.form: f for f in reversed(self.pantry.relatives(food))}
         if len(relatives) == 1:
             return food, 1.0
-        named, said = set(words(phrase)), set(words(" ".join(parts.said)))
-        either = named | said
+        named, remarks = set(words(phrase)), set(words(" ".join(parts.remarks)))
+        either = named | remarks
         if "rinsed" in relatives and "rinsed" in either:
             return relatives["rinsed"], 1.0
         if food.group not in ("legume", "grain-pasta"):
@@ -238,7 +238,7 @@ class Reader:
         if either & {"dried", "uncooked", "raw"} and "dry" in relatives:
             return relatives["dry"], 1.0
         if "cooked" in relatives and "dry" in relatives:
-            return _dry_or_cooked(relatives, food, named, said)
+            return _dry_or_cooked(relatives, food, named, remarks)
         return food, 1.0
 
 
@@ -258,19 +258,19 @@ def _canned_or_frozen(
     return None
 
 
-def _dry_or_cooked(relatives: dict[str, Food], food: Food, named: set[str], said: set[str]) -> tuple[Food, float]:
+def _dry_or_cooked(relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str]) -> tuple[Food, float]:
     """Whether a legume or grain was measured dry or cooked, and how sure that is."""
     if named & {"cooked", "leftover"}:
         return relatives["cooked"], 1.0
-    if "cooked" in said:
+    if "cooked" in remarks:
         return relatives["cooked"], 0.65
     if food.group == "grain-pasta" or "lentil" in named or "split" in named:
         return relatives["dry"], 0.75
     return relatives["cooked"], 0.6
 
 
-def _drained(said: set[str]) -> bool:
-    return "rinsed" in said or "drained" in said
+def _drained(remarks: set[str]) -> bool:
+    return "rinsed" in remarks or "drained" in remarks
 
 
 def _names_known(phrase: str, found: list[Candidate]) -> bool:
@@ -280,12 +280,12 @@ def _names_known(phrase: str, found: list[Candidate]) -> bool:
 def _with_fruit_parts(parts: LineParts) -> LineParts:
     """ "2 limes, juiced", "juice of 2 limes" and "a squeeze of lemon" all mean the juice."""
     amount, food = parts.amount, parts.food
-    said = " ".join(parts.said).lower()
+    remarks = " ".join(parts.remarks).lower()
     named = set(words(food))
     if amount.part is None and named and named <= _CITRUS:
-        if re.search(r"\bzest(?:ed)?\b|\brind\b", said) and not re.search(r"juice", said):
+        if re.search(r"\bzest(?:ed)?\b|\brind\b", remarks) and not re.search(r"juice", remarks):
             amount = replace(amount, part="zest", text=f"zest of {amount.text}")
-        elif re.search(r"\bjuiced?\b|\bsqueezed\b", said):
+        elif re.search(r"\bjuiced?\b|\bsqueezed\b", remarks):
             amount = replace(amount, part="juice", text=f"juice of {amount.text}")
         elif amount.unit in _SPOONED:
             return replace(parts, food=f"{food} juice")

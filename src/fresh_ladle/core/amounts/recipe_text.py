@@ -10,11 +10,11 @@ from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import read_quantity
 from fresh_ladle.core.amounts.reading import LineReading, Reader
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.core.recipes.recipe import MOST_LINES, Recipe, RecipeError
+from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.sentences import capitalized
 
-MOST_CHARACTERS = 60_000
+MAX_CHARACTERS = 60_000
 _HEADING = re.compile(
     r"^(?:#{2,6}\s*(?P<marked>.+?)|(?:for (?:the )?)?(?P<ended>[A-Za-z][\w '&-]{1,40}):"
     r"|for the (?P<named>[\w '&-]{2,40}))\s*$",
@@ -78,12 +78,12 @@ def _text_lines(text: str) -> list[str]:
         2, len(text) // 100
     ):
         raise RecipeError("this is not text: paste the recipe as words, or save the file as plain text first")
-    if len(text) > MOST_CHARACTERS:
-        raise RecipeError(f"this is {len(text):,} characters long; a recipe has at most {MOST_CHARACTERS:,}")
+    if len(text) > MAX_CHARACTERS:
+        raise RecipeError(f"this is {len(text):,} characters long; a recipe has at most {MAX_CHARACTERS:,}")
     lines = [line for raw in re.split(r"[\r\n]+|<br\s*/?>|</(?:li|p|div|h\d)>", text) if (line := _keep_heading(raw))]
-    if len(lines) > MOST_LINES + 20:
+    if len(lines) > MAX_LINES + 20:
         raise RecipeError(
-            f"there are {len(lines):,} lines; a recipe has at most {MOST_LINES}. Is this more than one recipe?"
+            f"there are {len(lines):,} lines; a recipe has at most {MAX_LINES}. Is this more than one recipe?"
         )
     return lines
 
@@ -110,11 +110,11 @@ def _with_kind(
     readings: tuple[LineReading, ...],
     reader: Reader,
     servings: float | None,
-    said: float | None,
+    remarks: float | None,
     region: Region,
     kind: str | None,
 ) -> RecipeReading:
-    count = servings if servings is not None else said if said else 4.0
+    count = servings if servings is not None else remarks if remarks else 4.0
     draft = Recipe(title, tuple(r.line for r in readings), kind or dishes.DEFAULT.id, count, region=region)
     if kind is None:
         by_group: dict[str, float] = {}
@@ -122,8 +122,8 @@ def _with_kind(
             if portion.food is not None:
                 by_group[portion.food.group] = by_group.get(portion.food.group, 0.0) + portion.in_bowl.value
         draft = replace(draft, kind=dishes.proposed_kind(title, by_group).id)
-    if servings is None and said is None:
+    if servings is None and remarks is None:
         mass = sum(p.in_bowl.value for p in portions(draft, reader.pantry, reader.preparations))
         usual = dishes.BY_ID[draft.kind].serving_g
         draft = replace(draft, servings=max(1.0, float(round(mass / usual))))
-    return RecipeReading(draft, readings, servings is not None or said is not None)
+    return RecipeReading(draft, readings, servings is not None or remarks is not None)

@@ -24,7 +24,7 @@ SIZE_FACTOR = {
     "packed": Range(1.3, 1.1, 1.5),
     "loose": Range(0.75, 0.6, 0.9),
 }
-MOST_GRAMS = 50_000.0
+MAX_GRAMS = 50_000.0
 _DETAILS = {
     "chopped": ("chopped", "minced", "finely chopped", "roughly chopped", "diced"),
     "sliced": ("sliced", "shaved"),
@@ -72,13 +72,13 @@ class Weighing:
     """True when the weight is that of the thing as bought, so that trimming still has to be taken off."""
 
 
-def weigh(amount: Amount, food: Food, said: tuple[str, ...] = (), region: Region = Region.US) -> Weighing:
+def weigh(amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Region = Region.US) -> Weighing:
     """Weighs an amount that has a count. Raises UnitMisfit when the unit does not go with the food."""
     if amount.count is None:
         raise UnitMisfit(f"no amount given for {food.name.lower()}")
-    weighing = _weigh_one(amount, food, said, region)
+    weighing = _weigh_one(amount, food, remarks, region)
     for extra in amount.added:
-        more = _weigh_one(extra, food, said, region).grams
+        more = _weigh_one(extra, food, remarks, region).grams
         total = weighing.grams
         weighing = Weighing(
             Range(total.value + more.value, total.low + more.low, total.high + more.high),
@@ -87,7 +87,7 @@ def weigh(amount: Amount, food: Food, said: tuple[str, ...] = (), region: Region
             weighing.confidence,
             weighing.as_bought,
         )
-    if weighing.grams.value > MOST_GRAMS:
+    if weighing.grams.value > MAX_GRAMS:
         raise UnitMisfit(
             f"{weighing.grams.value / 1000:,.0f} kg of {food.name.lower()} is more than a kitchen batch; check the"
             " number"
@@ -97,7 +97,7 @@ def weigh(amount: Amount, food: Food, said: tuple[str, ...] = (), region: Region
     return weighing
 
 
-def _weigh_one(amount: Amount, food: Food, said: tuple[str, ...], region: Region) -> Weighing:
+def _weigh_one(amount: Amount, food: Food, remarks: tuple[str, ...], region: Region) -> Weighing:
     if amount.weight is not None:
         return _by_stated_weight(amount.weight, food, region)
     if amount.part:
@@ -105,9 +105,9 @@ def _weigh_one(amount: Amount, food: Food, said: tuple[str, ...], region: Region
     if amount.unit and grams_in(amount.unit):
         return _by_scale(amount)
     if amount.unit and millilitres(amount.unit, region):
-        return _by_volume(amount, food, said, region)
+        return _by_volume(amount, food, remarks, region)
     if amount.unit in CONTAINERS or amount.package:
-        return _by_container(amount, food, said, region)
+        return _by_container(amount, food, remarks, region)
     return _by_piece(amount, food)
 
 
@@ -141,16 +141,16 @@ def _by_scale(amount: Amount) -> Weighing:
     return Weighing(grams, "weighed", Grade.A, 1.0, as_bought=True)
 
 
-def _by_volume(amount: Amount, food: Food, said: tuple[str, ...], region: Region) -> Weighing:
-    details = said if amount.size not in ("packed", "loose") else (*said, amount.size)
+def _by_volume(amount: Amount, food: Food, remarks: tuple[str, ...], region: Region) -> Weighing:
+    details = remarks if amount.size not in ("packed", "loose") else (*remarks, amount.size)
     weighing = _by_volume_of(_count(amount), amount.unit or "", food, details, region, amount.fill)
     return weighing
 
 
 def _by_volume_of(
-    count: Range, unit: str, food: Food, said: tuple[str, ...], region: Region, fill: str | None
+    count: Range, unit: str, food: Food, remarks: tuple[str, ...], region: Region, fill: str | None
 ) -> Weighing:
-    found = _volume_measure(food, unit, said)
+    found = _volume_measure(food, unit, remarks)
     if found is None:
         raise UnitMisfit(f"{food.name.lower()} has no weight by the {unit} yet: give grams, or pieces")
     measure, base, confidence = found
@@ -165,7 +165,7 @@ def _by_volume_of(
     return Weighing(grams, route, measure.grade, confidence)
 
 
-def _volume_measure(food: Food, unit: str, said: tuple[str, ...]) -> tuple[Measure, str, float] | None:
+def _volume_measure(food: Food, unit: str, remarks: tuple[str, ...]) -> tuple[Measure, str, float] | None:
     """The measure to weigh a volume by: the same unit cut the same way first, else any other volume of the food."""
     by_base: dict[str, list[Measure]] = {}
     for measure in food.measures:
@@ -173,7 +173,7 @@ def _volume_measure(food: Food, unit: str, said: tuple[str, ...]) -> tuple[Measu
         if base in ("tsp", "tbsp", "cup"):
             by_base.setdefault(base, []).append(measure)
     order = [unit, *sorted(by_base, key=lambda b: _distance(b, unit))]
-    text = " ".join(said).lower()
+    text = " ".join(remarks).lower()
     for base in dict.fromkeys(order):
         measures = by_base.get(base)
         if not measures:
@@ -205,7 +205,7 @@ def _by_fruit(amount: Amount, food: Food) -> Weighing:
     )
 
 
-def _by_container(amount: Amount, food: Food, said: tuple[str, ...], region: Region) -> Weighing:
+def _by_container(amount: Amount, food: Food, remarks: tuple[str, ...], region: Region) -> Weighing:
     """Cans, jars and packs: the drained weight where the food is one that is drained, else the net weight."""
     count = _count(amount)
     sold = [
@@ -222,7 +222,7 @@ def _by_container(amount: Amount, food: Food, said: tuple[str, ...], region: Reg
         return Weighing(_of(exact).times(count), f"{exact.unit}, {exact.grams:g} g", exact.grade, 0.97)
     if wanted is not None:
         grams = wanted.times(count).times(Range.around(1.0, STATED_DOUBT))
-        in_liquid = food.form in _KEPT_IN_LIQUID or re.search(r"\bdrained\b", " ".join(said))
+        in_liquid = food.form in _KEPT_IN_LIQUID or re.search(r"\bdrained\b", " ".join(remarks))
         if in_liquid and amount.unit in ("can", "jar"):
             return Weighing(grams.times(DRAINED_SHARE), "net weight, less the liquid (estimate)", Grade.C, 0.8)
         return Weighing(grams, "net weight on the pack", Grade.A, 1.0)

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from fresh_ladle.core.amounts.ambiguity import CouldBe
+from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import PreparationTable
+from fresh_ladle.core.catalogue.pitfall import FoodPitfall
 from fresh_ladle.core.catalogue.repair import Repair
 from fresh_ladle.core.catalogue.swap import Swap
-from fresh_ladle.core.catalogue.trap import FoodTrap
 from fresh_ladle.core.cautions.caution import Caution
 from fresh_ladle.core.flavor.windows import Windows
 from fresh_ladle.core.foods.pantry import Pantry
@@ -22,7 +22,7 @@ class Knowledge:
     preparations: PreparationTable
     swaps: tuple[Swap, ...]
     cautions: tuple[Caution, ...]
-    doubts: tuple[CouldBe, ...] = ()
+    ambiguities: tuple[Ambiguity, ...] = ()
     windows: Windows = field(default_factory=dict)
     repairs: tuple[Repair, ...] = ()
-    traps: tuple[FoodTrap, ...] = ()
+    pitfalls: tuple[FoodPitfall, ...] = ()

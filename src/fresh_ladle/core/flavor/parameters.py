@@ -181,7 +181,7 @@ AROMA_PER_DEGREE = 0.024
 """Share of aroma gained per degree, from vapor pressure: 2-3% (C)."""
 SWEET_PER_DEGREE = 0.006
 """Share of sweetness gained per degree at low sugar: 15-40% over 20 degrees (C size, B direction, Bartoshuk 1982)."""
-MOST_SALT_LIFT = 1.35
+MAX_SALT_LIFT = 1.35
 """Savor, acid, aroma and heat together lift saltiness by no more than this."""
 MAY_NOT_NOTICE = 1.0
 """Steps within which tasters may not notice."""

@@ -8,7 +8,7 @@ from fresh_ladle.core.flavor.parameters import (
     AROMA_PER_DEGREE,
     AXIS_IDS,
     INTERACTIONS,
-    MOST_SALT_LIFT,
+    MAX_SALT_LIFT,
     SWEET_PER_DEGREE,
     USUAL_CELSIUS,
 )
@@ -38,4 +38,4 @@ def _mixture_factor(axis: str, plain: Mapping[str, float]) -> float:
             lift *= change
         else:
             hold *= change
-    return min(lift, MOST_SALT_LIFT) * hold
+    return min(lift, MAX_SALT_LIFT) * hold

@@ -108,7 +108,7 @@ def _linear(portions: Sequence[Portion], axis: str, mass: float) -> Stimulus:
 
 def on_the_surface(portion: Portion) -> bool:
     """Whether a line lies on top, where its salt is tasted first."""
-    said = " ".join(portion.line.said)
+    said = " ".join(portion.line.remarks)
     return Aside.GARNISH in portion.line.asides or bool(re.search(r"\bon top\b|\bsurface\b|\bfinishing\b", said, re.I))
 
 

@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from fresh_ladle.core.foods.nutrient import BY_ID, NUTRIENT_IDS
 
-MOST_PER_100_G = {"energy_kcal": 905.0, "sodium_mg": 40_000.0}
+MAX_PER_100_G = {"energy_kcal": 905.0, "sodium_mg": 40_000.0}
 
 
 class LabelError(ValueError):
@@ -65,7 +65,7 @@ def figures_from_label(printed: Mapping[str, float], serving_grams: float, round
             raise LabelError(f"{BY_ID[nutrient].name.lower()} cannot be negative")
         half = _half_step(nutrient, value, rounding)
         per_100_g[nutrient] = value * factor
-        most = MOST_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60_000.0)
+        most = MAX_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60_000.0)
         if value * factor > most * 1.02 + half * factor:
             raise LabelError(
                 f"{BY_ID[nutrient].name.lower()}: {value * factor:,.0f} {BY_ID[nutrient].unit} is more than 100 g can"

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.totals import composition_cv, food_doubt_variances, line_figures
+from fresh_ladle.core.nutrients.totals import ambiguity_variances, composition_cv, line_figures
 from fresh_ladle.core.ranges import Z90
 
 Matrix = NDArray[np.float64]
@@ -58,9 +58,9 @@ def _food_doubt(portions: Sequence[Portion], normal: Matrix) -> Matrix:
     """What not knowing which food a line means adds to each batch, shape (draws, nutrients)."""
     added = np.zeros((normal.shape[0], len(NUTRIENT_IDS)))
     for row, portion in enumerate(portions):
-        if portion.could_be or (portion.food is not None and portion.food.ranges):
+        if portion.other_readings or (portion.food is not None and portion.food.ranges):
             values = line_figures(portion)
             for column, nutrient in enumerate(NUTRIENT_IDS):
-                down, up = np.sqrt(food_doubt_variances(portion, values[nutrient] or 0.0, nutrient))
+                down, up = np.sqrt(ambiguity_variances(portion, values[nutrient] or 0.0, nutrient))
                 added[:, column] += np.where(normal[:, row] < 0, down, up) * normal[:, row]
     return added

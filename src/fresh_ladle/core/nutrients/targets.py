@@ -65,7 +65,7 @@ class StartingPoint:
     grade: str
 
 
-class Standing(StrEnum):
+class Verdict(StrEnum):
     MEETS = "meets"
     MISSES = "misses"
     TOO_CLOSE = "too close to call"
@@ -73,11 +73,11 @@ class Standing(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Verdict:
+class TargetStatus:
     """How a figure stands against its target. `by` is the distance past the limit, 0 when it meets."""
 
     target: Target
-    standing: Standing
+    verdict: Verdict
     by: float
     probability: float
 
@@ -91,7 +91,7 @@ def probability_below(figure: Figure, limit: float) -> float:
     return NormalDist().cdf(distance / spread)
 
 
-def verdict(figure: Figure, target: Target) -> Verdict:
+def target_status(figure: Figure, target: Target) -> TargetStatus:
     """Judges one figure. An incomplete figure can miss an upper limit, but can never be said to meet it."""
     below = probability_below(figure, target.limit)
     upper = target.side is Side.AT_MOST
@@ -99,11 +99,11 @@ def verdict(figure: Figure, target: Target) -> Verdict:
     past = max(0.0, figure.value - target.limit if upper else target.limit - figure.value)
     if not figure.complete:
         if upper:
-            standing = Standing.MISSES if figure.low > target.limit else Standing.UNKNOWN
+            verdict = Verdict.MISSES if figure.low > target.limit else Verdict.UNKNOWN
         else:
-            standing = Standing.MEETS if figure.low >= target.limit else Standing.UNKNOWN
+            verdict = Verdict.MEETS if figure.low >= target.limit else Verdict.UNKNOWN
     elif figure.low <= target.limit <= figure.high and figure.low < figure.high:
-        standing = Standing.TOO_CLOSE
+        verdict = Verdict.TOO_CLOSE
     else:
-        standing = Standing.MISSES if past > 0 else Standing.MEETS
-    return Verdict(target, standing, past, probability)
+        verdict = Verdict.MISSES if past > 0 else Verdict.MEETS
+    return TargetStatus(target, verdict, past, probability)

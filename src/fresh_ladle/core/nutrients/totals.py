@@ -58,7 +58,7 @@ class Figure:
 
 
 @dataclass(frozen=True, slots=True)
-class Doubt:
+class UncertaintyShare:
     """How much of the variance of one figure a line causes, and the range that would be left if it were weighed."""
 
     line_id: str
@@ -218,16 +218,16 @@ def _deviations(
         relative_down, relative_up = counted.sd_down / counted.value, counted.sd_up / counted.value
         if sensitivity < 0:
             relative_down, relative_up = relative_up, relative_down
-        doubt_down, doubt_up = food_doubt_variances(portion, value, nutrient)
+        doubt_down, doubt_up = ambiguity_variances(portion, value, nutrient)
         down.append((sensitivity * relative_down) ** 2 + composition + doubt_down)
         up.append((sensitivity * relative_up) ** 2 + composition + doubt_up)
     return down, up
 
 
-def food_doubt_variances(portion: Portion, value: float, nutrient: str) -> tuple[float, float]:
+def ambiguity_variances(portion: Portion, value: float, nutrient: str) -> tuple[float, float]:
     """Squared deviations, down and up, that come from not knowing which food the line means: its other readings are
     taken as the ends of a 90% range."""
-    readings = [figure for other in portion.could_be if (figure := line_figures(other)[nutrient]) is not None]
+    readings = [figure for other in portion.other_readings if (figure := line_figures(other)[nutrient]) is not None]
     low, high = min([value, *readings]), max([value, *readings])
     label_low, label_high = _label_ends(portion, value, nutrient)
     return ((value - low) / Z90) ** 2 + label_low**2, ((high - value) / Z90) ** 2 + label_high**2
@@ -243,7 +243,7 @@ def _label_ends(portion: Portion, value: float, nutrient: str) -> tuple[float, f
     return max(0.0, value - low) / Z90, max(0.0, high - value) / Z90
 
 
-def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, nutrient: str) -> list[Doubt]:
+def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, nutrient: str) -> list[UncertaintyShare]:
     """Lines ranked by the share of the variance of one figure per serving that their amount causes.
 
     The range left if a line were weighed keeps its composition doubt and gives its grams ±1%.
@@ -257,14 +257,14 @@ def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, n
     for place, portion in enumerate(weighed):
         value = figures.per_line[portion.line.id][nutrient] or 0.0
         weighed_variance = (value * composition_cv(portion, nutrient)) ** 2 + (value * 0.01 / Z90) ** 2
-        doubt_down, doubt_up = food_doubt_variances(portion, value, nutrient)
+        doubt_down, doubt_up = ambiguity_variances(portion, value, nutrient)
         left_down = max(0.0, all_down - down[place]) + min(weighed_variance + doubt_down, down[place])
         left_up = max(0.0, all_up - up[place]) + min(weighed_variance + doubt_up, up[place])
         both = all_down + all_up
         gain = (all_down - left_down + all_up - left_up) / both if both else 0.0
         each = figures.serving[nutrient].value
         ranked.append(
-            Doubt(
+            UncertaintyShare(
                 portion.line.id,
                 _line_name(portion),
                 gain,

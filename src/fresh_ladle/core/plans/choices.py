@@ -25,17 +25,17 @@ from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.grid import Grid, grid_near, grid_of_line
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.swaps.making import swaps_for
-from fresh_ladle.core.swaps.mending import ON_TOP
+from fresh_ladle.core.swaps.apply import swaps_for
+from fresh_ladle.core.swaps.repairs import ON_TOP
 
 Vector = NDArray[np.float64]
-MOST_CUT, MOST_RAISED, IDENTITY_KEPT = 1 / 3, 0.5, 0.5
+MAX_CUT, MAX_RAISED, IDENTITY_KEPT = 1 / 3, 0.5, 0.5
 """Shares of a line: cut without anything in its place, raised, and kept of what gives the dish its name."""
-MOST_DOSES = 2.0
+MAX_DOSES = 2.0
 OPTIONS_PER_LINE, REPAIRS_PER_NEED = 4, 4
 WORTH_MENDING = 0.6
 """Steps that an option may shift a taste before its repairs are considered."""
-LEAST_HELP = 0.06
+MIN_HELP = 0.06
 """Share of an open target's gap that half a line has to close for its change to be worth considering."""
 _RAISABLE = frozenset({"leafy", "vegetable", "root-tuber", "legume", "fruit", "tomato", "fungus-sea"})
 
@@ -152,13 +152,13 @@ def choices_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge) -> C
                 stuck.append(portion.line.named or portion.food.kitchen_name)
             continue
         least, must_go = _bounds(portion, identity, request, now)
-        most = grams * (1 + MOST_RAISED if portion.food.group in _RAISABLE else 1)
+        most = grams * (1 + MAX_RAISED if portion.food.group in _RAISABLE else 1)
         grid = grid_of_line(portion.line, portion.food, grams, now.recipe.region)
         lines.append(LineChoice(portion, grid, per_gram, grams, least, most, must_go, portion.line.id in identity))
     options: list[Option] = []
     shifts = {(t.nutrient, "low") for t in request.targets if t.side is Side.AT_LEAST}
     for choice in lines:
-        kept = _kept(_options_of_line(choice, now, request, knowledge), choice, now, request.targets)
+        kept = _prune_options(_options_of_line(choice, now, request, knowledge), choice, now, request.targets)
         for option in kept:
             shifts |= _shifts(option, choice, now)
         options += kept
@@ -217,7 +217,7 @@ def _options_of_line(choice: LineChoice, now: Appraisal, request: PlanRequest, k
         not choice.must_go
         and "seasoning" in roles_of(line, food, now.recipe.kind)
         and COURSE_OF_KIND.get(now.recipe.kind) != "dressing"
-        and ON_TOP not in line.said
+        and ON_TOP not in line.remarks
     ):
         per_gram = per_gram_of_food(food, Placement.ON_TOP)
         part = Part(food, 1.0, ON_TOP, grid_near(food, choice.grams / 2), per_gram, Placement.ON_TOP)
@@ -247,7 +247,7 @@ def _options_of_line(choice: LineChoice, now: Appraisal, request: PlanRequest, k
             )
         )
     elif choice.least < choice.grams and not choice.identity:
-        cap = min(MOST_CUT, 1 - choice.least / choice.grams)
+        cap = min(MAX_CUT, 1 - choice.least / choice.grams)
         found.append(
             Option(
                 f"less:{line.id}",
@@ -268,7 +268,7 @@ def _options_of_line(choice: LineChoice, now: Appraisal, request: PlanRequest, k
                 "More of the bowl from what is light and filling.",
                 line.id,
                 (),
-                MOST_RAISED,
+                MAX_RAISED,
             )
         )
     return found
@@ -333,7 +333,7 @@ def _repairs(now: Appraisal, request: PlanRequest, knowledge: Knowledge, shifts:
                 repair.reason,
                 None,
                 tuple(parts),
-                MOST_DOSES,
+                MAX_DOSES,
                 repair.when,
                 repair.timing,
             )
@@ -351,7 +351,9 @@ def _shifts(option: Option, choice: LineChoice, now: Appraisal) -> set[tuple[str
     }
 
 
-def _kept(options: Sequence[Option], choice: LineChoice, now: Appraisal, targets: Sequence[Target]) -> list[Option]:
+def _prune_options(
+    options: Sequence[Option], choice: LineChoice, now: Appraisal, targets: Sequence[Target]
+) -> list[Option]:
     """The options of a line that help an open target and that no other one beats on all counts, the best few of them.
 
     What helps no target is left alone: nobody changes the oil of a dish to mend its salt. Salt for the surface stays,
@@ -361,7 +363,7 @@ def _kept(options: Sequence[Option], choice: LineChoice, now: Appraisal, targets
     helping = [
         (o, e)
         for o, e in scored
-        if choice.must_go or o.kind == "surface" or bool(np.any(e[: len(targets)] < -LEAST_HELP))
+        if choice.must_go or o.kind == "surface" or bool(np.any(e[: len(targets)] < -MIN_HELP))
     ]
     free = [
         (o, e)

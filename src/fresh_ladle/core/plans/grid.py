@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from fresh_ladle.core.amounts.amount import Amount, amount_of
+from fresh_ladle.core.amounts.amount import Amount, parse_amount
 from fresh_ladle.core.amounts.kitchen import step_of, written_amount
 from fresh_ladle.core.amounts.quantity import BadQuantity, Quantity
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
@@ -14,7 +14,7 @@ from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.recipes.region import Region
 
-COARSEST = 0.26
+MAX_STEP_SHARE = 0.26
 """Share of an amount that one step may be before a finer measure is taken."""
 SAME_WEIGHT = 0.03
 EIGHTH = Fraction(1, 8)
@@ -57,39 +57,39 @@ class Grid:
 
 def grid_of_line(line: Line, food: Food, grams: float, region: Region) -> Grid:
     """The grid on which a line is changed: its own unit when that is fine enough, else spoons, else a scale."""
-    said = (line.text, *line.said)
+    remarks = (line.text, *line.remarks)
     own = _own_unit(line)
     if own is not None:
         unit, step = own
-        one = _grams_of(food, unit, step, said, region)
-        if one is not None and one <= COARSEST * grams:
-            return Grid(unit, step, one, _in_cups(food, unit, said, region))
-    return grid_near(food, grams, said, region)
+        one = _grams_of(food, unit, step, remarks, region)
+        if one is not None and one <= MAX_STEP_SHARE * grams:
+            return Grid(unit, step, one, _in_cups(food, unit, remarks, region))
+    return grid_near(food, grams, remarks, region)
 
 
-def grid_near(food: Food, grams: float, said: tuple[str, ...] = (), region: Region = Region.US) -> Grid:
+def grid_near(food: Food, grams: float, remarks: tuple[str, ...] = (), region: Region = Region.US) -> Grid:
     """The coarsest grid whose step is at most a quarter of the wanted grams; the finest there is for less."""
     finest: Grid | None = None
     for unit, step in _SPOONS:
-        one = _grams_of(food, unit, step, said, region)
+        one = _grams_of(food, unit, step, remarks, region)
         if one is None:
             continue
-        finest = Grid(unit, step, one, _in_cups(food, unit, said, region))
-        if one <= COARSEST * grams:
+        finest = Grid(unit, step, one, _in_cups(food, unit, remarks, region))
+        if one <= MAX_STEP_SHARE * grams:
             return finest
     if finest is not None and finest.grams <= grams:
         return finest
     for weight in _WEIGHTS:
-        if float(weight) <= COARSEST * grams or finest is None:
+        if float(weight) <= MAX_STEP_SHARE * grams or finest is None:
             return Grid("g", weight, float(weight))
     assert finest is not None
     return finest
 
 
-def _in_cups(food: Food, unit: str | None, said: tuple[str, ...], region: Region) -> bool:
+def _in_cups(food: Food, unit: str | None, remarks: tuple[str, ...], region: Region) -> bool:
     if unit != "tbsp":
         return False
-    spoons, cup = (_grams_of(food, u, n, said, region) for u, n in (("tbsp", Fraction(4)), ("cup", Fraction(1, 4))))
+    spoons, cup = (_grams_of(food, u, n, remarks, region) for u, n in (("tbsp", Fraction(4)), ("cup", Fraction(1, 4))))
     return spoons is not None and cup is not None and abs(cup / spoons - 1) < SAME_WEIGHT
 
 
@@ -97,7 +97,7 @@ def _own_unit(line: Line) -> tuple[str | None, Fraction] | None:
     if not line.amount:
         return None
     try:
-        amount = amount_of(line.amount)
+        amount = parse_amount(line.amount)
     except BadQuantity:
         return None
     if amount.part or amount.package or amount.weight or amount.size or amount.fill or amount.added:
@@ -105,9 +105,9 @@ def _own_unit(line: Line) -> tuple[str | None, Fraction] | None:
     return amount.unit, Fraction(1) if amount.unit == "g" else step_of(amount.unit)
 
 
-def _grams_of(food: Food, unit: str | None, step: Fraction, said: tuple[str, ...], region: Region) -> float | None:
+def _grams_of(food: Food, unit: str | None, step: Fraction, remarks: tuple[str, ...], region: Region) -> float | None:
     try:
         amount = Amount(text="", count=Quantity(Range.exact(float(step))), unit=unit)
-        return weigh(amount, food, said, region).grams.value
+        return weigh(amount, food, remarks, region).grams.value
     except UnitMisfit:
         return None

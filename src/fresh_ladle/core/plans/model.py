@@ -1,7 +1,7 @@
 """Builds the mixed-integer program of a plan: whole kitchen steps of what is there and of what may come in.
 
 With S the amount of a taste in the bowl and M the mass of the bowl, "this taste lies within k steps" is S·F − E·M ≤ 0,
-exactly linear however the yield moves. F is what company does to the taste; it is taken at a reference version and
+exactly linear however the yield moves. F is what the other tastes do to it; it is taken at a reference version and
 its change with the other tastes is added to first order, so that savor and acid that come in are seen to lift salt.
 Steps in the objective are linear at the reference. The search solves again around each answer until nothing moves.
 """
@@ -51,11 +51,11 @@ class Aim:
 
 @dataclass(frozen=True)
 class Reference:
-    """The version around which tastes are linear: plain concentrations, company, and perceived strengths."""
+    """The version around which tastes are linear: plain concentrations, interactions, and perceived strengths."""
 
     mass: float
     plain: Vector
-    company: Vector
+    interaction_factor: Vector
     tasted: Vector
     slopes: Vector
     """d ln F_a / d plain_j, shape (tastes, tastes)."""
@@ -101,7 +101,7 @@ def reference_of(version: Appraisal, plain: Vector, nucleotide_mg: float, mass: 
     plain = plain.copy()
     plain[SAVORY] += worth * nucleotide_mg
     tasted = np.array([version.tasted[a] for a in AXIS_IDS])
-    company = np.where(plain > 1e-9, tasted / np.maximum(plain, 1e-9), 1.0)
+    interactions = np.where(plain > 1e-9, tasted / np.maximum(plain, 1e-9), 1.0)
     slopes = np.zeros((len(AXIS_IDS), len(AXIS_IDS)))
     held = {a: version.flavor[a].value / p if p > 1e-9 else 1.0 for a, p in zip(AXIS_IDS, plain, strict=True)}
     for j, by in enumerate(AXIS_IDS):
@@ -112,7 +112,7 @@ def reference_of(version: Appraisal, plain: Vector, nucleotide_mg: float, mass: 
         for a, axis in enumerate(AXIS_IDS):
             if a != j and tasted[a] > 0:
                 slopes[a, j] = log(after[axis] / tasted[a]) / nudge
-    return Reference(mass, plain, company, tasted, slopes, worth)
+    return Reference(mass, plain, interactions, tasted, slopes, worth)
 
 
 def build(
@@ -359,7 +359,7 @@ class _Taste:
 
 
 def _taste_of(place: int, terms: _Terms, reference: Reference) -> _Taste:
-    company = float(reference.company[place])
+    interactions = float(reference.interaction_factor[place])
     shift: dict[int, float] = {}
     shift_fixed = 0.0
     for j in range(len(AXES)):
@@ -371,11 +371,11 @@ def _taste_of(place: int, terms: _Terms, reference: Reference) -> _Taste:
         for column, value in terms.mass.items():
             shift[column] = shift.get(column, 0.0) - slope * plain * value
         shift_fixed += slope * (float(terms.fixed_tastes[j]) - plain * terms.fixed_mass)
-    strength = {column: company * value for column, value in terms.tastes(place).items()}
+    strength = {column: interactions * value for column, value in terms.tastes(place).items()}
     return _Taste(
         float(reference.tasted[place]),
         strength,
-        company * float(terms.fixed_tastes[place]),
+        interactions * float(terms.fixed_tastes[place]),
         shift,
         shift_fixed,
         terms.mass,

@@ -15,7 +15,7 @@ from fresh_ladle.core.plans.choices import Choices
 from fresh_ladle.core.plans.model import Chosen
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.core.swaps.traps import Trap
+from fresh_ladle.core.swaps.pitfalls import Pitfall
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +44,7 @@ class Plan:
     meets: dict[Target, float]
     brings: tuple[Allergen, ...]
     cautions: tuple[RaisedCaution, ...]
-    traps: tuple[Trap, ...]
+    pitfalls: tuple[Pitfall, ...]
 
     @property
     def key(self) -> frozenset[str]:
@@ -101,7 +101,7 @@ def _step(recipe: Recipe, choices: Choices, group: Sequence[Chosen], ids: Iterat
                     words,
                     part.food.key,
                     component,
-                    said=(part.how,) if part.how else (),
+                    remarks=(part.how,) if part.how else (),
                     named=part.food.kitchen_name,
                 )
             )

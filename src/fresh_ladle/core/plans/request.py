@@ -8,7 +8,7 @@ from fresh_ladle.core.catalogue.school import SaltSchool, School
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.recipes.recipe import RecipeError
 
-MOST_CHANGES, WIDEST_TASTE = 12, 10.0
+MAX_CHANGES, MAX_TASTE_STEPS = 12, 10.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,9 +37,9 @@ class PlanRequest:
         return tuple(t for t in self.targets if not t.soft)
 
     def __post_init__(self) -> None:
-        if not 1 <= self.max_changes <= MOST_CHANGES:
-            raise RecipeError(f"a plan makes 1 to {MOST_CHANGES} changes; {self.max_changes} was asked")
+        if not 1 <= self.max_changes <= MAX_CHANGES:
+            raise RecipeError(f"a plan makes 1 to {MAX_CHANGES} changes; {self.max_changes} was asked")
         if not 0.5 <= self.chance <= 0.99:
             raise RecipeError(f"a chance lies between 0.5 and 0.99; {self.chance:g} was asked")
-        if not 0.5 <= self.most_steps <= WIDEST_TASTE:
-            raise RecipeError(f"taste may go 0.5 to {WIDEST_TASTE:g} steps; {self.most_steps:g} was asked")
+        if not 0.5 <= self.most_steps <= MAX_TASTE_STEPS:
+            raise RecipeError(f"taste may go 0.5 to {MAX_TASTE_STEPS:g} steps; {self.most_steps:g} was asked")

@@ -15,7 +15,7 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.nutrients.targets import Side, Target, verdict
+from fresh_ladle.core.nutrients.targets import Side, Target, target_status
 from fresh_ladle.core.nutrients.totals import serving_size_grams
 from fresh_ladle.core.plans.choices import Choices, choices_for, per_gram_of_portion
 from fresh_ladle.core.plans.model import Aim, Reference, build, reference_of
@@ -30,7 +30,7 @@ from fresh_ladle.core.swaps.effect import effect_of
 ROUNDS = 7
 """Times a plan is solved again around its exact figures before it is given up."""
 STEP_SLACK = 0.02
-MOST_TIGHTER = 0.7
+MAX_TIGHTER = 0.7
 """Share of the steps allowed that an axis may be held back by, when its straight line has promised too much."""
 
 
@@ -147,7 +147,7 @@ class Search:
             self.timed_out = True
         steps = steps_of(self.now.recipe, self.choices, model.chosen(solution))
         effect = effect_of(self.now, with_steps(self.now.recipe, steps), self.original, self.knowledge)
-        meets = {t: verdict(effect.after.figure_for(t), t).probability for t in asked.targets}
+        meets = {t: target_status(effect.after.figure_for(t), t).probability for t in asked.targets}
         return Plan(
             name,
             why,
@@ -157,7 +157,7 @@ class Search:
             meets,
             effect.brings,
             effect.new_cautions,
-            effect.traps,
+            effect.pitfalls,
         )
 
     @staticmethod
@@ -176,7 +176,7 @@ class Search:
         for axis, step in plan.drift.steps.items():
             over = abs(step) - asked.most_steps
             if over > STEP_SLACK:
-                tighter[axis] = min(MOST_TIGHTER * asked.most_steps, tighter.get(axis, 0.0) + over + 0.03)
+                tighter[axis] = min(MAX_TIGHTER * asked.most_steps, tighter.get(axis, 0.0) + over + 0.03)
 
 
 def reference_for(version: Appraisal) -> Reference:
@@ -303,7 +303,7 @@ def _named_by_taste(plans: list[Plan]) -> list[Plan]:
     return sorted(named, key=lambda p: p.name != first.name)
 
 
-def front(search: Search, plans: Sequence[Plan], points: int = 4) -> list[Plan]:
+def pareto_front(search: Search, plans: Sequence[Plan], points: int = 4) -> list[Plan]:
     """Plans between the version now and the furthest one found: for each figure of the hardest target the nearest in
     taste. The request's own limit on that figure gives way; its other targets hold."""
     hard = hardest(search.now, search.request.targets)
@@ -320,7 +320,7 @@ def front(search: Search, plans: Sequence[Plan], points: int = 4) -> list[Plan]:
         asked = replace(search.request, targets=(*others, replace(hard, limit=limit)), chance=0.5)
         plan = search.plan(f"About {limit:.0f} {unit}", "A point between.", Aim(), asked)
         if plan is not None:
-            meets = {t: verdict(plan.after.figure_for(t), t).probability for t in search.request.targets}
+            meets = {t: target_status(plan.after.figure_for(t), t).probability for t in search.request.targets}
             found.append(replace(plan, meets=meets))
     return found
 

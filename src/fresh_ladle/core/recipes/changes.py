@@ -8,7 +8,7 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.sentences import capitalized
 
-MOST_NAMED = 3
+MAX_NAMED = 3
 """Changes that a short account names before it only counts."""
 
 
@@ -38,8 +38,8 @@ def changes_between(before: Recipe, after: Recipe) -> list[str]:
 def words_of_changes(before: Recipe, after: Recipe) -> str:
     """All differences as one short phrase; more than three are counted."""
     said = changes_between(before, after)
-    more = f" and {len(said) - MOST_NAMED} more" if len(said) > MOST_NAMED else ""
-    return "; ".join(said[:MOST_NAMED]) + more
+    more = f" and {len(said) - MAX_NAMED} more" if len(said) > MAX_NAMED else ""
+    return "; ".join(said[:MAX_NAMED]) + more
 
 
 def _dish_changes(before: Recipe, after: Recipe) -> list[str]:
@@ -91,7 +91,7 @@ def line_changes(before: Line, after: Line) -> list[str]:
     return said or ([f"{name}: a question answered"] if before.settled != after.settled else [f"{name}: reworded"])
 
 
-def told_briefly(edits: Iterable[str]) -> list[str]:
+def condensed(edits: Iterable[str]) -> list[str]:
     """Edits as they were named, with steps of one amount in a row told as one: 1 tsp → 3/4 → 1/2 is 1 tsp → 1/2."""
     told: list[str] = []
     for edit in edits:

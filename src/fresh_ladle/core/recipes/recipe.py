@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.region import Region
 
-MOST_LINES = 200
-MOST_SERVINGS = 5000
-DEEPEST = 3
+MAX_LINES = 200
+MAX_SERVINGS = 5000
+MAX_DEPTH = 3
 
 
 class RecipeError(ValueError):
@@ -31,7 +31,7 @@ class Line:
     food: str | None
     component: str = ""
     preparations: tuple[str, ...] = ()
-    said: tuple[str, ...] = ()
+    remarks: tuple[str, ...] = ()
     asides: frozenset[Aside] = frozenset()
     variation: str | None = None
     confidence: float = 1.0
@@ -83,8 +83,8 @@ class Recipe:
     served_celsius: float | None = None
 
     def __post_init__(self) -> None:
-        if not 0 < self.servings <= MOST_SERVINGS:
-            raise RecipeError(f"servings must be more than 0 and at most {MOST_SERVINGS}; {self.servings:g} was given")
+        if not 0 < self.servings <= MAX_SERVINGS:
+            raise RecipeError(f"servings must be more than 0 and at most {MAX_SERVINGS}; {self.servings:g} was given")
         if self.serving_grams is not None and not 0 < self.serving_grams <= 5000:
             raise RecipeError(f"a serving must weigh between 0 and 5,000 g; {self.serving_grams:g} was given")
         for name, size, most in (("yield", self.yield_grams, 500_000), ("serving volume", self.serving_ml, 5000)):
@@ -92,10 +92,10 @@ class Recipe:
                 raise RecipeError(f"a {name} must be more than 0 and at most {most:,}; {size:g} was given")
         if self.served_celsius is not None and not -5 <= self.served_celsius <= 90:
             raise RecipeError(f"a dish is served between -5 and 90 °C; {self.served_celsius:g} was given")
-        if self.depth > DEEPEST:
-            raise RecipeError(f"batches inside batches go {DEEPEST} deep at most")
-        if len(self.lines) > MOST_LINES:
-            raise RecipeError(f"a recipe holds at most {MOST_LINES} lines; this one has {len(self.lines)}")
+        if self.depth > MAX_DEPTH:
+            raise RecipeError(f"batches inside batches go {MAX_DEPTH} deep at most")
+        if len(self.lines) > MAX_LINES:
+            raise RecipeError(f"a recipe holds at most {MAX_LINES} lines; this one has {len(self.lines)}")
         if len({line.id for line in self.lines}) != len(self.lines):
             raise RecipeError("two lines carry the same id")
 

@@ -12,10 +12,10 @@ from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.targets import Basis, Target, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Target, target_status
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.core.swaps.traps import Trap, traps_of_change
+from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_change
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +29,7 @@ class Effect:
     drift: Drift
     brings: tuple[Allergen, ...]
     new_cautions: tuple[RaisedCaution, ...]
-    traps: tuple[Trap, ...]
+    pitfalls: tuple[Pitfall, ...]
 
 
 def effect_of(before: Appraisal, recipe: Recipe, original: Appraisal, knowledge: Knowledge) -> Effect:
@@ -44,7 +44,7 @@ def effect_of(before: Appraisal, recipe: Recipe, original: Appraisal, knowledge:
         drift_between(after, original),
         tuple(a for a in after.allergens if a.id not in had),
         tuple(c for c in after.cautions if c.caution.id not in warned),
-        traps_of_change(before, after),
+        pitfalls_of_change(before, after),
     )
 
 
@@ -62,7 +62,7 @@ def work_steps(before: Appraisal, after: Recipe) -> list[str]:
     present = {line.id for line in before.recipe.lines}
     for line in after.lines:
         if line.id not in present and line.food:
-            how = f", {line.said[0]}" if line.said else ""
+            how = f", {line.remarks[0]}" if line.remarks else ""
             steps.append(f"Add {line.amount} {line.named}{how}")
     return steps
 
@@ -84,6 +84,6 @@ def help_given(effect: Effect, targets: Sequence[Target]) -> float:
         if open_by > 0:
             moved = -change if target.side == "at most" else change
             gain += max(-1.0, min(1.0, moved / open_by))
-        elif verdict(now, target).by > 0:
+        elif target_status(now, target).by > 0:
             gain -= 1.0
     return gain - 0.1 * effect.drift.total

@@ -12,9 +12,9 @@ from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name, i
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.swaps.making import SwapMade, swap_made, swaps_for
+from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, swaps_for
 
-LEAST_MOVED = 0.02
+MIN_MOVED = 0.02
 """Share of the figure that a swap has to move to be worth offering for it."""
 LESS = ("energy_kcal", "sodium_mg", "fat_g", "saturated_fat_g", "sugars_g")
 MORE = ("fiber_g", "protein_g")
@@ -66,7 +66,7 @@ def goals_of(appraisal: Appraisal) -> list[Goal]:
     ]
 
 
-def swaps_to_goal(goal: Goal, now: Appraisal, original: Appraisal, knowledge: Knowledge) -> list[SwapMade]:
+def swaps_to_goal(goal: Goal, now: Appraisal, original: Appraisal, knowledge: Knowledge) -> list[AppliedSwap]:
     """Swaps of any line that serve the goal, the furthest first, between equals the closest in taste."""
     made = []
     for line in now.recipe.lines:
@@ -78,7 +78,7 @@ def swaps_to_goal(goal: Goal, now: Appraisal, original: Appraisal, knowledge: Kn
                 continue
             share = 1.0 if goal.direction is Direction.WITHOUT else None
             try:
-                made.append(swap_made(now, line.id, swap, knowledge, original, share))
+                made.append(applied_swap(now, line.id, swap, knowledge, original, share))
             except RecipeError:
                 continue
     served = [m for m in made if _moved(goal, m) > 0]
@@ -97,11 +97,11 @@ def _could_serve(goal: Goal, swap: Swap, food: Food, knowledge: Knowledge) -> bo
     )
 
 
-def _moved(goal: Goal, made: SwapMade) -> float:
+def _moved(goal: Goal, made: AppliedSwap) -> float:
     """How far a swap serves the goal: the share of the figure it moves the right way; without a food, 1."""
     if goal.direction is Direction.WITHOUT:
         return 1.0
     change = made.effect.change[goal.what]
     before = made.effect.after.totals.serving[goal.what].value - change
     share = (change if goal.direction is Direction.MORE else -change) / before if before > 0 else float(change > 0)
-    return share if share >= LEAST_MOVED else 0.0
+    return share if share >= MIN_MOVED else 0.0

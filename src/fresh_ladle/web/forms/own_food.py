@@ -55,7 +55,7 @@ class OwnFoodForm(BaseModel):
     def own_food(self, like: Food | None, before: OwnFood | None) -> OwnFood:
         """The food that is meant, with what is kept of it as it was. Raises ValueError naming the field that is wrong.
 
-        A figure left as it stood keeps its digits and the range that its label gave it.
+        A figure left as it version keeps its digits and the range that its label gave it.
         """
         name = self.name.strip()[:80]
         if not name:
@@ -90,8 +90,8 @@ class OwnFoodForm(BaseModel):
         figures = figures_from_label(printed, serving, self.rounding)
         if before is None or serving != 100 or self.rounding is not Rounding.EXACT:
             return figures
-        stood = typed_figures(before.per_100_g)
-        kept = [n for n in BY_ID if stood.get(n, "") == typed.get(n, "")]
+        version = typed_figures(before.per_100_g)
+        kept = [n for n in BY_ID if version.get(n, "") == typed.get(n, "")]
         return LabelFigures(
             figures.per_100_g | {n: before.per_100_g.get(n) for n in kept},
             figures.ranges | {n: before.ranges[n] for n in kept if n in before.ranges},

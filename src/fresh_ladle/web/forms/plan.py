@@ -10,8 +10,8 @@ from pydantic import Field
 from fresh_ladle.core.catalogue.school import SALT_BY_ID, School
 from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.plans.parsing import exclusion_of, target_of, typed_target
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.wanted import exclusion_of, target_of, typed_target
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.forms.limits import LimitFields, LimitRow, limit_rows

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.plans.wanted import exclusion_of
+from fresh_ladle.core.plans.parsing import exclusion_of
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.forms.limits import LimitFields, LimitRow, limit_rows
 

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from fresh_ladle.core.amounts.reading import LineReading, Reader
 from fresh_ladle.core.amounts.recipe_text import RecipeReading
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.core.recipes.recipe import MOST_LINES, Recipe, RecipeError
+from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.web.forms.typed import number_typed
 
@@ -25,9 +25,9 @@ class PreviewForm(BaseModel):
     region: Region = Region.US
     profile_id: str = ""
     method: str = ""
-    line: list[str] = Field(default_factory=list, max_length=2 * MOST_LINES)
-    component: list[str] = Field(default_factory=list, max_length=2 * MOST_LINES)
-    choice: list[str] = Field(default_factory=list, max_length=2 * MOST_LINES)
+    line: list[str] = Field(default_factory=list, max_length=2 * MAX_LINES)
+    component: list[str] = Field(default_factory=list, max_length=2 * MAX_LINES)
+    choice: list[str] = Field(default_factory=list, max_length=2 * MAX_LINES)
 
     def read(self, reader: Reader) -> tuple[RecipeReading, list[str]]:
         """The recipe as it stands, and the food chosen by hand for each of its lines, empty where the reader's own

@@ -35,10 +35,10 @@ class Work:
     profile: Profile | None
 
 
-def load_work(bench: Workbench, connection: sqlite3.Connection, recipe_id: int) -> Work:
+def load_work(workbench: Workbench, connection: sqlite3.Connection, recipe_id: int) -> Work:
     """Raises RecipeMissing when there is no such recipe."""
     work = draft(connection, recipe_id)
-    original = bench.appraise_version(version(connection, recipe_id, 1))
+    original = workbench.appraise_version(version(connection, recipe_id, 1))
     return Work(work, original, profile(connection, work.profile_id))
 
 

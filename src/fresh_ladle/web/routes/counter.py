@@ -9,7 +9,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from fresh_ladle.core.amounts.amount import amount_of
+from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.amounts.kitchen import nudged
 from fresh_ladle.core.amounts.weigh import weigh
@@ -22,19 +22,19 @@ from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.ordering import moved, placed
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.store.document import from_document
-from fresh_ladle.store.drafts import StaleEdit, draft, keep_version, recipe_at, redo, undo
+from fresh_ladle.store.drafts import StaleEdit, draft, recipe_at, redo, save_version, undo
 from fresh_ladle.store.profiles import profile
 from fresh_ladle.store.recipes import set_profile, versions
 from fresh_ladle.store.settings import set_tour
-from fresh_ladle.store.standing import ShelfQuestion, shelf_page
+from fresh_ladle.store.shelf import ShelfQuery, shelf_page
 from fresh_ladle.web.forms.typed import optional_number, row_id
-from fresh_ladle.web.routes.bench import Revision, bench_page, edited
 from fresh_ladle.web.routes.common import lens_of, load_work, page
-from fresh_ladle.web.state import workbench
-from fresh_ladle.web.views.counter import asked_figure
+from fresh_ladle.web.routes.counter_response import Revision, counter_response, edit_response
+from fresh_ladle.web.state import workbench_of
+from fresh_ladle.web.views.counter import lens_figure
 from fresh_ladle.web.views.explain import axis_account, figure_account
 
-MOST_OFFERED = 30
+MAX_OFFERED = 30
 """Recipes offered to use a part of; more are found by name."""
 LineId = Annotated[str, Form(max_length=12)]
 
@@ -43,30 +43,30 @@ router = APIRouter(prefix="/recipes/{recipe_id}")
 
 @router.get("", response_class=HTMLResponse)
 def counter(request: Request, recipe_id: int) -> HTMLResponse:
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    return bench_page(request, bench, work)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    return counter_response(request, workbench, work)
 
 
 @router.post("/lines/{line_id}/amount", response_class=HTMLResponse)
 def set_amount(
     request: Request, recipe_id: int, line_id: str, amount: Annotated[str, Form(max_length=80)], revision: Revision
 ) -> Response:
-    bench = workbench(request)
+    workbench = workbench_of(request)
 
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
         if line.batch is not None:
-            grams = bench.appraise(line.batch.recipe).totals.batch_grams.value
+            grams = workbench.appraise(line.batch.recipe).totals.batch_grams.value
             return recipe.with_line(batch_line(line_id, replace(line.batch, share=share_of(amount, grams))))
-        food = bench.knowledge.pantry.get(line.food)
-        read = amount_of(amount)
+        food = workbench.knowledge.pantry.get(line.food)
+        read = parse_amount(amount)
         if food is not None:
-            weigh(read, food, (line.text, *line.said), recipe.region)
+            weigh(read, food, (line.text, *line.remarks), recipe.region)
         return recipe.with_line(replace(line, amount=amount.strip(), settled=line.settled | {"amount"}))
 
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/nudge", response_class=HTMLResponse)
@@ -82,7 +82,7 @@ def nudge(
             raise RecipeError("this line has no amount to nudge yet: type one first")
         return recipe.with_line(replace(line, amount=nudged(line.amount, steps)))
 
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/answer", response_class=HTMLResponse)
@@ -95,15 +95,19 @@ def answer_question(
     answer: Annotated[str, Form(max_length=80)] = "",
 ) -> Response:
     """Takes an answer to a question about a line; an empty one sets the question aside and keeps the doubt."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
 
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
         if not answer:
             return recipe.with_line(replace(line, settled=line.settled | {f"{about} skipped"}))
-        now = bench.appraise(recipe)
+        now = workbench.appraise(recipe)
         open_ones = questions(
-            now.portions, now.totals, asked_figure(lens_of(request)), bench.knowledge.pantry, bench.knowledge.doubts
+            now.portions,
+            now.totals,
+            lens_figure(lens_of(request)),
+            workbench.knowledge.pantry,
+            workbench.knowledge.ambiguities,
         )
         for question in open_ones:
             if (question.line_id, question.about) == (line_id, about):
@@ -112,12 +116,14 @@ def answer_question(
                         return recipe.with_line(offered.line)
         raise RecipeError("that question is no longer open")
 
-    return edited(request, recipe_id, revision, change, f"answered: {answer}" if answer else "question set aside")
+    return edit_response(
+        request, recipe_id, revision, change, f"answered: {answer}" if answer else "question set aside"
+    )
 
 
 @router.post("/lines/{line_id}/remove", response_class=HTMLResponse)
 def remove(request: Request, recipe_id: int, line_id: str, revision: Revision) -> Response:
-    return edited(request, recipe_id, revision, lambda recipe: recipe.without_line(line_id))
+    return edit_response(request, recipe_id, revision, lambda recipe: recipe.without_line(line_id))
 
 
 @router.post("/lines/{line_id}/mend", response_class=HTMLResponse)
@@ -125,11 +131,11 @@ def mend(
     request: Request, recipe_id: int, line_id: str, text: Annotated[str, Form(max_length=400)], revision: Revision
 ) -> Response:
     """Reads a line again from new wording; more than one food makes more than one line."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
 
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
-        readings = bench.reader.read_line(text, line.component, recipe.region)
+        readings = workbench.reader.read_line(text, line.component, recipe.region)
         if not readings:
             raise RecipeError("the line is empty: type what goes in, or remove it")
         first, rest = readings[0], readings[1:]
@@ -139,7 +145,7 @@ def mend(
         more = [replace(r.line, id=i) for r, i in zip(rest, mended.fresh_ids(len(rest)), strict=True)]
         return mended.with_added(more, after=line_id) if more else mended
 
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/food", response_class=HTMLResponse)
@@ -147,13 +153,13 @@ def choose_food(
     request: Request, recipe_id: int, line_id: str, food: Annotated[str, Form(max_length=120)], revision: Revision
 ) -> Response:
     """Counts a line as another food; its amount and what was done to it stay."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
 
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
-        if food not in bench.knowledge.pantry:
+        if food not in workbench.knowledge.pantry:
             raise RecipeError("choose a food from the list")
-        read = bench.reader.read_as(line.text, food, line.component, recipe.region)
+        read = workbench.reader.read_as(line.text, food, line.component, recipe.region)
         if not read.understood:
             raise RecipeError(read.problem or "the line does not fit this food")
         return recipe.with_line(
@@ -167,17 +173,17 @@ def choose_food(
             )
         )
 
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/preparation", response_class=HTMLResponse)
 def toggle_preparation(
     request: Request, recipe_id: int, line_id: str, preparation: Annotated[str, Form(max_length=40)], revision: Revision
 ) -> Response:
-    bench = workbench(request)
+    workbench = workbench_of(request)
 
     def change(recipe: Recipe) -> Recipe:
-        if preparation not in bench.knowledge.preparations.labels:
+        if preparation not in workbench.knowledge.preparations.labels:
             raise RecipeError(f"no preparation is called {preparation!r}")
         line = recipe.line(line_id)
         kept = tuple(p for p in line.preparations if p != preparation)
@@ -185,7 +191,7 @@ def toggle_preparation(
             replace(line, preparations=kept if preparation in line.preparations else (*kept, preparation))
         )
 
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/eaten", response_class=HTMLResponse)
@@ -200,7 +206,7 @@ def set_eaten(
             raise RecipeError("the share that is eaten lies between 0 and 100%")
         return recipe.with_line(replace(recipe.line(line_id), eaten=share / 100))
 
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/move", response_class=HTMLResponse)
@@ -208,7 +214,7 @@ def move(
     request: Request, recipe_id: int, line_id: str, by: Annotated[int, Form(ge=-1, le=1)], revision: Revision
 ) -> Response:
     """One place up or down, past the edge of a component into the next."""
-    return edited(request, recipe_id, revision, lambda recipe: moved(recipe, line_id, by))
+    return edit_response(request, recipe_id, revision, lambda recipe: moved(recipe, line_id, by))
 
 
 @router.post("/lines/{line_id}/place", response_class=HTMLResponse)
@@ -221,18 +227,20 @@ def place(
     before: LineId = "",
 ) -> Response:
     """Into a component, before another line of it or at its end."""
-    return edited(request, recipe_id, revision, lambda recipe: placed(recipe, line_id, component.strip(), before))
+    return edit_response(
+        request, recipe_id, revision, lambda recipe: placed(recipe, line_id, component.strip(), before)
+    )
 
 
 @router.post("/lines", response_class=HTMLResponse)
 def add_line(
     request: Request, recipe_id: int, text: Annotated[str, Form(max_length=400)], revision: Revision
 ) -> Response:
-    bench = workbench(request)
+    workbench = workbench_of(request)
 
     def change(recipe: Recipe) -> Recipe:
         component = recipe.components[-1] if recipe.components else ""
-        readings = bench.reader.read_line(text, component, recipe.region)
+        readings = workbench.reader.read_line(text, component, recipe.region)
         if not readings:
             raise RecipeError("the line is empty: type what goes in, such as 1 tbsp tahini")
         lines: list[Line] = [
@@ -240,7 +248,7 @@ def add_line(
         ]
         return recipe.with_added(lines)
 
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/serving", response_class=HTMLResponse)
@@ -271,10 +279,10 @@ def set_serving(
             serving_ml=size if by == "ml" else None,
         )
 
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         chosen = profile(connection, row_id(profile_id))
         set_profile(connection, recipe_id, chosen.id if chosen else None)
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/batches", response_class=HTMLResponse)
@@ -286,18 +294,18 @@ def use_batch(
     part: Annotated[str, Form(max_length=40)],
 ) -> Response:
     """Puts part of a batch of another recipe in, as its newest version stands."""
-    bench = workbench(request)
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
         newest = versions(connection, source)
 
     def change(recipe: Recipe) -> Recipe:
         if not newest:
             raise RecipeError("choose a recipe from the list")
-        grams = bench.appraise(newest[-1].recipe).totals.batch_grams.value
+        grams = workbench.appraise(newest[-1].recipe).totals.batch_grams.value
         batch = Batch(f"{source}@{newest[-1].number}", share_of(part, grams), newest[-1].recipe)
         return with_batch(recipe, str(recipe_id), batch)
 
-    return edited(request, recipe_id, revision, change)
+    return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/undo", response_class=HTMLResponse)
@@ -312,8 +320,8 @@ def redo_edit(request: Request, recipe_id: int, revision: Revision) -> HTMLRespo
 
 def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLResponse:
     """One edit back or forth, unless another tab has changed the recipe since this page was drawn."""
-    bench = workbench(request)
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
         before, error = draft(connection, recipe_id), ""
         try:
             (undo if by < 0 else redo)(connection, recipe_id, revision)
@@ -322,9 +330,9 @@ def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLRespo
                 f"Another tab has changed this recipe meanwhile ({meanwhile}). It is shown as it is now; nothing was"
                 f" {'undone' if by < 0 else 'done again'}."
             )
-        work = load_work(bench, connection, recipe_id)
+        work = load_work(workbench, connection, recipe_id)
     said = "" if error else f"undone: {before.undo}" if by < 0 else f"done again: {before.redo}"
-    return bench_page(request, bench, work, said, error)
+    return counter_response(request, workbench, work, said, error)
 
 
 class MergeForm(BaseModel):
@@ -347,8 +355,8 @@ class MergeForm(BaseModel):
 @router.post("/merge", response_class=HTMLResponse)
 def merge_edits(request: Request, recipe_id: int, form: Annotated[MergeForm, Form()]) -> Response:
     """Puts an edit that came too late together with what came between."""
-    bench = workbench(request)
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
         began = recipe_at(connection, recipe_id, form.base)
 
     def change(recipe: Recipe) -> Recipe:
@@ -358,42 +366,42 @@ def merge_edits(request: Request, recipe_id: int, form: Annotated[MergeForm, For
             late = from_document(form.mine)
         except ValidationError:
             raise RecipeError("the edit did not arrive whole: make it again") from None
-        check_known(late, bench.knowledge)
+        check_known(late, workbench.knowledge)
         return merge(began, late, recipe, form.chosen).recipe
 
-    return edited(request, recipe_id, form.revision, change)
+    return edit_response(request, recipe_id, form.revision, change)
 
 
 @router.get("/batch", response_class=HTMLResponse)
 def offer_batch(request: Request, recipe_id: int, q: Annotated[str, Query(max_length=80)] = "") -> HTMLResponse:
     """The recipes of which a part can be put in: those called so, or those worked on last."""
-    bench = workbench(request)
-    bench.see_to_standings()
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-        answer = shelf_page(connection, ShelfQuestion(text=q), 0, MOST_OFFERED)
+    workbench = workbench_of(request)
+    workbench.refresh_shelf()
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+        answer = shelf_page(connection, ShelfQuery(text=q), 0, MAX_OFFERED)
     others = [(row.recipe_id, row.title) for row in answer.rows if row.recipe_id != recipe_id]
     return page(request, "drawer_batch.html", others=others, recipe_id=recipe_id, revision=work.draft.revision)
 
 
 @router.get("/figures/{nutrient}", response_class=HTMLResponse)
 def explain_figure(request: Request, recipe_id: int, nutrient: str) -> HTMLResponse:
-    bench = workbench(request)
+    workbench = workbench_of(request)
     if nutrient not in NUTRIENT and nutrient not in AXIS_IDS:
         raise RecipeError(f"no figure is called {nutrient!r}")
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    now = bench.appraise(work.draft.recipe)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    now = workbench.appraise(work.draft.recipe)
     account = (
         figure_account(now, nutrient)
         if nutrient in NUTRIENT
-        else axis_account(now, work.original, nutrient, bench.knowledge)
+        else axis_account(now, work.original, nutrient, workbench.knowledge)
     )
     return page(request, "drawer_account.html", a=account, recipe_id=recipe_id)
 
 
 @router.post("/keep", response_class=HTMLResponse)
-def keep(
+def save_draft_as_version(
     request: Request,
     recipe_id: int,
     revision: Revision,
@@ -401,23 +409,25 @@ def keep(
     note: Annotated[str, Form(max_length=500)] = "",
 ) -> Response:
     """Keeps the draft as a version; a draft that another tab has changed meanwhile is shown first."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        pinned = bench.pin(draft(connection, recipe_id).recipe)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        pinned = workbench.pin(draft(connection, recipe_id).recipe)
         try:
-            kept = keep_version(connection, recipe_id, revision, name.strip(), note.strip(), pinned)
+            kept = save_version(connection, recipe_id, revision, name.strip(), note.strip(), pinned)
         except StaleEdit as meanwhile:
             error = (
                 f"Another tab has changed this recipe meanwhile ({meanwhile}). Look at it as it is now, then keep it;"
                 " your words are still here."
             )
-            work = load_work(bench, connection, recipe_id)
-            return bench_page(request, bench, work, "", error, 409, keeping={"name": name, "note": note})
-    return RedirectResponse(f"/recipes/{recipe_id}/beside?x={recipe_id}.1&x={recipe_id}.{kept.number}", status_code=303)
+            work = load_work(workbench, connection, recipe_id)
+            return counter_response(request, workbench, work, "", error, 409, keeping={"name": name, "note": note})
+    return RedirectResponse(
+        f"/recipes/{recipe_id}/compare?x={recipe_id}.1&x={recipe_id}.{kept.number}", status_code=303
+    )
 
 
 @router.post("/tour/over")
 def leave_tour(request: Request, recipe_id: int) -> Response:
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         set_tour(connection, "over")
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)

@@ -13,23 +13,23 @@ from fresh_ladle.core.catalogue.roles import role_sentence, roles_of
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.core.swaps.apply import applied_swap, with_swap
 from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
-from fresh_ladle.core.swaps.ladder import ladder
-from fresh_ladle.core.swaps.making import swap_made, with_swap
-from fresh_ladle.core.swaps.mending import with_repair
-from fresh_ladle.web.routes.bench import Revision, edited
+from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
+from fresh_ladle.core.swaps.repairs import with_repair
 from fresh_ladle.web.routes.common import lens_of, load_work, page
-from fresh_ladle.web.state import Workbench, workbench
-from fresh_ladle.web.views.counter import asked_figure
-from fresh_ladle.web.views.swapping import SHARES, goal_views, repair_views, swap_view, swap_views
-from fresh_ladle.web.wording import amount_of
+from fresh_ladle.web.routes.counter_response import Revision, edit_response
+from fresh_ladle.web.state import Workbench, workbench_of
+from fresh_ladle.web.views.counter import lens_figure
+from fresh_ladle.web.views.swaps import SHARES, goal_views, repair_views, swap_view, swap_views
+from fresh_ladle.web.wording import nutrient_amount
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
-MOST_COMPARED = 3
+MAX_COMPARED = 3
 
 
-def _swap_called(bench: Workbench, swap_id: str) -> Swap:
-    swap = next((s for s in bench.knowledge.swaps if s.id == swap_id), None)
+def _swap_called(workbench: Workbench, swap_id: str) -> Swap:
+    swap = next((s for s in workbench.knowledge.swaps if s.id == swap_id), None)
     if swap is None:
         raise RecipeError(f"no swap is called {swap_id!r}")
     return swap
@@ -38,13 +38,13 @@ def _swap_called(bench: Workbench, swap_id: str) -> Swap:
 @router.get("/lines/{line_id}/swaps", response_class=HTMLResponse)
 def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = None) -> HTMLResponse:
     """A line's drawer: mending it, its swaps, and a cut spread over dates."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    now = bench.appraise(work.draft.recipe)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    now = workbench.appraise(work.draft.recipe)
     portion = now.portion(work.draft.recipe.line(line_id).id)
     part = share if share is not None and 0 < share <= 1 else None
-    views = swap_views(bench, now, work.original, line_id, work.profile, part) if portion.known else []
+    views = swap_views(workbench, now, work.original, line_id, work.profile, part) if portion.known else []
     role = ""
     if portion.food is not None:
         plain = "salt" if portion.food.group == "salt-salty" else "oil"
@@ -56,7 +56,7 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
         line=portion.line,
         name=portion.food.name if portion.food else portion.line.text,
         portion=portion,
-        labels=bench.knowledge.preparations.labels,
+        labels=workbench.knowledge.preparations.labels,
         shares=SHARES,
         share=part,
         recipe_id=recipe_id,
@@ -76,35 +76,35 @@ def take_swap(
     revision: Revision,
     share: Annotated[str, Form(max_length=8)] = "",
 ) -> Response:
-    bench = workbench(request)
-    swap = _swap_called(bench, swap_id)
+    workbench = workbench_of(request)
+    swap = _swap_called(workbench, swap_id)
 
     def change(recipe: Recipe) -> Recipe:
         part = float(share) if share else None
-        return with_swap(bench.appraise(recipe), line_id, swap, bench.knowledge.pantry, part)
+        return with_swap(workbench.appraise(recipe), line_id, swap, workbench.knowledge.pantry, part)
 
-    return edited(request, recipe_id, revision, change, f"swap: {swap.title.lower()}")
+    return edit_response(request, recipe_id, revision, change, f"swap: {swap.title.lower()}")
 
 
 @router.get("/moves", response_class=HTMLResponse)
 def moves(request: Request, recipe_id: int, goal: str = "") -> HTMLResponse:
     """Swaps of any line for one goal; without a goal, the one under the lens."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    now = bench.appraise(work.draft.recipe)
-    figure = asked_figure(lens_of(request))
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    now = workbench.appraise(work.draft.recipe)
+    figure = lens_figure(lens_of(request))
     chosen = Goal.parsed(goal or f"{'more' if figure in MORE else 'less'}:{figure}")
-    choices = [(str(g), g.in_words(bench.knowledge)) for g in goals_of(now)]
+    choices = [(str(g), g.in_words(workbench.knowledge)) for g in goals_of(now)]
     foods = [
         (f"without:{p.line.food}", p.line.named or p.line.text) for p in now.portions if p.known and not p.batch_line
     ]
     return page(
         request,
         "drawer_goal.html",
-        moves=goal_views(bench, now, work.original, chosen, work.profile),
+        moves=goal_views(workbench, now, work.original, chosen, work.profile),
         goal=str(chosen),
-        words=chosen.in_words(bench.knowledge),
+        words=chosen.in_words(workbench.knowledge),
         choices=choices,
         foods=foods,
         recipe_id=recipe_id,
@@ -116,11 +116,11 @@ def moves(request: Request, recipe_id: int, goal: str = "") -> HTMLResponse:
 @router.get("/moves/compare", response_class=HTMLResponse)
 def compare(request: Request, recipe_id: int, pick: Annotated[list[str] | None, Query()] = None) -> HTMLResponse:
     """Two or three swaps beside each other, each worked out on the draft as it stands."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    now = bench.appraise(work.draft.recipe)
-    picks = (pick or [])[:MOST_COMPARED]
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    now = workbench.appraise(work.draft.recipe)
+    picks = (pick or [])[:MAX_COMPARED]
     if len(picks) < 2:
         raise RecipeError("tick two or three swaps to compare them")
     views = []
@@ -131,11 +131,11 @@ def compare(request: Request, recipe_id: int, pick: Annotated[list[str] | None, 
             part = float(share)
         except ValueError:
             raise RecipeError(f"{one!r} is not a swap to compare") from None
-        made = swap_made(now, line_id, _swap_called(bench, swap_id), bench.knowledge, work.original, part)
-        views.append(swap_view(made, work.original, work.profile, bench))
+        made = applied_swap(now, line_id, _swap_called(workbench, swap_id), workbench.knowledge, work.original, part)
+        views.append(swap_view(made, work.original, work.profile, workbench))
     return page(
         request,
-        "drawer_compare.html",
+        "drawer_swap_comparison.html",
         moves=views,
         recipe_id=recipe_id,
         revision=work.draft.revision,
@@ -145,11 +145,11 @@ def compare(request: Request, recipe_id: int, pick: Annotated[list[str] | None, 
 
 @router.get("/repairs", response_class=HTMLResponse)
 def repairs(request: Request, recipe_id: int) -> HTMLResponse:
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    now = bench.appraise(work.draft.recipe)
-    found, ways = repair_views(bench, now, work.original, work.profile)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    now = workbench.appraise(work.draft.recipe)
+    found, ways = repair_views(workbench, now, work.original, work.profile)
     return page(
         request,
         "drawer_repairs.html",
@@ -165,19 +165,19 @@ def repairs(request: Request, recipe_id: int) -> HTMLResponse:
 def take_repair(
     request: Request, recipe_id: int, repair_id: str, revision: Revision, dose: Annotated[float, Form(gt=0, le=2)]
 ) -> Response:
-    bench = workbench(request)
-    repair = next((r for r in bench.knowledge.repairs if r.id == repair_id and r.computed), None)
+    workbench = workbench_of(request)
+    repair = next((r for r in workbench.knowledge.repairs if r.id == repair_id and r.computed), None)
     if repair is None:
         raise RecipeError(f"no repair is called {repair_id!r}")
 
     def change(recipe: Recipe) -> Recipe:
-        return with_repair(bench.appraise(recipe), repair, dose, bench.knowledge.pantry)
+        return with_repair(workbench.appraise(recipe), repair, dose, workbench.knowledge.pantry)
 
-    return edited(request, recipe_id, revision, change, f"repair: {repair.title.lower()}")
+    return edit_response(request, recipe_id, revision, change, f"repair: {repair.title.lower()}")
 
 
-@router.get("/lines/{line_id}/ladder", response_class=HTMLResponse)
-def cut_over_dates(
+@router.get("/lines/{line_id}/reduction", response_class=HTMLResponse)
+def reduce_gradually(
     request: Request,
     recipe_id: int,
     line_id: str,
@@ -186,30 +186,30 @@ def cut_over_dates(
     days: Annotated[int, Query(ge=1, le=180)] = 14,
 ) -> HTMLResponse:
     """A cut of one line spread over serving dates, so that no step is noticed."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    nutrient = asked_figure(lens_of(request))
-    now = bench.appraise(work.draft.recipe)
-    rungs = ladder(now, line_id, cut, first, days, nutrient, bench.knowledge)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    nutrient = lens_figure(lens_of(request))
+    now = workbench.appraise(work.draft.recipe)
+    reduction = gradual_reduction(now, line_id, cut, first, days, nutrient, workbench.knowledge)
     line = work.draft.recipe.line(line_id)
     rows = [
         (
             r.on.strftime("%a %d %b %Y"),
             r.amount,
-            f"{amount_of(nutrient, r.figure)} {NUTRIENT[nutrient].unit}",
+            f"{nutrient_amount(nutrient, r.figure)} {NUTRIENT[nutrient].unit}",
             f"{abs(r.step):.1f}",
         )
-        for r in rungs
+        for r in reduction
     ]
     return page(
         request,
-        "ladder.html",
+        "gradual_reduction.html",
         rows=rows,
         line=line,
         figure=NUTRIENT[nutrient].name.lower(),
         recipe_id=recipe_id,
         revision=work.draft.revision,
-        amounts=[r.amount for r in rungs],
-        start=f"{amount_of(nutrient, now.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}",
+        amounts=[r.amount for r in reduction],
+        start=f"{nutrient_amount(nutrient, now.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}",
     )

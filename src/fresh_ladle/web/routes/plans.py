@@ -14,34 +14,34 @@ from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SALT_SCHOOLS
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.nutrients.targets import verdict
+from fresh_ladle.core.nutrients.targets import target_status
+from fresh_ladle.core.plans.infeasibility import Infeasibility, explain_infeasibility
+from fresh_ladle.core.plans.parsing import target_of, typed_target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.search import front, hardest, plans_for
-from fresh_ladle.core.plans.trouble import Trouble, trouble
-from fresh_ladle.core.plans.wanted import target_of, typed_target
+from fresh_ladle.core.plans.search import hardest, pareto_front, plans_for
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.kept_plans import KeptPlan, PlanMissing, drop_plan, keep_plan, kept_plan, kept_plans
 from fresh_ladle.store.own_foods import prices_per_100_g
+from fresh_ladle.store.saved_plans import PlanMissing, SavedPlan, delete_plan, save_plan, saved_plan, saved_plans
 from fresh_ladle.store.settings import settings
-from fresh_ladle.store.standing import shelf_page
+from fresh_ladle.store.shelf import shelf_page
 from fresh_ladle.web.forms.plan import PlanFields, PlanForm, asked_by
 from fresh_ladle.web.jobs import Job
-from fresh_ladle.web.routes.bench import Revision, edited
 from fresh_ladle.web.routes.common import Work, load_work, page
-from fresh_ladle.web.routes.sifting import Asked
-from fresh_ladle.web.state import Workbench, workbench
-from fresh_ladle.web.views.planning import PlanView, front_view, plan_rows, plan_view, told_steps
-from fresh_ladle.web.wording import amount_of, counted, target_text
+from fresh_ladle.web.routes.counter_response import Revision, edit_response
+from fresh_ladle.web.routes.shelf_query import Asked
+from fresh_ladle.web.state import Workbench, workbench_of
+from fresh_ladle.web.views.plans import PlanView, pareto_view, plan_fingerprint, plan_rows, plan_view
+from fresh_ladle.web.wording import counted, nutrient_amount, target_text
 
 router = APIRouter()
-Told = Annotated[str, Form(max_length=20_000)]
-"""The steps of a plan as the page told them: by these it is known again."""
+Fingerprint = Annotated[str, Form(max_length=20_000)]
+"""The steps of a plan as the page shows them: by these it is known again."""
 Ticked = Annotated[list[str] | None, Form(max_length=40)]
 SECONDS_FOR_MANY = 6.0
-MOST_AT_ONCE = 200
+MAX_AT_ONCE = 200
 """Recipes that are planned for in one go."""
 
 
@@ -57,7 +57,7 @@ class PlanRun:
     request: PlanRequest
     plans: list[Plan] = field(default_factory=list)
     between: int = 1000
-    told: Trouble | None = None
+    infeasibility: Infeasibility | None = None
     stopped_early: bool = False
 
 
@@ -68,7 +68,7 @@ class ManyRow:
     recipe_id: int
     title: str
     now: str
-    said: str = "waiting"
+    outcome: str = "waiting"
     then: str = ""
     plan_id: int | None = None
 
@@ -85,28 +85,28 @@ class ManyRun:
 
 @router.get("/recipes/{recipe_id}/plans", response_class=HTMLResponse)
 def ask(request: Request, recipe_id: int) -> HTMLResponse:
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-        kept = kept_plans(connection, recipe_id)
-    return _ask_page(request, bench, work, None, kept)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+        kept = saved_plans(connection, recipe_id)
+    return _ask_page(request, workbench, work, None, kept)
 
 
 def _ask_page(
     request: Request,
-    bench: Workbench,
+    workbench: Workbench,
     work: Work,
     wanted: PlanFields | None,
-    kept: list[KeptPlan],
+    kept: list[SavedPlan],
     job: Job | None = None,
     error: str = "",
 ) -> HTMLResponse:
     """The form beside what was found. `wanted` None fills it from the recipe's own targets."""
-    now = bench.appraise(work.draft.recipe)
+    now = workbench.appraise(work.draft.recipe)
     if wanted is None:
-        with bench.store() as connection:
+        with workbench.store() as connection:
             usual = settings(connection).school
-        wanted = asked_by(work.profile, bench.knowledge.pantry) if work.profile else PlanFields(school=usual)
+        wanted = asked_by(work.profile, workbench.knowledge.pantry) if work.profile else PlanFields(school=usual)
     return page(
         request,
         "plans.html",
@@ -120,101 +120,105 @@ def _ask_page(
             (group, allergen_name(group))
             for group in sorted({allergen_group(a.id) for a in now.allergens} | set(wanted.exclude))
         ],
-        schools=bench.schools.values(),
+        schools=workbench.schools.values(),
         salt_schools=SALT_SCHOOLS,
         lines=[p for p in now.portions if p.known and not p.batch_line],
         kept=kept,
         profile=work.profile,
-        **(_run_context(bench, job, 0) if job else {"job": None}),
+        **(_run_context(workbench, job, 0) if job else {"job": None}),
     )
 
 
 @router.post("/recipes/{recipe_id}/plans", response_class=HTMLResponse)
 def look(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()]) -> HTMLResponse:
     """Starts the search; the page shows plans as they are found."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-        kept, prices = kept_plans(connection, recipe_id), prices_per_100_g(connection)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+        kept, prices = saved_plans(connection, recipe_id), prices_per_100_g(connection)
     try:
-        wanted = form.request(bench.schools, bench.knowledge.pantry)
+        wanted = form.request(workbench.schools, workbench.knowledge.pantry)
         if not wanted.targets and not wanted.exclude:
             raise RecipeError("a plan needs a target or something to leave out: give one first")
     except RecipeError as error:
-        return _ask_page(request, bench, work, form.shown(), kept, error=str(error))
-    return _ask_page(request, bench, work, form.shown(), kept, _search(bench, work, wanted, prices))
+        return _ask_page(request, workbench, work, form.shown(), kept, error=str(error))
+    return _ask_page(request, workbench, work, form.shown(), kept, _search(workbench, work, wanted, prices))
 
 
 @router.post("/recipes/{recipe_id}/plans/over", response_class=HTMLResponse)
 def look_over(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()]) -> HTMLResponse:
     """The search sliding over the Counter: with the recipe's own targets, or with those of an easing that was taken."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
         prices = prices_per_100_g(connection)
     if work.profile is None:
         raise RecipeError("choose targets first, under Targets: a plan needs something to meet")
-    own = PlanRequest(work.profile.targets, bench.schools.get(work.profile.school), exclude=work.profile.exclusions)
-    wanted = form.request(bench.schools, bench.knowledge.pantry) if form.more else own
+    own = PlanRequest(work.profile.targets, workbench.schools.get(work.profile.school), exclude=work.profile.exclusions)
+    wanted = form.request(workbench.schools, workbench.knowledge.pantry) if form.more else own
     asked = [f"{NUTRIENT[t.nutrient].name.lower()} {target_text(t)}" for t in wanted.targets]
-    context = _run_context(bench, _search(bench, work, wanted, prices), 0)
+    context = _run_context(workbench, _search(workbench, work, wanted, prices), 0)
     return page(
         request, "drawer_plans.html", profile=work.profile, asked=asked, recipe_id=recipe_id, over=True, **context
     )
 
 
-def _search(bench: Workbench, work: Work, wanted: PlanRequest, prices: Mapping[str, float]) -> Job:
+def _search(workbench: Workbench, work: Work, wanted: PlanRequest, prices: Mapping[str, float]) -> Job:
     """The search under way, its run filling as plans are found."""
-    run = PlanRun(work.draft.recipe_id, work.draft.revision, bench.appraise(work.draft.recipe), work.original, wanted)
+    run = PlanRun(
+        work.draft.recipe_id, work.draft.revision, workbench.appraise(work.draft.recipe), work.original, wanted
+    )
 
     def search(job: Job) -> object:
-        job.said = "looking for the plan closest in taste"
+        job.progress = "looking for the plan closest in taste"
 
         def found(plan: Plan) -> None:
             run.plans.append(plan)
-            job.said = f"{len(run.plans)} found; looking for others"
+            job.progress = f"{len(run.plans)} found; looking for others"
 
-        plans, looked = plans_for(run.now, run.original, wanted, bench.knowledge, found, job.stop_asked.is_set, prices)
+        plans, looked = plans_for(
+            run.now, run.original, wanted, workbench.knowledge, found, job.stop_asked.is_set, prices
+        )
         run.plans, run.stopped_early = list(plans), looked.timed_out
         if plans and not job.stop_asked.is_set():
-            run.between, job.said = len(plans), "drawing the points between"
-            run.plans = [*plans, *front(looked, plans)]
+            run.between, job.progress = len(plans), "drawing the points between"
+            run.plans = [*plans, *pareto_front(looked, plans)]
         elif not plans and not job.stop_asked.is_set():
-            job.said = "nothing holds; looking for what would"
-            run.told = trouble(run.now, run.original, wanted, bench.knowledge)
+            job.progress = "nothing holds; looking for what would"
+            run.infeasibility = explain_infeasibility(run.now, run.original, wanted, workbench.knowledge)
         run.stopped_early |= job.stop_asked.is_set()
         return run
 
-    return bench.jobs.start(search, run)
+    return workbench.jobs.start(search, run)
 
 
 # ---------------------------------------------------------------- looking
 
 
-def _run_of(bench: Workbench, job_id: int) -> tuple[Job, PlanRun]:
-    job = bench.jobs.get(job_id)
+def _run_of(workbench: Workbench, job_id: int) -> tuple[Job, PlanRun]:
+    job = workbench.jobs.get(job_id)
     if job is None or not isinstance(job.result, PlanRun):
         raise PlanMissing("these plans are gone since the workbench was started again: look for them once more")
     return job, job.result
 
 
-def _run_context(bench: Workbench, job: Job, shown: int) -> dict[str, Any]:
+def _run_context(workbench: Workbench, job: Job, shown: int) -> dict[str, Any]:
     run = job.result
     assert isinstance(run, PlanRun)
-    with bench.store() as connection:
+    with workbench.store() as connection:
         prices = prices_per_100_g(connection)
     plans, between = list(run.plans), run.between
     targets = run.request.targets
     view: PlanView | None = None
     if plans:
         shown = min(shown, len(plans) - 1)
-        view = plan_view(plans[shown], shown, between, run.now, run.original, bench.knowledge, prices)
+        view = plan_view(plans[shown], shown, between, run.now, run.original, workbench.knowledge, prices)
     return {
         "job": job,
         "run": run,
         "rows": plan_rows(plans, between, run.now, targets),
         "shown": view,
-        "picture": front_view(plans, between, run.now, targets),
+        "picture": pareto_view(plans, between, run.now, targets),
         "hard": _hard_name(run),
         "typed_target": typed_target,
     }
@@ -228,31 +232,31 @@ def _hard_name(run: PlanRun) -> str:
 @router.get("/plans/{job_id}", response_class=HTMLResponse)
 def state(request: Request, job_id: int, shown: int = 0, over: bool = False) -> HTMLResponse:
     """The plans as far as they are found, one of them open; `over` when they slide over the Counter."""
-    bench = workbench(request)
-    job, run = _run_of(bench, job_id)
+    workbench = workbench_of(request)
+    job, run = _run_of(workbench, job_id)
     return page(
-        request, "plans_state.html", recipe_id=run.recipe_id, over=over, **_run_context(bench, job, max(0, shown))
+        request, "plans_state.html", recipe_id=run.recipe_id, over=over, **_run_context(workbench, job, max(0, shown))
     )
 
 
 @router.post("/plans/{job_id}/stop", response_class=HTMLResponse)
 def stop(request: Request, job_id: int, over: bool = False) -> HTMLResponse:
-    job, _ = _run_of(workbench(request), job_id)
+    job, _ = _run_of(workbench_of(request), job_id)
     job.stop_asked.set()
     return state(request, job_id, over=over)
 
 
 @router.post("/plans/{job_id}/take")
-def take(request: Request, job_id: int, told: Told = "", step: Ticked = None) -> Response:
+def take(request: Request, job_id: int, fingerprint: Fingerprint = "", step: Ticked = None) -> Response:
     """Takes a plan into the draft, or only the ticked steps of it, as one edit that can be undone."""
-    _, run = _run_of(workbench(request), job_id)
-    plan = _shown_plan(run, told)
+    _, run = _run_of(workbench_of(request), job_id)
+    plan = _shown_plan(run, fingerprint)
     return _take(request, run.recipe_id, run.revision, plan.name, plan.steps, step or [])
 
 
-def _shown_plan(run: PlanRun, told: str) -> Plan:
+def _shown_plan(run: PlanRun, fingerprint: str) -> Plan:
     """The plan a page shows, known by its steps: while others were still being found its place may have changed."""
-    found = next((plan for plan in run.plans if told_steps(plan.steps) == told), None)
+    found = next((plan for plan in run.plans if plan_fingerprint(plan.steps) == fingerprint), None)
     if found is None:
         raise PlanMissing("there is no such plan")
     return found
@@ -269,17 +273,17 @@ def _take(
             raise RecipeError("tick at least one step of the plan")
         return with_steps(recipe, steps, only)
 
-    return edited(request, recipe_id, revision, change, f"plan: {name.lower()}{part}")
+    return edit_response(request, recipe_id, revision, change, f"plan: {name.lower()}{part}")
 
 
 @router.post("/plans/{job_id}/keep")
-def keep(request: Request, job_id: int, told: Told = "") -> Response:
+def save_for_review(request: Request, job_id: int, fingerprint: Fingerprint = "") -> Response:
     """Sets a plan aside for review."""
-    bench = workbench(request)
-    _, run = _run_of(bench, job_id)
-    plan = _shown_plan(run, told)
-    with bench.store() as connection:
-        keep_plan(connection, run.recipe_id, run.revision, plan.name, plan.why, plan.steps, run.request.targets)
+    workbench = workbench_of(request)
+    _, run = _run_of(workbench, job_id)
+    plan = _shown_plan(run, fingerprint)
+    with workbench.store() as connection:
+        save_plan(connection, run.recipe_id, run.revision, plan.name, plan.why, plan.steps, run.request.targets)
     if request.headers.get("HX-Request"):
         return page(request, "notice.html", title="Set aside", text="The plan waits for review under Plans.")
     return RedirectResponse(f"/recipes/{run.recipe_id}/plans", status_code=303)
@@ -288,22 +292,22 @@ def keep(request: Request, job_id: int, told: Told = "") -> Response:
 # ---------------------------------------------------------------- kept for review
 
 
-@router.get("/kept-plans/{plan_id}", response_class=HTMLResponse)
+@router.get("/saved-plans/{plan_id}", response_class=HTMLResponse)
 def review(request: Request, plan_id: int) -> HTMLResponse:
     """A plan that was set aside, worked out on the draft as it stands."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        kept = kept_plan(connection, plan_id)
-        work = load_work(bench, connection, kept.recipe_id)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        kept = saved_plan(connection, plan_id)
+        work = load_work(workbench, connection, kept.recipe_id)
         prices = prices_per_100_g(connection)
-    now = bench.appraise(work.draft.recipe)
+    now = workbench.appraise(work.draft.recipe)
     stale = work.draft.revision != kept.revision
     try:
-        effect = effect_of(now, with_steps(now.recipe, kept.steps), work.original, bench.knowledge)
+        effect = effect_of(now, with_steps(now.recipe, kept.steps), work.original, workbench.knowledge)
     except RecipeError:
         return page(
             request,
-            "plan_kept.html",
+            "plan_saved.html",
             kept=kept,
             plan=None,
             stale=True,
@@ -311,7 +315,7 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
             recipe_id=kept.recipe_id,
             place="plans",
         )
-    meets = {t: verdict(effect.after.figure_for(t), t).probability for t in kept.targets}
+    meets = {t: target_status(effect.after.figure_for(t), t).probability for t in kept.targets}
     plan = Plan(
         kept.name,
         kept.why,
@@ -321,12 +325,12 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
         meets,
         effect.brings,
         effect.new_cautions,
-        effect.traps,
+        effect.pitfalls,
     )
-    view = plan_view(plan, 0, 1, now, work.original, bench.knowledge, prices)
+    view = plan_view(plan, 0, 1, now, work.original, workbench.knowledge, prices)
     return page(
         request,
-        "plan_kept.html",
+        "plan_saved.html",
         kept=kept,
         plan=view,
         stale=stale,
@@ -337,23 +341,23 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
     )
 
 
-@router.post("/kept-plans/{plan_id}/take")
+@router.post("/saved-plans/{plan_id}/take")
 def take_kept(request: Request, plan_id: int, revision: Revision, step: Ticked = None) -> Response:
-    bench = workbench(request)
-    with bench.store() as connection:
-        kept = kept_plan(connection, plan_id)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        kept = saved_plan(connection, plan_id)
     answer = _take(request, kept.recipe_id, revision, kept.name, kept.steps, step or [])
     if answer.status_code == 303:
-        with bench.store() as connection:
-            drop_plan(connection, plan_id)
+        with workbench.store() as connection:
+            delete_plan(connection, plan_id)
     return answer
 
 
-@router.post("/kept-plans/{plan_id}/drop")
+@router.post("/saved-plans/{plan_id}/drop")
 def drop(request: Request, plan_id: int) -> Response:
-    with workbench(request).store() as connection:
-        kept = kept_plan(connection, plan_id)
-        drop_plan(connection, plan_id)
+    with workbench_of(request).store() as connection:
+        kept = saved_plan(connection, plan_id)
+        delete_plan(connection, plan_id)
     return RedirectResponse(f"/recipes/{kept.recipe_id}/plans", status_code=303)
 
 
@@ -363,33 +367,33 @@ def drop(request: Request, plan_id: int) -> Response:
 @router.get("/plan-many", response_class=HTMLResponse)
 def ask_many(request: Request, asked: Asked) -> HTMLResponse:
     """The recipes that the same words find on the Shelf, to be ticked."""
-    bench = workbench(request)
-    bench.see_to_standings()
-    with bench.store() as connection:
-        answer = shelf_page(connection, asked, 0, MOST_AT_ONCE)
+    workbench = workbench_of(request)
+    workbench.refresh_shelf()
+    with workbench.store() as connection:
+        answer = shelf_page(connection, asked, 0, MAX_AT_ONCE)
     return _many_page(
-        request, bench, [(row.recipe_id, row.title) for row in answer.rows], left=answer.total - len(answer.rows)
+        request, workbench, [(row.recipe_id, row.title) for row in answer.rows], left=answer.total - len(answer.rows)
     )
 
 
 def _many_page(
     request: Request,
-    bench: Workbench,
+    workbench: Workbench,
     recipes: list[tuple[int, str]],
     job: Job | None = None,
     run: ManyRun | None = None,
     error: str = "",
     left: int = 0,
 ) -> HTMLResponse:
-    with bench.store() as connection:
-        kept = [] if job else [(k, draft(connection, k.recipe_id).recipe.title) for k in kept_plans(connection)]
+    with workbench.store() as connection:
+        kept = [] if job else [(k, draft(connection, k.recipe_id).recipe.title) for k in saved_plans(connection)]
     return page(
         request,
         "plans_many.html",
         422 if error else 200,
         recipes=recipes,
         left=left,
-        schools=bench.schools.values(),
+        schools=workbench.schools.values(),
         job=job,
         run=run,
         error=error,
@@ -407,64 +411,64 @@ def look_many(
     recipe: Annotated[list[int] | None, Form()] = None,
 ) -> HTMLResponse:
     """Looks for the closest plan of each chosen recipe; each is set aside for review, and nothing else changes."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        works = {r: load_work(bench, connection, r) for r in (recipe or [])[:MOST_AT_ONCE]}
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        works = {r: load_work(workbench, connection, r) for r in (recipe or [])[:MAX_AT_ONCE]}
     names = {r: work.draft.recipe.title for r, work in works.items()}
     try:
         targets = tuple(target_of(t) for t in target.replace(";", ",").split(",") if t.strip())
         if not targets or not works:
             raise RecipeError("give a target such as sodium_mg<=140, and tick the recipes")
-        asked = PlanRequest(targets, bench.schools.get(school), max_changes=max_changes, seconds=SECONDS_FOR_MANY)
+        asked = PlanRequest(targets, workbench.schools.get(school), max_changes=max_changes, seconds=SECONDS_FOR_MANY)
     except RecipeError as error:
-        return _many_page(request, bench, list(names.items()), error=str(error))
+        return _many_page(request, workbench, list(names.items()), error=str(error))
     nutrient = targets[0].nutrient
-    rows = [ManyRow(r, names[r], _figure(bench.appraise(works[r].draft.recipe), nutrient)) for r in works]
+    rows = [ManyRow(r, names[r], _figure(workbench.appraise(works[r].draft.recipe), nutrient)) for r in works]
     run = ManyRun(target, rows)
 
     def search(job: Job) -> object:
         for row in rows:
             if job.stop_asked.is_set():
-                row.said = "not looked at"
+                row.outcome = "not looked at"
                 continue
-            job.said = f"{run.done} of {len(rows)} done; now {row.title}"
-            _look_at(bench, row, works[row.recipe_id], asked, nutrient)
+            job.progress = f"{run.done} of {len(rows)} done; now {row.title}"
+            _look_at(workbench, row, works[row.recipe_id], asked, nutrient)
             run.done += 1
         return run
 
-    job = bench.jobs.start(search, run)
-    return _many_page(request, bench, list(names.items()), job, run)
+    job = workbench.jobs.start(search, run)
+    return _many_page(request, workbench, list(names.items()), job, run)
 
 
 def _figure(version: Appraisal, nutrient: str) -> str:
-    return f"{amount_of(nutrient, version.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}"
+    return f"{nutrient_amount(nutrient, version.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}"
 
 
-def _look_at(bench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, nutrient: str) -> None:
+def _look_at(workbench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, nutrient: str) -> None:
     """The closest plan of one recipe, set aside; or the words that say why there is none."""
-    now = bench.appraise(work.draft.recipe)
-    if all(verdict(now.figure_for(t), t).probability >= asked.chance for t in asked.hard_targets):
-        row.said = "meets it already"
+    now = workbench.appraise(work.draft.recipe)
+    if all(target_status(now.figure_for(t), t).probability >= asked.chance for t in asked.hard_targets):
+        row.outcome = "meets it already"
         return
-    plans, _ = plans_for(now, work.original, asked, bench.knowledge, only_closest=True)
+    plans, _ = plans_for(now, work.original, asked, workbench.knowledge, only_closest=True)
     if not plans:
-        told = trouble(now, work.original, asked, bench.knowledge)
-        row.said = " ".join(c.text for c in told.conflicts)
+        infeasibility = explain_infeasibility(now, work.original, asked, workbench.knowledge)
+        row.outcome = " ".join(c.text for c in infeasibility.conflicts)
         return
     plan = plans[0]
-    row.then, row.said = (
+    row.then, row.outcome = (
         _figure(plan.after, nutrient),
         f"{counted(plan.changes, 'change')}, {plan.drift.total:.1f} steps of taste",
     )
-    with bench.store() as connection:
-        row.plan_id = keep_plan(
+    with workbench.store() as connection:
+        row.plan_id = save_plan(
             connection, row.recipe_id, work.draft.revision, plan.name, plan.why, plan.steps, asked.targets
         )
 
 
 @router.get("/plan-many/{job_id}", response_class=HTMLResponse)
 def many_state(request: Request, job_id: int) -> HTMLResponse:
-    job = workbench(request).jobs.get(job_id)
+    job = workbench_of(request).jobs.get(job_id)
     if job is None or not isinstance(job.result, ManyRun):
         raise PlanMissing("that search is gone since the workbench was started again")
     return page(request, "plans_many_state.html", job=job, run=job.result)
@@ -472,7 +476,7 @@ def many_state(request: Request, job_id: int) -> HTMLResponse:
 
 @router.post("/plan-many/{job_id}/stop", response_class=HTMLResponse)
 def stop_many(request: Request, job_id: int) -> HTMLResponse:
-    job = workbench(request).jobs.get(job_id)
+    job = workbench_of(request).jobs.get(job_id)
     if job is not None:
         job.stop_asked.set()
     return many_state(request, job_id)

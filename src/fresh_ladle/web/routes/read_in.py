@@ -21,7 +21,7 @@ from fresh_ladle.store.settings import settings
 from fresh_ladle.web.forms.reading import PreviewForm
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
-from fresh_ladle.web.state import Workbench, workbench
+from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.wording import grams_range_text, grams_text, sureness
 
 router = APIRouter(prefix="/read-in")
@@ -64,7 +64,7 @@ def form(request: Request, sample: bool = False) -> HTMLResponse:
 
 def _paste_page(request: Request, text: str, error: str = "") -> HTMLResponse:
     """The page to paste into, with what was pasted and why it could not be read."""
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         region = settings(connection).region
     return page(
         request, "read_in.html", 422 if error else 200, text=text, error=error, region=region.value, place="read-in"
@@ -79,51 +79,51 @@ def look(
     file: UploadFile | None = None,
 ) -> HTMLResponse:
     """Reads a pasted recipe, or a file, and shows what was understood; nothing is kept yet."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
     try:
         if file is not None and file.filename:
-            plain = bench.files.text_of_file(file.file.read(MAX_FILE_BYTES + 1), file.filename)
+            plain = workbench.files.text_of_file(file.file.read(MAX_FILE_BYTES + 1), file.filename)
         else:
-            plain = bench.files.text_of_paste(text)
-        reading = read_recipe(plain, bench.reader, region=region)
+            plain = workbench.files.text_of_paste(text)
+        reading = read_recipe(plain, workbench.reader, region=region)
     except (RecipeError, FileError) as error:
         return _paste_page(request, text[:MAX_SHOWN_AGAIN], str(error))
-    return _preview(request, bench, reading, [""] * len(reading.readings))
+    return _preview(request, workbench, reading, [""] * len(reading.readings))
 
 
 @router.post("/again", response_class=HTMLResponse)
 def look_again(request: Request, form: Annotated[PreviewForm, Form()]) -> HTMLResponse:
     """Reads the lines of the preview again after one was mended."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
     try:
-        reading, chosen = form.read(bench.reader)
+        reading, chosen = form.read(workbench.reader)
     except RecipeError as error:
         return page(request, "read_in_problem.html", 422, error=str(error))
-    return _preview(request, bench, reading, chosen, form.profile_id)
+    return _preview(request, workbench, reading, chosen, form.profile_id)
 
 
 @router.post("/keep", response_class=HTMLResponse)
-def keep(request: Request, form: Annotated[PreviewForm, Form()]) -> Response:
+def save_recipe(request: Request, form: Annotated[PreviewForm, Form()]) -> Response:
     """Keeps the recipe as its original version, whole or not at all."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
     try:
-        reading, _ = form.read(bench.reader)
+        reading, _ = form.read(workbench.reader)
     except RecipeError as error:
         return _paste_page(request, "\n".join(form.line)[:MAX_SHOWN_AGAIN], str(error))
-    with bench.store() as connection:
+    with workbench.store() as connection:
         chosen = profile(connection, row_id(form.profile_id))
         recipe_id = create_recipe(
-            connection, reading.recipe, chosen.id if chosen else None, pinned=bench.pin(reading.recipe)
+            connection, reading.recipe, chosen.id if chosen else None, pinned=workbench.pin(reading.recipe)
         )
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
 
 
 def _preview(
-    request: Request, bench: Workbench, reading: RecipeReading, chosen: list[str], profile_id: str = ""
+    request: Request, workbench: Workbench, reading: RecipeReading, chosen: list[str], profile_id: str = ""
 ) -> HTMLResponse:
-    now = bench.appraise(reading.recipe)
-    rows = [_row(r, p, c, bench) for r, p, c in zip(reading.readings, now.portions, chosen, strict=True)]
-    with bench.store() as connection:
+    now = workbench.appraise(reading.recipe)
+    rows = [_row(r, p, c, workbench) for r, p, c in zip(reading.readings, now.portions, chosen, strict=True)]
+    with workbench.store() as connection:
         profiles = all_profiles(connection)
     context: dict[str, Any] = {
         "recipe": reading.recipe,
@@ -142,8 +142,8 @@ def _preview(
     return page(request, name, **context)
 
 
-def _row(reading: LineReading, portion: Portion, chosen: str, bench: Workbench) -> Row:
-    labels = bench.knowledge.preparations.labels
+def _row(reading: LineReading, portion: Portion, chosen: str, workbench: Workbench) -> Row:
+    labels = workbench.knowledge.preparations.labels
     line = reading.line
     return Row(
         line.text,

@@ -16,7 +16,7 @@ from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings
 from fresh_ladle.web.routes.common import LENS_COOKIE, LOOK_COOKIE, page
 from fresh_ladle.web.routes.read_in import SAMPLE
-from fresh_ladle.web.state import Workbench, workbench
+from fresh_ladle.web.state import Workbench, workbench_of
 
 router = APIRouter()
 TOUR_PROFILE = "Sample limits for a dip"
@@ -29,8 +29,8 @@ REGIONS = (
 
 @router.get("/settings", response_class=HTMLResponse)
 def show(request: Request, saved: bool = False) -> HTMLResponse:
-    bench = workbench(request)
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
         now = settings(connection)
     return page(
         request,
@@ -39,7 +39,7 @@ def show(request: Request, saved: bool = False) -> HTMLResponse:
         saved=saved,
         error="",
         regions=REGIONS,
-        schools=bench.schools.values(),
+        schools=workbench.schools.values(),
         place="settings",
     )
 
@@ -55,11 +55,13 @@ def save(
     practice: Annotated[str, Form(max_length=200)] = "",
     look: Annotated[Literal["", "dark"], Form()] = "",
 ) -> Response:
-    bench = workbench(request)
+    workbench = workbench_of(request)
     try:
-        chosen = Settings(region, weights, label, rounding, school if school in bench.schools else "", practice.strip())
+        chosen = Settings(
+            region, weights, label, rounding, school if school in workbench.schools else "", practice.strip()
+        )
     except ValueError as error:
-        with bench.store() as connection:
+        with workbench.store() as connection:
             now = settings(connection)
         return page(
             request,
@@ -69,10 +71,10 @@ def save(
             saved=False,
             error=f"Nothing was saved: {error}.",
             regions=REGIONS,
-            schools=bench.schools.values(),
+            schools=workbench.schools.values(),
             place="settings",
         )
-    with bench.store() as connection:
+    with workbench.store() as connection:
         save_settings(connection, chosen)
     answer = RedirectResponse("/settings?saved=1", status_code=303)
     answer.set_cookie(LOOK_COOKIE, look, max_age=31_536_000, httponly=True, samesite="strict")
@@ -88,12 +90,12 @@ def first(request: Request) -> HTMLResponse:
 @router.post("/first/begin")
 def begin(request: Request) -> Response:
     """Puts the sample on the shelf with limits of its own and starts the tour at the Counter."""
-    bench = workbench(request)
-    reading = read_recipe(SAMPLE, bench.reader)
-    with bench.store() as connection:
-        profile_id = _tour_profile(connection, bench)
+    workbench = workbench_of(request)
+    reading = read_recipe(SAMPLE, workbench.reader)
+    with workbench.store() as connection:
+        profile_id = _tour_profile(connection, workbench)
         recipe_id = create_recipe(
-            connection, reading.recipe, profile_id, "the sample of the tour", bench.pin(reading.recipe)
+            connection, reading.recipe, profile_id, "the sample of the tour", workbench.pin(reading.recipe)
         )
         set_tour(connection, str(recipe_id))
     answer = RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
@@ -102,7 +104,7 @@ def begin(request: Request) -> Response:
     return answer
 
 
-def _tour_profile(connection: sqlite3.Connection, bench: Workbench) -> int:
+def _tour_profile(connection: sqlite3.Connection, workbench: Workbench) -> int:
     known = next((p.id for p in all_profiles(connection) if p.name == TOUR_PROFILE), None)
     if known is not None:
         return known
@@ -112,11 +114,11 @@ def _tour_profile(connection: sqlite3.Connection, bench: Workbench) -> int:
         Target("fiber_g", Side.AT_LEAST, 2),
     )
     note = "Made-up limits for the tour; set your own under Targets."
-    return save_profile(connection, TOUR_PROFILE, "dip", next(iter(bench.schools)), limits, note)
+    return save_profile(connection, TOUR_PROFILE, "dip", next(iter(workbench.schools)), limits, note)
 
 
 @router.post("/first/skip")
 def skip(request: Request) -> Response:
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         set_tour(connection, "over")
     return RedirectResponse("/", status_code=303)

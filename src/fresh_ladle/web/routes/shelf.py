@@ -14,11 +14,11 @@ from fresh_ladle.store.foods import search_foods
 from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import any_recipes
 from fresh_ladle.store.settings import tour_of
-from fresh_ladle.store.standing import STATES, Meeting, Order, recipes_called, shelf_page
+from fresh_ladle.store.shelf import STATES, Meeting, Order, recipes_called, shelf_page
 from fresh_ladle.web.routes.common import page, wants_part
-from fresh_ladle.web.routes.sifting import Asked, address
-from fresh_ladle.web.state import workbench
-from fresh_ladle.web.views.shelving import shelf_cards
+from fresh_ladle.web.routes.shelf_query import Asked, address
+from fresh_ladle.web.state import workbench_of
+from fresh_ladle.web.views.shelf import shelf_cards
 
 router = APIRouter()
 CARDS = 24
@@ -36,9 +36,9 @@ MEETINGS = ((Meeting.MEETS, "meets it"), (Meeting.MISSES, "misses it"), (Meeting
 def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0) -> Response:
     """All of the Shelf, what the filters leave of it, or for htmx the next cards. An empty practice begins with the
     tour."""
-    bench = workbench(request)
-    to_work_out = bench.see_to_standings()
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    to_work_out = workbench.refresh_shelf()
+    with workbench.store() as connection:
         empty = not any_recipes(connection)
         if empty and not tour_of(connection):
             return RedirectResponse("/first", status_code=303)
@@ -70,7 +70,7 @@ def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0
         profiles=profiles.values(),
         meetings=MEETINGS,
         orders=ORDERS,
-        schools=bench.schools.values(),
+        schools=workbench.schools.values(),
         allergens=sorted((a, allergen_name(a)) for a in ALLERGENS),
         place="shelf",
     )
@@ -79,14 +79,14 @@ def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0
 @router.get("/find")
 def find(request: Request, q: Annotated[str, Query(max_length=200)] = "") -> JSONResponse:
     """Foods and recipes for the search field, as typed."""
-    bench = workbench(request)
-    bench.see_to_standings()
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    workbench.refresh_shelf()
+    with workbench.store() as connection:
         foods = search_foods(connection, q, 8)
         recipes = recipes_called(connection, q, 6)
     found = [{"name": title, "kind": "recipe", "url": f"/recipes/{recipe_id}"} for recipe_id, title in recipes]
     if not foods:
-        near = bench.reader.find(q, 5)
+        near = workbench.reader.find(q, 5)
         found += [{"name": c.food.name, "kind": "food", "url": f"/foods/{c.food.key}"} for c in near]
     found += [{"name": f.name, "kind": f.matched or "food", "url": f"/foods/{f.key}"} for f in foods]
     return JSONResponse(found[:12])

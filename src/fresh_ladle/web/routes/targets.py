@@ -17,7 +17,7 @@ from fresh_ladle.store.profiles import Profile, all_profiles, delete_profile, pr
 from fresh_ladle.web.forms.profile import EatenAs, ProfileFields, ProfileForm, fields_of
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
-from fresh_ladle.web.state import Workbench, workbench
+from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.wording import target_text
 
 router = APIRouter()
@@ -26,22 +26,25 @@ router = APIRouter()
 @router.get("/targets", response_class=HTMLResponse)
 def targets(request: Request, like: str = "", edit: str = "") -> HTMLResponse:
     """All profiles beside an empty form, or one filled with a profile to change or with a starting point."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
     filled = None
     if point := next((p for p in load_starting_points() if p.name == like), None):
         filled = Profile(0, point.name, point.eaten_as, "", f"General guidance: {point.source}.", point.targets)
-    with bench.store() as connection:
+    with workbench.store() as connection:
         filled = profile(connection, row_id(edit)) or filled
-    return _targets_page(request, bench, fields_of(filled, bench.knowledge.pantry) if filled else ProfileFields())
+    return _targets_page(
+        request, workbench, fields_of(filled, workbench.knowledge.pantry) if filled else ProfileFields()
+    )
 
 
 def _targets_page(
-    request: Request, bench: Workbench, filled: ProfileFields, error: str = "", status: int = 200
+    request: Request, workbench: Workbench, filled: ProfileFields, error: str = "", status: int = 200
 ) -> HTMLResponse:
-    with bench.store() as connection:
+    with workbench.store() as connection:
         profiles = all_profiles(connection)
     told = [
-        (p, [_limit_words(t) for t in p.targets], [_left_out(e, bench) for e in sorted(p.exclusions)]) for p in profiles
+        (p, [_limit_words(t) for t in p.targets], [_left_out(e, workbench) for e in sorted(p.exclusions)])
+        for p in profiles
     ]
     return page(
         request,
@@ -49,8 +52,8 @@ def _targets_page(
         status,
         profiles=told,
         starting=[(p, [_limit_words(t) for t in p.targets]) for p in load_starting_points()],
-        school_names={s.id: s.name for s in bench.schools.values()},
-        schools=list(bench.schools.values()),
+        school_names={s.id: s.name for s in workbench.schools.values()},
+        schools=list(workbench.schools.values()),
         eaten_as=get_args(EatenAs),
         allergens=sorted((a, allergen_name(a)) for a in ALLERGENS),
         filled=filled,
@@ -63,37 +66,37 @@ def _limit_words(target: Target) -> str:
     return f"{NUTRIENT[target.nutrient].name.lower()} {target_text(target)}"
 
 
-def _left_out(what: str, bench: Workbench) -> str:
-    food = bench.knowledge.pantry.get(what)
+def _left_out(what: str, workbench: Workbench) -> str:
+    food = workbench.knowledge.pantry.get(what)
     return food.kitchen_name if food else allergen_name(what)
 
 
 @router.post("/targets", response_class=HTMLResponse)
-def keep_targets(request: Request, form: Annotated[ProfileForm, Form()]) -> Response:
+def save_targets(request: Request, form: Annotated[ProfileForm, Form()]) -> Response:
     """Adds a profile or changes one. A limit left empty is no limit; what was typed stays when something is wrong."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
     name = form.name.strip()
     try:
         if not name:
             raise ValueError("give the profile a name, such as “side dish, heart program”")
-        if form.school not in bench.schools:
+        if form.school not in workbench.schools:
             raise ValueError("choose a school from the list")
-        limits, out = form.targets(), form.exclusions(bench.knowledge.pantry)
+        limits, out = form.targets(), form.exclusions(workbench.knowledge.pantry)
         if not limits and not out:
             raise ValueError("set at least one limit, or something to leave out")
-        with bench.store() as connection:
+        with workbench.store() as connection:
             save_profile(connection, name, form.eaten_as, form.school, limits, form.note.strip(), row_id(form.id), out)
     except sqlite3.IntegrityError:
         error = f"A profile called “{name}” is there already: choose another name."
-        return _targets_page(request, bench, form.shown(), error, 422)
+        return _targets_page(request, workbench, form.shown(), error, 422)
     except ValueError as problem:
-        return _targets_page(request, bench, form.shown(), f"Nothing was saved: {problem}.", 422)
+        return _targets_page(request, workbench, form.shown(), f"Nothing was saved: {problem}.", 422)
     return RedirectResponse("/targets", status_code=303)
 
 
 @router.post("/targets/{profile_id}/delete", response_class=HTMLResponse)
 def drop_targets(request: Request, profile_id: int) -> Response:
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         delete_profile(connection, profile_id)
     return RedirectResponse("/targets", status_code=303)
 
@@ -106,9 +109,9 @@ def add_school(
     refuses: Annotated[list[str] | None, Form()] = None,
 ) -> Response:
     """Adds a school of the practice's own: what a suggestion of it never brings in."""
-    bench, kinds = workbench(request), set(refuses or [])
+    workbench, kinds = workbench_of(request), set(refuses or [])
     try:
-        with bench.store() as connection:
+        with workbench.store() as connection:
             save_school(
                 connection,
                 name.strip(),
@@ -118,11 +121,11 @@ def add_school(
                 "sugar" in kinds,
                 "full-fat-dairy" in kinds,
             )
-            bench.learn_own_schools(connection)
+            workbench.learn_own_schools(connection)
     except sqlite3.IntegrityError:
         return _targets_page(
-            request, bench, ProfileFields(), f"A school called “{name}” is there already: choose another name.", 422
+            request, workbench, ProfileFields(), f"A school called “{name}” is there already: choose another name.", 422
         )
     except ValueError as error:
-        return _targets_page(request, bench, ProfileFields(), f"Nothing was saved: {error}.", 422)
+        return _targets_page(request, workbench, ProfileFields(), f"Nothing was saved: {error}.", 422)
     return RedirectResponse("/targets", status_code=303)

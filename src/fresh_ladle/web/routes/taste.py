@@ -5,17 +5,17 @@ from __future__ import annotations
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse
 
-from fresh_ladle.core.flavor.parameters import AXES, BY_ID, INTERACTIONS, MAY_NOT_NOTICE, MOST_SALT_LIFT
+from fresh_ladle.core.flavor.parameters import AXES, BY_ID, INTERACTIONS, MAX_SALT_LIFT, MAY_NOT_NOTICE
 from fresh_ladle.core.recipes.dishes import KINDS
 from fresh_ladle.web.routes.common import page
-from fresh_ladle.web.state import workbench
+from fresh_ladle.web.state import workbench_of
 
 router = APIRouter()
 
 
 @router.get("/taste", response_class=HTMLResponse)
 def taste(request: Request) -> HTMLResponse:
-    knowledge = workbench(request).knowledge
+    knowledge = workbench_of(request).knowledge
     windows = [(kind.name, list(knowledge.windows[kind.id].values())) for kind in KINDS]
     return page(
         request,
@@ -26,5 +26,5 @@ def taste(request: Request) -> HTMLResponse:
         windows=windows,
         place="taste",
         may_not_notice=MAY_NOT_NOTICE,
-        most_lift=MOST_SALT_LIFT,
+        most_lift=MAX_SALT_LIFT,
     )

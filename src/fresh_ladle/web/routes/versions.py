@@ -7,13 +7,13 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.recipes.changes import told_briefly
+from fresh_ladle.core.recipes.changes import condensed
 from fresh_ladle.store.drafts import draft, restore_version
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
 from fresh_ladle.store.recipes import is_put_away, put_away, versions
-from fresh_ladle.web.routes.bench import bench_page
 from fresh_ladle.web.routes.common import load_work, page
-from fresh_ladle.web.state import workbench
+from fresh_ladle.web.routes.counter_response import counter_response
+from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.wording import display_amount
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
@@ -22,11 +22,11 @@ router = APIRouter(prefix="/recipes/{recipe_id}")
 @router.get("/versions", response_class=HTMLResponse)
 def story(request: Request, recipe_id: int) -> HTMLResponse:
     """A drawer of all versions, the newest first."""
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         work, kept, marked = draft(connection, recipe_id), versions(connection, recipe_id), marks(connection, recipe_id)
         away = is_put_away(connection, recipe_id)
     told = [
-        (v, [display_amount(e) for e in told_briefly(v.edits)], [m for m in marked if m.number == v.number])
+        (v, [display_amount(e) for e in condensed(v.edits)], [m for m in marked if m.number == v.number])
         for v in reversed(kept)
     ]
     return page(request, "drawer_versions.html", told=told, recipe_id=recipe_id, title=work.recipe.title, away=away)
@@ -35,19 +35,19 @@ def story(request: Request, recipe_id: int) -> HTMLResponse:
 @router.post("/versions/{number}/back", response_class=HTMLResponse)
 def bring_back(request: Request, recipe_id: int, number: int) -> Response:
     """Brings a version back into the draft, as an edit that can be undone."""
-    bench = workbench(request)
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
         restore_version(connection, recipe_id, number)
-        work = load_work(bench, connection, recipe_id)
+        work = load_work(workbench, connection, recipe_id)
     if request.headers.get("HX-Request"):
-        return bench_page(request, bench, work, f"version {number} brought back")
+        return counter_response(request, workbench, work, f"version {number} brought back")
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
 
 
 @router.post("/put-away")
 def put_recipe_away(request: Request, recipe_id: int, away: Annotated[bool, Form()]) -> Response:
     """Takes the recipe off the shelf, or puts it back there."""
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         put_away(connection, recipe_id, away)
     return RedirectResponse("/" if away else f"/recipes/{recipe_id}", status_code=303)
 
@@ -62,6 +62,6 @@ def mark(
     remark: Annotated[str, Form(max_length=300)] = "",
 ) -> HTMLResponse:
     """Notes that a version was tasted or approved, by whom as a code, and what was said."""
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         mark_version(connection, recipe_id, number, kind, by.strip(), remark.strip())
     return story(request, recipe_id)

@@ -7,7 +7,7 @@
   const keysOn = () => localStorage.getItem("single-keys") !== "off";
 
   document.addEventListener("alpine:init", () => {
-    Alpine.data("bench", () => ({
+    Alpine.data("keys", () => ({
       toggle() {
         const sheet = $("#keys");
         if (sheet.open) {
@@ -51,7 +51,7 @@
     if (target === "drawer" && !event.detail.elt.closest("#drawer")) openedBy = opener(event.detail.elt);
     const saved = $("[data-saved]");
     const edits = event.detail.requestConfig.verb !== "get";
-    if (saved && target === "bench" && edits) saved.textContent = "saving …";
+    if (saved && target === "counter" && edits) saved.textContent = "saving …";
   });
   document.addEventListener("htmx:afterSwap", (event) => {
     const target = event.detail.target;
@@ -62,7 +62,7 @@
         preventScroll: true
       });
     }
-    if (target.id === "bench" || target.closest("#bench")) {
+    if (target.id === "counter" || target.closest("#counter")) {
       $("#notice").replaceChildren();
       if (event.detail.requestConfig.elt.closest("#drawer")) closeDrawer();
       const merging = $(".merging");
@@ -127,10 +127,10 @@
   const post = (url, source, values) => {
     if (waiting) return;
     waiting = true;
-    const revision = $("#bench").dataset.revision;
+    const revision = $("#counter").dataset.revision;
     htmx.ajax("POST", url, {
       source,
-      target: "#bench",
+      target: "#counter",
       swap: "morph",
       values: {
         ...values,
@@ -141,7 +141,7 @@
     });
   };
   const lineId = (line) => line.dataset.line || line.dataset.panel;
-  const lineUrl = (line, what) => `/recipes/${$("#bench").dataset.recipe}/lines/${lineId(line)}/${what}`;
+  const lineUrl = (line, what) => `/recipes/${$("#counter").dataset.recipe}/lines/${lineId(line)}/${what}`;
   const sortLines = () => {
     if (!window.Sortable) return;
     document.querySelectorAll(".lines .group").forEach((group) => {

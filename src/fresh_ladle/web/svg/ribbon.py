@@ -7,7 +7,7 @@ from markupsafe import Markup
 from fresh_ladle.web.svg.drawing import element, picture
 
 WIDTH, HEIGHT, BAR = 240.0, 22.0, 12.0
-LEAST_WIDTH = 3.0
+MIN_WIDTH = 3.0
 """So that a small share is seen to be there and does not pass for none."""
 
 
@@ -19,7 +19,7 @@ def ribbon(value: float, low: float, high: float, scale: float, role: str, title
         return picture(WIDTH, HEIGHT, title, base, class_="ribbon")
 
     def across(amount: float) -> float:
-        return min(WIDTH - 2, max(LEAST_WIDTH, amount / scale * (WIDTH - 2)))
+        return min(WIDTH - 2, max(MIN_WIDTH, amount / scale * (WIDTH - 2)))
 
     solid, typical, fringe = across(low), across(value), across(high)
     parts = [

@@ -1,4 +1,4 @@
-"""The rungs of one figure: where the original stood, where this version stands, how sure that is, and the limit.
+"""The rungs of one figure: where the original version, where this version stands, how sure that is, and the limit.
 
 The side of the limit that is good is hatched, so that nobody has to remember whether more or less is wanted.
 """

@@ -12,9 +12,9 @@ from fresh_ladle.web.svg.drawing import element, picture
 
 WIDTH, HEIGHT, LENGTH = 72.0, 96.0, 68.0
 DEGREES_PER_STEP = 7.5
-MOST_STEPS = 4.0
+MAX_STEPS = 4.0
 """A stem leans no further than this; its number still tells the whole."""
-WIDEST = 3.2
+MAX_WIDTH = 3.2
 """A window reaches no further than this to either side, so that it stays clear of its neighbors."""
 RIM = LENGTH + 12
 """Radius of the arc that marks the well-liked window."""
@@ -22,7 +22,7 @@ FOOT_X, FOOT_Y = WIDTH / 2, HEIGHT - 8
 
 
 def _tip(steps: float, length: float) -> tuple[float, float]:
-    lean = radians(max(-MOST_STEPS, min(MOST_STEPS, steps)) * DEGREES_PER_STEP)
+    lean = radians(max(-MAX_STEPS, min(MAX_STEPS, steps)) * DEGREES_PER_STEP)
     return FOOT_X + length * sin(lean), FOOT_Y - length * cos(lean)
 
 
@@ -41,11 +41,11 @@ def stem(step: float, title: str, doubt: tuple[float, float] | None, window: tup
     """A stem for one axis. Inside the pale wedge tasters may not notice; the thick rim is where such dishes are liked;
     the thin arc through the bud is the doubt of the amounts. `doubt` and `window` are in steps from the original."""
     bud_x, bud_y = _tip(step, LENGTH)
-    lean = max(-MOST_STEPS, min(MOST_STEPS, step)) * DEGREES_PER_STEP
+    lean = max(-MAX_STEPS, min(MAX_STEPS, step)) * DEGREES_PER_STEP
     wedge = f"{_arc(-MAY_NOT_NOTICE, MAY_NOT_NOTICE, LENGTH + 8)} L{FOOT_X:g} {FOOT_Y:g} Z"
     parts = [element("path", d=wedge, class_="tilt-lane")]
-    if window is not None and window[1] > -WIDEST and window[0] < WIDEST:
-        low, high = max(window[0], -WIDEST), min(window[1], WIDEST)
+    if window is not None and window[1] > -MAX_WIDTH and window[0] < MAX_WIDTH:
+        low, high = max(window[0], -MAX_WIDTH), min(window[1], MAX_WIDTH)
         parts.append(element("path", d=_arc(low, high, RIM), class_="tilt-window"))
     parts += [
         element("line", x1=FOOT_X, x2=FOOT_X, y1=FOOT_Y, y2=FOOT_Y - LENGTH, class_="tilt-upright"),
@@ -77,8 +77,8 @@ def strip(steps: Sequence[tuple[str, float]], title: str) -> Markup:
     parts = []
     for place, (name, step) in enumerate(steps):
         middle = STRIP_CELL * (place + 0.5)
-        reach = max(-MOST_STEPS, min(MOST_STEPS, step)) / MOST_STEPS * STRIP_REACH
-        lane = STRIP_REACH / MOST_STEPS
+        reach = max(-MAX_STEPS, min(MAX_STEPS, step)) / MAX_STEPS * STRIP_REACH
+        lane = STRIP_REACH / MAX_STEPS
         parts += [
             element("rect", x=middle - lane, y=2, width=2 * lane, height=16, class_="tilt-lane"),
             element(

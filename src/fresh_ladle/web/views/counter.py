@@ -11,20 +11,20 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.nutrients.totals import Doubt
+from fresh_ladle.core.nutrients.totals import UncertaintyShare
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.core.recipes.changes import name_of, told_briefly
+from fresh_ladle.core.recipes.changes import condensed, name_of
 from fresh_ladle.core.recipes.recipe import Line, Recipe
-from fresh_ladle.core.swaps.making import swaps_for
-from fresh_ladle.core.swaps.traps import Trap, standing_traps
+from fresh_ladle.core.swaps.apply import swaps_for
+from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_recipe
 from fresh_ladle.store.drafts import Draft
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
-from fresh_ladle.web.views.standing import Rung, Stood, Tilt, other_limits, rung_views, tilt_view
-from fresh_ladle.web.wording import amount_of, display_amount, grams_range_text, sureness, weight_text
+from fresh_ladle.web.views.target_status import Rung, Tilt, VersionFigures, other_limits, rung_views, tilt_view
+from fresh_ladle.web.wording import display_amount, grams_range_text, nutrient_amount, sureness, weight_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +122,7 @@ class CounterView:
     serving_value: str
     yield_value: str
     celsius_value: str
-    traps: list[Trap]
+    pitfalls: list[Pitfall]
     excluded: list[str]
     other_limits: list[tuple[str, str]]
     edits: list[str]
@@ -130,7 +130,7 @@ class CounterView:
 
 
 def counter_view(
-    bench: Workbench,
+    workbench: Workbench,
     work: Draft,
     original: Appraisal,
     profile: Profile | None,
@@ -141,7 +141,7 @@ def counter_view(
 ) -> CounterView:
     """`open_line` is the id of the line whose panel is open, `weights` the unit of weights, `edits` what was done since
     the last version."""
-    now = bench.appraise(work.recipe)
+    now = workbench.appraise(work.recipe)
     recipe = work.recipe
     marks = lens_marks(now, lens)
     groups: dict[str, list[LineView]] = {name: [] for name in recipe.components}
@@ -149,15 +149,15 @@ def counter_view(
         mine = [p for p in now.portions if line.id in (p.line.id, p.batch_line)]
         if line.batch is not None:
             groups[line.component].append(
-                _batch_view(line, mine, weights, _panel(line, None, bench, recipe, open_line))
+                _batch_view(line, mine, weights, _panel(line, None, workbench, recipe, open_line))
             )
         groups[line.component] += [
-            _line_view(p, bench, now, marks[p.line.id], weights, _panel(p.line, p, bench, recipe, open_line))
+            _line_view(p, workbench, now, marks[p.line.id], weights, _panel(p.line, p, workbench, recipe, open_line))
             for p in mine
         ]
     targets = profile.targets if profile else ()
-    school = bench.schools.get(profile.school) if profile else None
-    asked = _question_views(bench, now, lens)
+    school = workbench.schools.get(profile.school) if profile else None
+    asked = _question_views(workbench, now, lens)
     return CounterView(
         recipe_id=work.recipe_id,
         title=recipe.title,
@@ -175,8 +175,8 @@ def counter_view(
         lens_unit=lens_unit(lens),
         lenses=lens_choices(),
         components=list(groups.items()),
-        rungs=rung_views(Stood.of(now, original), targets),
-        tilt=tilt_view(now, original, knowledge=bench.knowledge),
+        rungs=rung_views(VersionFigures.of(now, original), targets),
+        tilt=tilt_view(now, original, knowledge=workbench.knowledge),
         questions=asked[:3],
         more_questions=max(0, len(asked) - 3),
         weighing=_weighing(now, lens),
@@ -192,10 +192,10 @@ def counter_view(
         serving_value=_serving_by(recipe)[1],
         yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
         celsius_value="" if recipe.served_celsius is None else f"{recipe.served_celsius:g}",
-        traps=standing_traps(now, bench.knowledge.traps, school, targets),
+        pitfalls=pitfalls_of_recipe(now, workbench.knowledge.pitfalls, school, targets),
         excluded=_excluded(now, profile),
-        other_limits=other_limits(Stood.of(now, original), targets),
-        edits=[display_amount(edit) for edit in told_briefly(edits)],
+        other_limits=other_limits(VersionFigures.of(now, original), targets),
+        edits=[display_amount(edit) for edit in condensed(edits)],
         plans_taken=_plans_taken(edits),
     )
 
@@ -214,11 +214,13 @@ def _plans_taken(edits: Sequence[str]) -> str:
     return f"From the plan {' and '.join(taken)}." if taken else ""
 
 
-def _panel(line: Line, portion: Portion | None, bench: Workbench, recipe: Recipe, open_line: str) -> LinePanel | None:
+def _panel(
+    line: Line, portion: Portion | None, workbench: Workbench, recipe: Recipe, open_line: str
+) -> LinePanel | None:
     if line.id != open_line:
         return None
-    labels = bench.knowledge.preparations.labels
-    found = bench.reader.read_line(line.text, line.component, recipe.region) if line.batch is None else []
+    labels = workbench.knowledge.preparations.labels
+    found = workbench.reader.read_line(line.text, line.component, recipe.region) if line.batch is None else []
     foods = [(c.food, c.name) for r in found[:1] for c in r.alternatives if c.food != line.food]
     on = {p.id: f"{p.label}: {p.note}" for p in portion.preparations} if portion else {}
     return LinePanel(
@@ -233,11 +235,11 @@ def _panel(line: Line, portion: Portion | None, bench: Workbench, recipe: Recipe
 
 
 def _line_view(
-    portion: Portion, bench: Workbench, now: Appraisal, mark: LensMark, weights: str, panel: LinePanel | None
+    portion: Portion, workbench: Workbench, now: Appraisal, mark: LensMark, weights: str, panel: LinePanel | None
 ) -> LineView:
     line = portion.line
     notes = [p.label for p in portion.preparations if p.changes_figures or p.id == "trim"]
-    notes += [said for said in line.said if not any(said in n or n in said for n in notes)][:2]
+    notes += [said for said in line.remarks if not any(said in n or n in said for n in notes)][:2]
     notes += [str(aside) for aside in sorted(line.asides)]
     notes += [f"{line.eaten * 100:.0f}% eaten"] if line.eaten < 1 else []
     return LineView(
@@ -253,7 +255,7 @@ def _line_view(
         sure="clear" if portion.estimated else sureness(line.confidence),
         problem=portion.problem,
         mark=mark,
-        swaps=len(swaps_for(line, now.recipe, bench.knowledge)) if portion.known and not portion.batch_line else 0,
+        swaps=len(swaps_for(line, now.recipe, workbench.knowledge)) if portion.known and not portion.batch_line else 0,
         inside=portion.batch_line is not None,
         panel=panel,
     )
@@ -290,21 +292,21 @@ def _serving_by(recipe: Recipe) -> tuple[str, str]:
     return "count", f"{recipe.servings:g}"
 
 
-def asked_figure(lens: str) -> str:
+def lens_figure(lens: str) -> str:
     """The figure that questions are ranked by: the one under the lens, sodium under a taste."""
     return lens if lens in BY_ID else "sodium_mg"
 
 
-def _question_views(bench: Workbench, now: Appraisal, lens: str) -> list[QuestionView]:
-    nutrient = asked_figure(lens)
+def _question_views(workbench: Workbench, now: Appraisal, lens: str) -> list[QuestionView]:
+    nutrient = lens_figure(lens)
     unit, name = BY_ID[nutrient].unit, BY_ID[nutrient].name.lower()
-    found = questions(now.portions, now.totals, nutrient, bench.knowledge.pantry, bench.knowledge.doubts)
+    found = questions(now.portions, now.totals, nutrient, workbench.knowledge.pantry, workbench.knowledge.ambiguities)
     return [
         QuestionView(
             q.line_id,
             q.about,
             q.text,
-            f"± {amount_of(nutrient, q.stake)} {unit} {name} a serving",
+            f"± {nutrient_amount(nutrient, q.stake)} {unit} {name} a serving",
             [a.label for a in q.answers],
         )
         for q in found
@@ -313,8 +315,8 @@ def _question_views(bench: Workbench, now: Appraisal, lens: str) -> list[Questio
 
 def _weighing(now: Appraisal, lens: str) -> Weighing | None:
     """Named only when one line causes a good part of the doubt and weighing it would be worth the trouble."""
-    nutrient = asked_figure(lens)
-    doubts: list[Doubt] = now.doubts(nutrient)
+    nutrient = lens_figure(lens)
+    doubts: list[UncertaintyShare] = now.doubts(nutrient)
     figure = now.totals.serving[nutrient]
     if not doubts or figure.value <= 0 or (figure.high - figure.low) / figure.value < 0.08 or doubts[0].share < 0.25:
         return None
@@ -327,6 +329,6 @@ def _weighing(now: Appraisal, lens: str) -> Weighing | None:
         top.name,
         BY_ID[nutrient].name.lower(),
         f"{top.share * 100:.0f}%",
-        f"{amount_of(nutrient, figure.low)} to {amount_of(nutrient, figure.high)} {unit}",
-        f"{amount_of(nutrient, top.low_if_weighed)} to {amount_of(nutrient, top.high_if_weighed)} {unit}",
+        f"{nutrient_amount(nutrient, figure.low)} to {nutrient_amount(nutrient, figure.high)} {unit}",
+        f"{nutrient_amount(nutrient, top.low_if_weighed)} to {nutrient_amount(nutrient, top.high_if_weighed)} {unit}",
     )

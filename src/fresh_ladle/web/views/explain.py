@@ -14,7 +14,7 @@ from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.web.wording import amount_of, figure_text, grams_range_text, grams_text, range_text, step_text
+from fresh_ladle.web.wording import figure_text, grams_range_text, grams_text, nutrient_amount, range_text, step_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +44,7 @@ class Account:
     per: str
     origins: list[Origin]
     missing: tuple[str, ...]
-    company: list[str] = field(default_factory=list)
+    interactions: list[str] = field(default_factory=list)
 
 
 def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
@@ -69,8 +69,8 @@ def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
                     if factor
                     else ""
                 ),
-                "not determined" if per_100_g is None else f"{amount_of(nutrient, per_100_g)} {meta.unit}",
-                "unknown" if value is None else f"{amount_of(nutrient, value / totals.servings)} {meta.unit}",
+                "not determined" if per_100_g is None else f"{nutrient_amount(nutrient, per_100_g)} {meta.unit}",
+                "unknown" if value is None else f"{nutrient_amount(nutrient, value / totals.servings)} {meta.unit}",
                 source.label if source else "",
                 source.grade if source else None,
             )
@@ -138,16 +138,16 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
     low, high = drift_ranges(now, original)[axis_id]
     if high - low > 0.3:
         how += f" With the doubt of the amounts the change is between {step_text(low)} and {step_text(high)}."
-    company = _company(axis_id, now)
-    if company:
+    interactions = _interactions(axis_id, now)
+    if interactions:
         tasted, known = now.tasted[axis_id], original.tasted[axis_id]
-        company.append(f"In all it tastes like {tasted:.3g} on its own; the original like {known:.3g}.")
+        interactions.append(f"In all it tastes like {tasted:.3g} on its own; the original like {known:.3g}.")
     return Account(
-        capitalized(axis.name), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown, company
+        capitalized(axis.name), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown, interactions
     )
 
 
-def _company(axis_id: str, now: Appraisal) -> list[str]:
+def _interactions(axis_id: str, now: Appraisal) -> list[str]:
     """What the rest of the dish does to this taste, strongest first; less than a hundredth is left out."""
     at_work = [(e, e.factor(now.flavor[e.by].value) - 1) for e in INTERACTIONS if e.on == axis_id]
     return [

@@ -13,7 +13,7 @@ from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.foods.nutrient import CARRIED, HEADLINE
 from fresh_ladle.web.svg.ribbon import ribbon
 from fresh_ladle.web.views.roles import role_of
-from fresh_ladle.web.wording import amount_of
+from fresh_ladle.web.wording import nutrient_amount
 
 DEFAULT_LENS = "sodium_mg"
 
@@ -78,7 +78,7 @@ def lens_marks(appraisal: Appraisal, lens: str) -> dict[str, LensMark]:
         unknown = values.get(line_id) is None
         share = value / total if total else 0.0
         name = portion.food.name if portion.food else portion.line.text
-        text = "?" if unknown else f"{share * 100:.0f}%" if lens in AXIS else amount_of(lens, value)
+        text = "?" if unknown else f"{share * 100:.0f}%" if lens in AXIS else nutrient_amount(lens, value)
         title = f"{name}: not known" if unknown else f"{name}: {share * 100:.0f}% of the {lens_name(lens)}"
         marks[line_id] = LensMark(
             ribbon(value, low, high, scale, role_of(portion.food), title),

@@ -21,8 +21,8 @@ from fresh_ladle.web.forms.own_food import OwnFoodFields, OwnFoodForm, typed_fig
 from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.jobs import Job, JobStopped
 from fresh_ladle.web.routes.common import page
-from fresh_ladle.web.state import Workbench, workbench
-from fresh_ladle.web.wording import amount_of
+from fresh_ladle.web.state import Workbench, workbench_of
+from fresh_ladle.web.wording import nutrient_amount
 
 router = APIRouter()
 IMPORT = "import"
@@ -31,54 +31,54 @@ IMPORT = "import"
 
 @router.get("/foods", response_class=HTMLResponse)
 def foods(request: Request, q: str = "") -> HTMLResponse:
-    bench = workbench(request)
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
         found = search_foods(connection, q, 40)
     if q and not found:
-        near = bench.reader.find(q, 12)
+        near = workbench.reader.find(q, 12)
         found = [FoundFood(c.food.key, c.food.name, c.food.group, c.food.in_pantry, "nearest spelling") for c in near]
     name = "foods_found.html" if request.headers.get("HX-Request") else "foods.html"
-    return page(request, name, q=q, found=found, total=len(bench.knowledge.pantry), place="stores")
+    return page(request, name, q=q, found=found, total=len(workbench.knowledge.pantry), place="stores")
 
 
 @router.post("/foods/import", response_class=HTMLResponse)
 def start_import(request: Request, file: UploadFile | None = None) -> HTMLResponse:
     """Starts bringing a composition release in; the answer shows its progress."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
     if file is None or not file.filename:
         return page(request, "import_job.html", job=None, error="Choose the zip of a release first.", place="stores")
     data, name = file.file.read(), file.filename[:80]
 
     def work(job: Job) -> object:
         def progress(what: str, count: int) -> None:
-            job.said = f"{count:,} {what} read"
+            job.progress = f"{count:,} {what} read"
             if job.stop_asked.is_set():
                 raise JobStopped
 
-        with bench.store() as connection:
+        with workbench.store() as connection:
             report = import_release(connection, Release(data), name.removesuffix(".zip"), progress)
-            bench.stock_own_foods(connection)
+            workbench.stock_own_foods(connection)
         return report
 
-    return page(request, "import_job.html", job=bench.jobs.start(work, about=IMPORT), error="", place="stores")
+    return page(request, "import_job.html", job=workbench.jobs.start(work, about=IMPORT), error="", place="stores")
 
 
-def _import_job(bench: Workbench, job_id: int) -> Job | None:
+def _import_job(workbench: Workbench, job_id: int) -> Job | None:
     """The import of this number; None for other work, or an import that is gone."""
-    job = bench.jobs.get(job_id)
+    job = workbench.jobs.get(job_id)
     return job if job is not None and job.about == IMPORT else None
 
 
 @router.get("/foods/import/{job_id}", response_class=HTMLResponse)
 def import_progress(request: Request, job_id: int) -> HTMLResponse:
-    job = _import_job(workbench(request), job_id)
+    job = _import_job(workbench_of(request), job_id)
     error = "" if job else "That import is not running any more."
     return page(request, "import_state.html", 200 if job else 404, job=job, error=error)
 
 
 @router.post("/foods/import/{job_id}/stop", response_class=HTMLResponse)
 def stop_import(request: Request, job_id: int) -> HTMLResponse:
-    if job := _import_job(workbench(request), job_id):
+    if job := _import_job(workbench_of(request), job_id):
         job.stop_asked.set()
     return import_progress(request, job_id)
 
@@ -86,8 +86,8 @@ def stop_import(request: Request, job_id: int) -> HTMLResponse:
 @router.get("/foods/new", response_class=HTMLResponse)
 def own_food_form(request: Request, like: str = "tahini") -> HTMLResponse:
     """The form for an own food: from a label, or another food copied and changed."""
-    bench = workbench(request)
-    copied = bench.knowledge.pantry.get(like) or bench.knowledge.pantry["tahini"]
+    workbench = workbench_of(request)
+    copied = workbench.knowledge.pantry.get(like) or workbench.knowledge.pantry["tahini"]
     filled = OwnFoodFields(
         name=f"{copied.name} (own)",
         like=copied.key if copied.in_pantry else "",
@@ -99,7 +99,7 @@ def own_food_form(request: Request, like: str = "tahini") -> HTMLResponse:
 @router.get("/foods/{key}/change", response_class=HTMLResponse)
 def change_own_food_form(request: Request, key: str) -> HTMLResponse:
     """The same form, filled with an own food that is there."""
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         own = own_food(connection, key)
     if own is None:
         raise UnknownFood(key)
@@ -126,23 +126,23 @@ def _own_food_page(request: Request, filled: OwnFoodFields, about: str, leave_to
 @router.post("/foods/new", response_class=HTMLResponse)
 def save_own(request: Request, form: Annotated[OwnFoodForm, Form()]) -> Response:
     """Adds an own food, or changes the one whose key was sent: whole or not at all. What was typed stays."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
     try:
-        with bench.store() as connection:
-            own = form.own_food(_like(form.like, bench), own_food(connection, form.key))
+        with workbench.store() as connection:
+            own = form.own_food(_like(form.like, workbench), own_food(connection, form.key))
             own = save_own_food(connection, own)
-            bench.stock_own_foods(connection)
+            workbench.stock_own_foods(connection)
     except ValueError as problem:
         about = "What was typed is still here."
         return _own_food_page(request, form.shown(), about, form.key, f"Nothing was saved: {problem}.")
     return RedirectResponse(f"/foods/{own.key}", status_code=303)
 
 
-def _like(typed: str, bench: Workbench) -> Food | None:
+def _like(typed: str, workbench: Workbench) -> Food | None:
     """The food of this key, or the nearest of this name."""
-    if food := bench.knowledge.pantry.get(typed):
+    if food := workbench.knowledge.pantry.get(typed):
         return food
-    found = bench.reader.find(typed, 1)
+    found = workbench.reader.find(typed, 1)
     return found[0].food if found else None
 
 
@@ -153,29 +153,29 @@ def set_price(
     amount: Annotated[str, Form(max_length=12)],
     pack_grams: Annotated[str, Form(max_length=12)],
 ) -> Response:
-    bench = workbench(request)
-    food = bench.knowledge.pantry[key]
+    workbench = workbench_of(request)
+    food = workbench.knowledge.pantry[key]
     try:
         given = Price(number_typed(amount, "price"), number_typed(pack_grams, "grams in the pack"))
         if given.amount < 0 or not 0 < given.pack_grams <= 100_000:
             raise ValueError("a price cannot be negative, and a pack weighs more than 0 g")
     except ValueError as problem:
         return food_page(request, food.key, f"Nothing was saved: {problem}.")
-    with bench.store() as connection:
+    with workbench.store() as connection:
         save_price(connection, key, given)
     return RedirectResponse(f"/foods/{key}", status_code=303)
 
 
 @router.get("/foods/{key}", response_class=HTMLResponse)
 def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
-    bench = workbench(request)
-    food = bench.knowledge.pantry[key]
+    workbench = workbench_of(request)
+    food = workbench.knowledge.pantry[key]
     figures = []
     for nutrient in NUTRIENTS:
         value = food.per_100_g[nutrient.id]
-        text = "not determined" if value is None else f"{amount_of(nutrient.id, value)} {nutrient.unit}"
+        text = "not determined" if value is None else f"{nutrient_amount(nutrient.id, value)} {nutrient.unit}"
         figures.append((nutrient, text, food.ranges.get(nutrient.id), food.figure_source(nutrient.id)))
-    with bench.store() as connection:
+    with workbench.store() as connection:
         used, cost, own = recipes_using(connection, key), price(connection, key), own_food(connection, key)
     return page(
         request,

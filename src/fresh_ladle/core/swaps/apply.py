@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.amounts.amount import amount_of
+from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.kitchen import kitchen_amount, scaled
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.appraisal import Appraisal
@@ -25,7 +25,7 @@ NEAR_ENOUGH = 0.12
 
 
 @dataclass(frozen=True, slots=True)
-class SwapMade:
+class AppliedSwap:
     """A swap made on one line, and what it does. `share` is the part of the line that went out."""
 
     swap: Swap
@@ -66,12 +66,12 @@ def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, sh
     for fresh_id, incoming in zip(recipe.fresh_ids(len(swap.incoming)), swap.incoming, strict=True):
         food = incoming.resolved(portion.food, pantry)
         assert food is not None
-        said = (incoming.how,) if incoming.how else ()
+        remarks = (incoming.how,) if incoming.how else ()
         amount = _same_amount(line, food, recipe, removed * incoming.per_gram) if left is None else None
-        amount = amount or kitchen_amount(food, removed * incoming.per_gram, said)
+        amount = amount or kitchen_amount(food, removed * incoming.per_gram, remarks)
         wording = f"{amount} {food.kitchen_name}" + (f", {incoming.how}" if incoming.how else "")
         done = (incoming.preparation,) if incoming.preparation else ()
-        added.append(Line(fresh_id, wording, amount, food.key, line.component, done, said, named=food.kitchen_name))
+        added.append(Line(fresh_id, wording, amount, food.key, line.component, done, remarks, named=food.kitchen_name))
     changed = recipe.with_added(added, after=line.id)
     if left is None:
         return changed.without_line(line.id)
@@ -99,27 +99,27 @@ def _same_amount(line: Line, food: Food, recipe: Recipe, grams: float) -> str | 
     if not line.amount:
         return None
     try:
-        weighed = _measured_grams(replace(line, said=()), food, recipe)
+        weighed = _measured_grams(replace(line, remarks=()), food, recipe)
     except UnitMisfit:
         return None
     return line.amount if abs(weighed / grams - 1) <= SAME_WEIGHT else None
 
 
 def _measured_grams(line: Line, food: Food, recipe: Recipe) -> float:
-    return weigh(amount_of(line.amount), food, (line.text, *line.said), recipe.region).grams.value
+    return weigh(parse_amount(line.amount), food, (line.text, *line.remarks), recipe.region).grams.value
 
 
-def swap_made(
+def applied_swap(
     appraisal: Appraisal,
     line_id: str,
     swap: Swap,
     knowledge: Knowledge,
     original: Appraisal,
     share: float | None = None,
-) -> SwapMade:
+) -> AppliedSwap:
     """One swap on one line, worked out for this recipe. Raises RecipeError as `with_swap` does."""
     recipe = with_swap(appraisal, line_id, swap, knowledge.pantry, share)
-    return SwapMade(
+    return AppliedSwap(
         swap,
         appraisal.recipe.line(line_id),
         swap.share if share is None else share,
@@ -127,6 +127,6 @@ def swap_made(
     )
 
 
-def ranked(made: Sequence[SwapMade], targets: Sequence[Target]) -> list[SwapMade]:
+def ranked(made: Sequence[AppliedSwap], targets: Sequence[Target]) -> list[AppliedSwap]:
     """Swaps that help the open targets most for the least drift first."""
     return sorted(made, key=lambda m: (-help_given(m.effect, targets), m.swap.id, m.line.id))

@@ -9,7 +9,7 @@ from fastapi import Depends, Query
 
 from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.store.standing import STATES, Meeting, Order, ShelfQuestion
+from fresh_ladle.store.shelf import STATES, Meeting, Order, ShelfQuery
 from fresh_ladle.web.forms.typed import row_id
 
 
@@ -22,9 +22,9 @@ def _asked(
     school: Annotated[str, Query(max_length=80)] = "",
     free: Annotated[list[str] | None, Query()] = None,
     order: str = "",
-) -> ShelfQuestion:
+) -> ShelfQuery:
     """The question of an address; a word that means nothing asks nothing."""
-    return ShelfQuestion(
+    return ShelfQuery(
         q.strip(),
         kind if kind in dishes.BY_ID else "",
         state if state in STATES else "",
@@ -36,10 +36,10 @@ def _asked(
     )
 
 
-Asked = Annotated[ShelfQuestion, Depends(_asked)]
+Asked = Annotated[ShelfQuery, Depends(_asked)]
 
 
-def address(path: str, question: ShelfQuestion, start: int = 0) -> str:
+def address(path: str, question: ShelfQuery, start: int = 0) -> str:
     """Where the same question is asked, from the `start`th recipe on."""
     words = {
         "q": question.text,

@@ -10,34 +10,40 @@ from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_kept, recipe_at
+from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_version, recipe_at
 from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import versions
 from fresh_ladle.store.settings import settings, tour_of
 from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
-from fresh_ladle.web.state import Workbench, workbench
+from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.counter import counter_view
-from fresh_ladle.web.views.merging import MergeView, merge_view
-from fresh_ladle.web.views.touring import tour_view
+from fresh_ladle.web.views.merge import MergeView, merge_view
+from fresh_ladle.web.views.tour import tour_view
 
 Revision = Annotated[int, Form()]
 
 
-def bench_page(
-    request: Request, bench: Workbench, work: Work, said: str = "", error: str = "", status: int = 200,
-    merging: MergeView | None = None, keeping: dict[str, str] | None = None,
-) -> HTMLResponse:  # fmt: skip
+def counter_response(
+    request: Request,
+    workbench: Workbench,
+    work: Work,
+    announcement: str = "",
+    error: str = "",
+    status: int = 200,
+    merging: MergeView | None = None,
+    keeping: dict[str, str] | None = None,
+) -> HTMLResponse:
     """The whole Counter, or for htmx the part that changes.
 
-    `said` is announced, `error` says what was not done, `merging` is an edit that came too late, `keeping` the words of
-    a version that was not kept.
+    `announcement` is told to screen readers, `error` says what was not done, `merging` is an edit that came too late,
+    `keeping` the words of a version that was not saved.
     """
     lens, recipe_id = lens_of(request), work.draft.recipe_id
     open_line = request.query_params.get("open", "")
-    with bench.store() as connection:
-        edits = edits_since_kept(connection, recipe_id)
+    with workbench.store() as connection:
+        edits = edits_since_version(connection, recipe_id)
         view = counter_view(
-            bench,
+            workbench,
             work.draft,
             work.original,
             work.profile,
@@ -48,13 +54,13 @@ def bench_page(
         )
         profiles, kept = all_profiles(connection), versions(connection, recipe_id)
         tour = tour_view(tour_of(connection), recipe_id, lens, len(kept), edits)
-    name = "counter_bench.html" if request.headers.get("HX-Request") else "counter.html"
+    name = "counter_body.html" if request.headers.get("HX-Request") else "counter.html"
     response = page(
         request,
         name,
         status,
         v=view,
-        said=said,
+        remarks=announcement,
         error=error,
         profiles=profiles,
         kept=kept,
@@ -68,32 +74,34 @@ def bench_page(
     return response
 
 
-def edited(
+def edit_response(
     request: Request, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe], what: str = ""
 ) -> Response:
     """Makes one edit and draws the Counter again. A bad edit changes nothing and says why; one made on a page that
     another tab has overtaken is offered for merging. Without htmx, a good edit leads to the Counter."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        said, error, merging = "", "", None
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        announcement, error, merging = "", "", None
         try:
             made = edit(connection, recipe_id, revision, change, what)
-            said = (made.undo or "") if made.revision != revision else ""
+            announcement = (made.undo or "") if made.revision != revision else ""
         except StaleEdit:
             try:
-                merging = _late_edit(connection, recipe_id, revision, change)
+                merging = _late_edit_merge(connection, recipe_id, revision, change)
             except ValueError as problem:
                 error = str(problem)
         except ValueError as problem:
             error = str(problem)
-        work = load_work(bench, connection, recipe_id)
+        work = load_work(workbench, connection, recipe_id)
     if not (error or merging or request.headers.get("HX-Request")):
         return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
     status = 200 if request.headers.get("HX-Request") else 409 if merging else 422 if error else 200
-    return bench_page(request, bench, work, said, f"Nothing was changed: {error}." if error else "", status, merging)
+    return counter_response(
+        request, workbench, work, announcement, f"Nothing was changed: {error}." if error else "", status, merging
+    )
 
 
-def _late_edit(
+def _late_edit_merge(
     connection: sqlite3.Connection, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe]
 ) -> MergeView:
     """An edit made on an older revision beside what came between. Raises ValueError when it cannot be made at all."""

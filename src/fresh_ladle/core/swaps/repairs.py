@@ -16,8 +16,8 @@ from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.flavor.parameters import MAY_NOT_NOTICE
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import Line, Recipe
+from fresh_ladle.core.swaps.apply import less_of
 from fresh_ladle.core.swaps.effect import Effect, effect_of
-from fresh_ladle.core.swaps.making import less_of
 
 ON_TOP = "on top at the end"
 DOSES = (0.25, 0.5, 1.0, 1.5, 2.0)
@@ -29,7 +29,7 @@ MENDS_ITS_OWN = 0.15
 
 
 @dataclass(frozen=True, slots=True)
-class RepairMade:
+class AppliedRepair:
     """A repair worked out for this recipe. `effect` is None for a way of working, which adds no food."""
 
     repair: Repair
@@ -45,18 +45,20 @@ def with_repair(appraisal: Appraisal, repair: Repair, dose: float, pantry: Pantr
     mass = appraisal.totals.batch_grams.value
     for addition in repair.additions:
         food, grams = pantry[addition.food], addition.per_100_g * dose * mass / 100
-        said = (addition.how,) if addition.how else ()
+        remarks = (addition.how,) if addition.how else ()
         there = next(
             (p for p in appraisal.portions if p.line.food == food.key and p.line.amount and not p.batch_line), None
         )
         if there is not None and not there.line.preparations and there.known:
-            more = kitchen_amount(food, there.measured.value + grams, there.line.said)
+            more = kitchen_amount(food, there.measured.value + grams, there.line.remarks)
             recipe = recipe.with_line(replace(recipe.line(there.line.id), amount=more))
             continue
-        amount = kitchen_amount(food, grams, said)
+        amount = kitchen_amount(food, grams, remarks)
         wording = f"{amount} {food.kitchen_name}" + (f", {addition.how}" if addition.how else "")
         component = recipe.lines[-1].component if recipe.lines else ""
-        line = Line(recipe.fresh_ids(1)[0], wording, amount, food.key, component, said=said, named=food.kitchen_name)
+        line = Line(
+            recipe.fresh_ids(1)[0], wording, amount, food.key, component, remarks=remarks, named=food.kitchen_name
+        )
         recipe = recipe.with_added([line])
     return recipe
 
@@ -70,7 +72,7 @@ def _salted_on_top(appraisal: Appraisal, share: float, pantry: Pantry) -> Recipe
         if p.food is not None
         and p.line.amount
         and "seasoning" in roles_of(p.line, p.food, recipe.kind)
-        and ON_TOP not in p.line.said
+        and ON_TOP not in p.line.remarks
     ]
     if not salts:
         return recipe
@@ -85,7 +87,7 @@ def _salted_on_top(appraisal: Appraisal, share: float, pantry: Pantry) -> Recipe
         amount,
         food.key,
         line.component,
-        said=(ON_TOP,),
+        remarks=(ON_TOP,),
         named=line.named or food.kitchen_name,
     )
     return recipe.with_line(replace(line, amount=left)).with_added([top])
@@ -109,7 +111,7 @@ def needs(appraisal: Appraisal, original: Appraisal, knowledge: Knowledge) -> di
 
 def repairs_for(
     appraisal: Appraisal, original: Appraisal, knowledge: Knowledge, school: School | None = None
-) -> list[RepairMade]:
+) -> list[AppliedRepair]:
     """Repairs that bring the drift down, the most helpful first, then ways of working. Each in its best dose."""
     wanted = needs(appraisal, original, knowledge)
     if not wanted:
@@ -124,14 +126,14 @@ def repairs_for(
         if school is not None and not all(allows(school, food) for food in foods):
             continue
         if not repair.computed:
-            ways.append(RepairMade(repair, 0.0, None))
+            ways.append(AppliedRepair(repair, 0.0, None))
             continue
         doses = (1.0,) if repair.to_surface else DOSES
         tried = [(dose, with_repair(appraisal, repair, dose, knowledge.pantry)) for dose in doses]
         effects = {dose: effect_of(appraisal, recipe, original, knowledge) for dose, recipe in tried}
         dose = min(effects, key=lambda d: effects[d].drift.total)
         if _mends(repair.axis, effects[dose].drift, before):
-            made.append(RepairMade(repair, dose, effects[dose]))
+            made.append(AppliedRepair(repair, dose, effects[dose]))
     return sorted(made, key=_left_over) + ways
 
 
@@ -144,5 +146,5 @@ def _mends(axis: str, after: Drift, before: Drift) -> bool:
     return quiet and abs(after.steps[axis]) < abs(before.steps[axis]) - MENDS_ITS_OWN
 
 
-def _left_over(made: RepairMade) -> tuple[float, str]:
+def _left_over(made: AppliedRepair) -> tuple[float, str]:
     return (made.effect.drift.total if made.effect else 0.0, made.repair.id)

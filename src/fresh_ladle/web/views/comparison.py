@@ -15,12 +15,12 @@ from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS, Nutrient
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes.changes import name_of
-from fresh_ladle.web.views.standing import TONES, Stood, Tilt, tilt_view, verdicts_of
-from fresh_ladle.web.wording import amount_of, display_amount, range_text, signed, verdict_text, weight_text
+from fresh_ladle.web.views.target_status import TONES, Tilt, VersionFigures, target_statuses, tilt_view
+from fresh_ladle.web.wording import display_amount, nutrient_amount, range_text, signed, status_text, weight_text
 
 
 @dataclass(frozen=True, slots=True)
-class Placed:
+class ComparedVersion:
     """One version set beside others. `ref` is how the address names it; `story` what was done and why."""
 
     ref: str
@@ -88,8 +88,8 @@ class BesideView:
     cautions: list[CautionRow]
 
 
-def beside_view(
-    placed: Sequence[Placed], targets: Sequence[Target], basis: Basis, prices: Prices, weights: str
+def comparison_view(
+    placed: Sequence[ComparedVersion], targets: Sequence[Target], basis: Basis, prices: Prices, weights: str
 ) -> BesideView:
     """Everything against the first of two or three. `prices` are per 100 g by food key."""
     versions = [p.version for p in placed]
@@ -108,7 +108,7 @@ def beside_view(
     )
 
 
-def _line_rows(placed: Sequence[Placed], weights: str) -> list[LineRow]:
+def _line_rows(placed: Sequence[ComparedVersion], weights: str) -> list[LineRow]:
     """Ingredients matched by line within one recipe, by food between recipes; those of the first version first."""
     rows: list[list[Portion | None]] = []
     for column, one in enumerate(placed):
@@ -122,7 +122,7 @@ def _line_rows(placed: Sequence[Placed], weights: str) -> list[LineRow]:
 
 
 def _row_of(
-    portion: Portion, rows: Sequence[list[Portion | None]], column: int, placed: Sequence[Placed]
+    portion: Portion, rows: Sequence[list[Portion | None]], column: int, placed: Sequence[ComparedVersion]
 ) -> list[Portion | None] | None:
     free = [row for row in rows if row[column] is None]
     for row in free:
@@ -179,16 +179,16 @@ def _figure_cell(
     original: Appraisal,
     targets: Sequence[Target],
 ) -> FigureCell:
-    judged = verdicts_of(Stood.of(version, original), targets)
-    value = ("" if figure.complete else "at least ") + amount_of(nutrient, figure.value)
+    judged = target_statuses(VersionFigures.of(version, original), targets)
+    value = ("" if figure.complete else "at least ") + nutrient_amount(nutrient, figure.value)
     change = percent = ""
     if first is not None:
         change = signed(nutrient, figure.value - first.value)
         whole = round((figure.value / first.value - 1) * 100) if first.value > 0 else 0
         percent = f"{whole:+d}%".replace("-", "−") if whole else ""
-    tone = TONES[judged[0].standing] if judged else ""
+    tone = TONES[judged[0].verdict] if judged else ""
     return FigureCell(
-        value, range_text(nutrient, figure), change, percent, verdict_text(judged[0]) if judged else "", tone
+        value, range_text(nutrient, figure), change, percent, status_text(judged[0]) if judged else "", tone
     )
 
 

@@ -15,9 +15,9 @@ from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.search import hardest
 from fresh_ladle.core.swaps.effect import effect_of
-from fresh_ladle.web.svg.front import Mark, front_picture
-from fresh_ladle.web.views.standing import Tilt, tilt_view
-from fresh_ladle.web.wording import amount_of, counted, display_amount, range_text, signed
+from fresh_ladle.web.svg.pareto_front import Mark, front_picture
+from fresh_ladle.web.views.target_status import Tilt, tilt_view
+from fresh_ladle.web.wording import counted, display_amount, nutrient_amount, range_text, signed
 
 LETTERS = "ABCDEFGHIJKLMN"
 
@@ -39,7 +39,7 @@ class FigureView:
     name: str
     value: str
     range: str
-    said: str
+    verdict: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,9 +56,9 @@ class PlanView:
     tilt: Tilt
     brings: list[str]
     cautions: list[str]
-    traps: list[str]
+    pitfalls: list[str]
     cost: str
-    told: str
+    fingerprint: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,7 +72,7 @@ class PlanRow:
     between: bool
 
 
-def told_steps(steps: Sequence[PlanStep]) -> str:
+def plan_fingerprint(steps: Sequence[PlanStep]) -> str:
     """The steps of a plan in one line, by which a page says which plan it shows."""
     return " / ".join(step.text for step in steps)
 
@@ -90,7 +90,7 @@ def _summary(plan: Plan, hard: Target | None) -> str:
     figure = (
         ""
         if hard is None
-        else f" · {amount_of(hard.nutrient, plan.after.figure_for(hard).value)} {BY_ID[hard.nutrient].unit}"
+        else f" · {nutrient_amount(hard.nutrient, plan.after.figure_for(hard).value)} {BY_ID[hard.nutrient].unit}"
     )
     return f"{counted(plan.changes, 'change')} · {plan.drift.total:.1f} steps{figure}"
 
@@ -116,7 +116,7 @@ def plan_view(
         figures.append(
             FigureView(
                 BY_ID[nutrient].name,
-                f"{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}",
+                f"{nutrient_amount(nutrient, figure.value)} {BY_ID[nutrient].unit}",
                 range_text(nutrient, figure),
                 _chance_words(chances),
             )
@@ -133,9 +133,9 @@ def plan_view(
         tilt_view(plan.after, original, knowledge=knowledge),
         [a.name for a in plan.brings],
         [c.caution.text for c in plan.cautions],
-        [t.text for t in plan.traps],
+        [t.text for t in plan.pitfalls],
         cost_text(now, plan.after, prices),
-        told_steps(plan.steps),
+        plan_fingerprint(plan.steps),
     )
 
 
@@ -159,7 +159,7 @@ def cost_text(now: Appraisal, after: Appraisal, prices: Prices) -> str:
     return f"A serving costs {abs(change):.2f} {'more' if change > 0 else 'less'}."
 
 
-def front_view(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequence[Target]) -> Markup:
+def pareto_view(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequence[Target]) -> Markup:
     """The front as a picture; empty without a target."""
     hard = hardest(now, tuple(targets))
     if hard is None or not plans:

@@ -37,7 +37,7 @@ STATES = ("to adapt", "adapted", "tasted", "approved", PUT_AWAY)
 
 
 @dataclass(frozen=True, slots=True)
-class StoodFigure:
+class ShelfFigure:
     """One figure of a recipe as it stands, beside what the original held."""
 
     figure: Figure
@@ -45,7 +45,7 @@ class StoodFigure:
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class ShelfRow:
     """One recipe as the Shelf shows it. `figures` by nutrient and basis; `holds` are words such as allergen:sesame."""
 
     recipe_id: int
@@ -57,7 +57,7 @@ class Standing:
     changed: bool
     problems: int
     allergens_known: bool
-    figures: dict[tuple[str, Basis], StoodFigure]
+    figures: dict[tuple[str, Basis], ShelfFigure]
     holds: frozenset[str] = frozenset()
     foods: str = ""
     profile_id: int | None = None
@@ -66,7 +66,7 @@ class Standing:
 
 
 @dataclass(frozen=True, slots=True)
-class ShelfQuestion:
+class ShelfQuery:
     """What is looked for on the Shelf. `profile_id` None takes each recipe's own targets; empty words ask nothing."""
 
     text: str = ""
@@ -80,15 +80,15 @@ class ShelfQuestion:
 
 
 @dataclass(frozen=True, slots=True)
-class ShelfAnswer:
+class ShelfPage:
     """One page of what was found, how many there are in all, and how many were left out for unknown allergens."""
 
-    rows: list[Standing]
+    rows: list[ShelfRow]
     total: int
     unsure: int = 0
 
 
-def standing_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Iterable[School]) -> Standing:
+def shelf_row_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Iterable[School]) -> ShelfRow:
     """What the Shelf needs to know of a draft and its original."""
     targets = [Target(n, Side.AT_MOST, 0, basis) for n in TARGETED for basis in Basis]
     foods = [p.food for p in now.portions if p.food is not None]
@@ -98,7 +98,7 @@ def standing_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Iter
     holds = {f"allergen:{allergen_group(a.id)}" for a in now.allergens}
     holds |= {f"food:{food.key}" for food in foods}
     holds |= {f"refused:{s.id}" for s in schools if any(not allows(s, food) for food in foods)}
-    return Standing(
+    return ShelfRow(
         draft.recipe_id,
         draft.revision,
         draft.recipe.title,
@@ -108,13 +108,13 @@ def standing_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Iter
         draft.changed,
         len(now.problems),
         not now.allergens_unchecked,
-        {(t.nutrient, t.basis): StoodFigure(now.figure_for(t), original.figure_for(t).value) for t in targets},
+        {(t.nutrient, t.basis): ShelfFigure(now.figure_for(t), original.figure_for(t).value) for t in targets},
         frozenset(holds),
         "; ".join(names),
     )
 
 
-def recipes_to_work_out(connection: sqlite3.Connection) -> list[int]:
+def stale_recipe_ids(connection: sqlite3.Connection) -> list[int]:
     """Recipes whose draft has moved on since their standing was worked out, or that have none."""
     rows = connection.execute(
         "SELECT d.recipe_id FROM draft d LEFT JOIN standing s ON s.recipe_id = d.recipe_id AND s.revision = d.revision"
@@ -123,7 +123,7 @@ def recipes_to_work_out(connection: sqlite3.Connection) -> list[int]:
     return [row["recipe_id"] for row in rows]
 
 
-def save_standings(connection: sqlite3.Connection, standings: Sequence[Standing]) -> None:
+def save_shelf_rows(connection: sqlite3.Connection, standings: Sequence[ShelfRow]) -> None:
     """Keeps standings in the place of older ones of the same recipes."""
     ids = [(s.recipe_id,) for s in standings]
     with writing(connection):
@@ -177,7 +177,7 @@ def save_standings(connection: sqlite3.Connection, standings: Sequence[Standing]
         )
 
 
-def forget_standings(connection: sqlite3.Connection, recipe_ids: Collection[int] | None = None) -> None:
+def discard_shelf_rows(connection: sqlite3.Connection, recipe_ids: Collection[int] | None = None) -> None:
     """Standings of these recipes, or all of them, are worked out again: what they rest on has changed."""
     with writing(connection):
         if recipe_ids is None:
@@ -241,7 +241,7 @@ _ORDERS = {
 }
 
 
-def shelf_sql(question: ShelfQuestion, allergens_known: bool = True) -> tuple[str, dict[str, object]]:
+def shelf_sql(question: ShelfQuery, allergens_known: bool = True) -> tuple[str, dict[str, object]]:
     """The bare query of a question, with its values: ids in order, each beside the count of all.
 
     Where something is to be left out, only recipes all of whose allergens are known, or only the others.
@@ -273,7 +273,7 @@ def shelf_sql(question: ShelfQuestion, allergens_known: bool = True) -> tuple[st
     return sql, values
 
 
-def shelf_page(connection: sqlite3.Connection, question: ShelfQuestion, offset: int, limit: int) -> ShelfAnswer:
+def shelf_page(connection: sqlite3.Connection, question: ShelfQuery, offset: int, limit: int) -> ShelfPage:
     """The recipes a question finds, from the `offset`th on."""
     sql, values = shelf_sql(question)
     found = connection.execute(sql, {**values, "limit": limit, "offset": offset}).fetchall()
@@ -283,7 +283,7 @@ def shelf_page(connection: sqlite3.Connection, question: ShelfQuestion, offset: 
         row = connection.execute(others, {**values, "limit": 1, "offset": 0}).fetchone()
         unsure = row["total"] if row else 0
     rows = _standings(connection, [row["recipe_id"] for row in found])
-    return ShelfAnswer(rows, found[0]["total"] if found else 0, unsure)
+    return ShelfPage(rows, found[0]["total"] if found else 0, unsure)
 
 
 _BASES = {basis.value: basis for basis in Basis}
@@ -305,15 +305,15 @@ def cards_sql(count: int) -> tuple[str, str]:
     return figures, rows
 
 
-def _standings(connection: sqlite3.Connection, ids: Sequence[int]) -> list[Standing]:
-    figures: dict[int, dict[tuple[str, Basis], StoodFigure]] = {i: {} for i in ids}
+def _standings(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
+    figures: dict[int, dict[tuple[str, Basis], ShelfFigure]] = {i: {} for i in ids}
     for_figures, for_rows = cards_sql(len(ids))
     for recipe_id, nutrient, basis, value, low, high, complete, original in connection.execute(for_figures, ids):
         # What is missing is named at the Counter; here it only matters that something is.
         figure = Figure(value, low, high, () if complete else ("",))
-        figures[recipe_id][nutrient, _BASES[basis]] = StoodFigure(figure, original)
+        figures[recipe_id][nutrient, _BASES[basis]] = ShelfFigure(figure, original)
     made = {
-        row["recipe_id"]: Standing(
+        row["recipe_id"]: ShelfRow(
             row["recipe_id"],
             row["revision"],
             row["title"],

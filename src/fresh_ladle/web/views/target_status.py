@@ -14,11 +14,11 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import drift_sentence, step_words
 from fresh_ladle.core.flavor.parameters import AXES, Setting
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
-from fresh_ladle.core.nutrients.targets import Basis, Standing, Target, Verdict, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Target, TargetStatus, Verdict, target_status
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.web.svg.rungs import rungs
 from fresh_ladle.web.svg.tilt import stem
-from fresh_ladle.web.wording import amount_of, figure_text, range_text, step_text, target_text, verdict_text
+from fresh_ladle.web.wording import figure_text, nutrient_amount, range_text, status_text, step_text, target_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,12 +63,12 @@ class Tilt:
     unknown: list[str]
 
 
-TONES = {Standing.MEETS: "meets", Standing.MISSES: "misses", Standing.TOO_CLOSE: "close", Standing.UNKNOWN: "close"}
-_WORST = (Standing.MISSES, Standing.UNKNOWN, Standing.TOO_CLOSE, Standing.MEETS)
+TONES = {Verdict.MEETS: "meets", Verdict.MISSES: "misses", Verdict.TOO_CLOSE: "close", Verdict.UNKNOWN: "close"}
+_WORST = (Verdict.MISSES, Verdict.UNKNOWN, Verdict.TOO_CLOSE, Verdict.MEETS)
 
 
 @dataclass(frozen=True, slots=True)
-class Stood:
+class VersionFigures:
     """How one recipe stands: each figure per serving beside the original's, and the figure any target speaks of."""
 
     serving_grams: float
@@ -76,37 +76,37 @@ class Stood:
     figure_for: Callable[[Target], Figure]
 
     @classmethod
-    def of(cls, now: Appraisal, original: Appraisal) -> Stood:
+    def of(cls, now: Appraisal, original: Appraisal) -> VersionFigures:
         figures = {n: (now.totals.serving[n], original.totals.serving[n].value) for n in now.totals.serving}
         return cls(now.totals.serving_grams, figures, now.figure_for)
 
 
-def verdicts_of(stood: Stood, targets: Sequence[Target]) -> list[Verdict]:
+def target_statuses(version: VersionFigures, targets: Sequence[Target]) -> list[TargetStatus]:
     """The verdict on each target, the worst first."""
-    judged = [verdict(stood.figure_for(t), t) for t in targets]
-    return sorted(judged, key=lambda v: _WORST.index(v.standing))
+    judged = [target_status(version.figure_for(t), t) for t in targets]
+    return sorted(judged, key=lambda v: _WORST.index(v.verdict))
 
 
-def rung_views(stood: Stood, targets: Sequence[Target], small: bool = False) -> list[Rung]:
+def rung_views(version: VersionFigures, targets: Sequence[Target], small: bool = False) -> list[Rung]:
     """A rung for each headline figure with all its limits; the words are those of the limit that stands worst.
 
     When `small`, only figures with a limit.
     """
     views = []
     for nutrient in HEADLINE:
-        judged = verdicts_of(stood, [t for t in targets if t.nutrient == nutrient])
+        judged = target_statuses(version, [t for t in targets if t.nutrient == nutrient])
         if small and not judged:
             continue
-        figure, before = stood.figures[nutrient]
-        said = verdict_text(judged[0]) if judged else "no target"
+        figure, before = version.figures[nutrient]
+        said = status_text(judged[0]) if judged else "no target"
         limit = ", ".join(target_text(v.target) for v in judged)
         value = figure_text(nutrient, figure)
         title = (
             f"{BY_ID[nutrient].name}: {value} a serving, {said}{', ' + limit if limit else ''}; the original"
-            f" {amount_of(nutrient, before)} {BY_ID[nutrient].unit}"
+            f" {nutrient_amount(nutrient, before)} {BY_ID[nutrient].unit}"
         )
-        marks = tuple((_on_a_serving(v.target, stood.serving_grams), v.target.side) for v in judged)
-        tone = TONES[judged[0].standing] if judged else "free"
+        marks = tuple((_on_a_serving(v.target, version.serving_grams), v.target.side) for v in judged)
+        tone = TONES[judged[0].verdict] if judged else "free"
         views.append(
             Rung(
                 nutrient,
@@ -114,7 +114,7 @@ def rung_views(stood: Stood, targets: Sequence[Target], small: bool = False) -> 
                 rungs(figure, before, marks, tone, title, small),
                 value,
                 range_text(nutrient, figure),
-                amount_of(nutrient, before),
+                nutrient_amount(nutrient, before),
                 said,
                 limit,
                 ", ".join(target_text(v.target, unit=False) for v in judged),
@@ -129,17 +129,17 @@ def _on_a_serving(target: Target, serving_grams: float) -> float:
     return target.limit if target.basis is Basis.SERVING else target.limit * serving_grams / 100
 
 
-def other_limits(stood: Stood, targets: Sequence[Target]) -> list[tuple[str, str]]:
+def other_limits(version: VersionFigures, targets: Sequence[Target]) -> list[tuple[str, str]]:
     """Limits on figures without a rung of their own, in words with their tone."""
-    judged = verdicts_of(stood, [t for t in targets if t.nutrient not in HEADLINE])
+    judged = target_statuses(version, [t for t in targets if t.nutrient not in HEADLINE])
     return [
         (
             (
                 f"{BY_ID[v.target.nutrient].name}"
-                f" {figure_text(v.target.nutrient, stood.figures[v.target.nutrient][0])}, {verdict_text(v)}"
+                f" {figure_text(v.target.nutrient, version.figures[v.target.nutrient][0])}, {status_text(v)}"
                 f" ({target_text(v.target)})"
             ),
-            TONES[v.standing],
+            TONES[v.verdict],
         )
         for v in judged
     ]

@@ -13,26 +13,26 @@ from hypothesis import strategies as st
 
 from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.nutrients import targets as judging
-from fresh_ladle.core.nutrients.targets import Basis, Side, Target, verdict
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_status
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.database import apply_migrations, open_database
-from fresh_ladle.store.drafts import create_recipe, draft, edit, keep_version
+from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
 from fresh_ladle.store.marks import MarkKind, mark_version
 from fresh_ladle.store.own_foods import save_own_food
 from fresh_ladle.store.profiles import save_profile
 from fresh_ladle.store.recipes import recipes_using
-from fresh_ladle.store.standing import (
+from fresh_ladle.store.shelf import (
     Meeting,
     Order,
-    ShelfQuestion,
-    Standing,
-    StoodFigure,
+    ShelfFigure,
+    ShelfQuery,
+    ShelfRow,
     recipes_called,
-    recipes_to_work_out,
-    save_standings,
+    save_shelf_rows,
     shelf_page,
-    standing_of,
+    shelf_row_of,
+    stale_recipe_ids,
 )
 from fresh_ladle.web.state import Workbench
 from tests.conftest import Kitchen
@@ -58,14 +58,14 @@ def shelf(tmp_path: Path, kitchen: Kitchen) -> sqlite3.Connection:
 
 
 def work_out(database: sqlite3.Connection, kitchen: Kitchen) -> None:
-    for recipe_id in recipes_to_work_out(database):
+    for recipe_id in stale_recipe_ids(database):
         work = draft(database, recipe_id)
         now = kitchen.work_out(work.recipe)
-        save_standings(database, [standing_of(work, now, now, SCHOOLS)])
+        save_shelf_rows(database, [shelf_row_of(work, now, now, SCHOOLS)])
 
 
 def found(database: sqlite3.Connection, **asked: object) -> list[str]:
-    question = ShelfQuestion(order=Order.NAME, **asked)  # type: ignore[arg-type]
+    question = ShelfQuery(order=Order.NAME, **asked)  # type: ignore[arg-type]
     return [row.title for row in shelf_page(database, question, 0, 10).rows]
 
 
@@ -83,12 +83,12 @@ def test_the_shelf_judges_as_the_core_does(ends: list[float], complete: bool, li
     low, value, high = ends
     figure = Figure(value, low, high, () if complete else ("x",))
     targets = tuple(Target("fat_g", side, limit) for side, limit in limits)
-    standings = [verdict(figure, t).standing for t in targets]
+    standings = [target_status(figure, t).verdict for t in targets]
     wanted = (
         Meeting.MISSES
-        if judging.Standing.MISSES in standings
+        if judging.Verdict.MISSES in standings
         else Meeting.MEETS
-        if set(standings) == {judging.Standing.MEETS}
+        if set(standings) == {judging.Verdict.MEETS}
         else Meeting.CLOSE
     )
     database = sqlite3.connect(":memory:", isolation_level=None)
@@ -96,10 +96,10 @@ def test_the_shelf_judges_as_the_core_does(ends: list[float], complete: bool, li
     apply_migrations(database)
     profile = save_profile(database, "p", "dip", "keep-good-fat", targets)
     recipe_id = create_recipe(database, RECIPE, profile)
-    figures = {("fat_g", Basis.SERVING): StoodFigure(figure, value)}
-    save_standings(database, [Standing(recipe_id, 1, "Dip", "legume-dip", 8, 60, False, 0, True, figures)])
+    figures = {("fat_g", Basis.SERVING): ShelfFigure(figure, value)}
+    save_shelf_rows(database, [ShelfRow(recipe_id, 1, "Dip", "legume-dip", 8, 60, False, 0, True, figures)])
     for meeting in Meeting:
-        answer = shelf_page(database, ShelfQuestion(meeting=meeting), 0, 5)
+        answer = shelf_page(database, ShelfQuery(meeting=meeting), 0, 5)
         assert (answer.total == 1) == (meeting is wanted), (meeting, wanted)
     database.close()
 
@@ -115,11 +115,11 @@ def test_filters_find_what_they_say(shelf: sqlite3.Connection) -> None:
     assert found(shelf, kind="slaw") == []
     assert {title for _, title in recipes_called(shelf, "di", 5)} == {"Bean dip", "Tahini dip"}
     assert recipes_called(shelf, 'dip" OR', 5) == []
-    sodium = shelf_page(shelf, ShelfQuestion(order=Order.LEAST_SODIUM), 0, 10).rows
+    sodium = shelf_page(shelf, ShelfQuery(order=Order.LEAST_SODIUM), 0, 10).rows
     assert [row.title for row in sodium] == ["Cucumber salad", "Bean dip", "Tahini dip"]
-    first = shelf_page(shelf, ShelfQuestion(order=Order.MOST_TO_DO), 0, 1)
+    first = shelf_page(shelf, ShelfQuery(order=Order.MOST_TO_DO), 0, 1)
     assert ([row.title for row in first.rows], first.total) == (["Tahini dip"], 3)
-    assert [row.title for row in shelf_page(shelf, ShelfQuestion(order=Order.NAME), 1, 1).rows] == ["Cucumber salad"]
+    assert [row.title for row in shelf_page(shelf, ShelfQuery(order=Order.NAME), 1, 1).rows] == ["Cucumber salad"]
 
 
 def test_another_profile_and_what_it_leaves_out_decide(shelf: sqlite3.Connection) -> None:
@@ -141,23 +141,23 @@ def test_another_profile_and_what_it_leaves_out_decide(shelf: sqlite3.Connection
 
 def test_what_may_hold_anything_is_never_said_to_be_free_of_it(tmp_path: Path, kitchen: Kitchen) -> None:
     """A row of the composition table has no allergens on record, and a line not understood may bring any."""
-    bench = Workbench(tmp_path / "bench.db")
-    bare = next(food.key for food in bench.knowledge.pantry if not food.in_pantry)
+    workbench = Workbench(tmp_path / "bench.db")
+    bare = next(food.key for food in workbench.knowledge.pantry if not food.in_pantry)
     limits = (Target("sodium_mg", Side.AT_MOST, 2000),)
-    with bench.store() as connection:
+    with workbench.store() as connection:
         strict = save_profile(connection, "p", "dip", "keep-good-fat", limits, exclusions=frozenset({"sesame"}))
         known = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g"}), strict)
         table_only = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g", bare: "1 g"}), strict)
         lost = replace(kitchen.recipe({"cucumber-peeled": "100 g"}).lines[0], id="l2", food=None)
         unread = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g"}).with_added([lost]), strict)
-        assert bench.work_out_standings() == 0
+        assert workbench.work_out_shelf_rows() == 0
 
         def ids(**asked: object) -> set[int]:
-            return {row.recipe_id for row in shelf_page(connection, ShelfQuestion(**asked), 0, 9).rows}  # type: ignore[arg-type]
+            return {row.recipe_id for row in shelf_page(connection, ShelfQuery(**asked), 0, 9).rows}  # type: ignore[arg-type]
 
         assert ids() == {known, table_only, unread}
         assert ids(free_from=("sesame",)) == {known}
-        assert shelf_page(connection, ShelfQuestion(free_from=("sesame",)), 0, 9).unsure == 2
+        assert shelf_page(connection, ShelfQuery(free_from=("sesame",)), 0, 9).unsure == 2
         assert ids(meeting=Meeting.MEETS) == {known}
         assert table_only in ids(meeting=Meeting.CLOSE)
 
@@ -165,7 +165,7 @@ def test_what_may_hold_anything_is_never_said_to_be_free_of_it(tmp_path: Path, k
 def test_states_follow_the_newest_version(shelf: sqlite3.Connection) -> None:
     assert found(shelf, state="to adapt") == ["Bean dip", "Cucumber salad", "Tahini dip"]
     now = edit(shelf, 1, 1, lambda r: r.without_line("l2"))
-    keep_version(shelf, 1, now.revision, "", "")
+    save_version(shelf, 1, now.revision, "", "")
     assert found(shelf, state="adapted") == ["Tahini dip"]
     mark_version(shelf, 1, 2, MarkKind.TASTED, "P2", "")
     assert found(shelf, state="tasted") == ["Tahini dip"]
@@ -174,17 +174,17 @@ def test_states_follow_the_newest_version(shelf: sqlite3.Connection) -> None:
 
 
 def test_an_edit_and_a_changed_food_are_worked_out_again(tmp_path: Path, kitchen: Kitchen) -> None:
-    bench = Workbench(tmp_path / "bench.db")
-    with bench.store() as connection:
+    workbench = Workbench(tmp_path / "bench.db")
+    with workbench.store() as connection:
         recipe_id = create_recipe(connection, kitchen.recipe({"table-salt": "4 g", "tahini": "60 g"}), None)
         other = create_recipe(connection, kitchen.recipe({"tahini": "60 g"}), None)
-        assert bench.work_out_standings() == 0
-        assert recipes_to_work_out(connection) == []
-        before = shelf_page(connection, ShelfQuestion(), 0, 5).rows
+        assert workbench.work_out_shelf_rows() == 0
+        assert stale_recipe_ids(connection) == []
+        before = shelf_page(connection, ShelfQuery(), 0, 5).rows
         edit(connection, recipe_id, 1, lambda r: r.without_line("l1"))
-        assert recipes_to_work_out(connection) == [recipe_id]
-        bench.work_out_standings()
-        after = next(r for r in shelf_page(connection, ShelfQuestion(), 0, 5).rows if r.recipe_id == recipe_id)
+        assert stale_recipe_ids(connection) == [recipe_id]
+        workbench.work_out_shelf_rows()
+        after = next(r for r in shelf_page(connection, ShelfQuery(), 0, 5).rows if r.recipe_id == recipe_id)
         sodium = ("sodium_mg", Basis.SERVING)
         assert (
             after.figures[sodium].figure.value
@@ -193,11 +193,11 @@ def test_an_edit_and_a_changed_food_are_worked_out_again(tmp_path: Path, kitchen
         )
         assert after.figures[sodium].original > 300
         save_own_food(connection, own(100.0))
-        bench.stock_own_foods(connection)
-        assert recipes_to_work_out(connection) == [], "a new food changes no recipe"
+        workbench.stock_own_foods(connection)
+        assert stale_recipe_ids(connection) == [], "a new food changes no recipe"
         made = edit(connection, other, 1, lambda r: kitchen.recipe({"own-house-tahini": "60 g"}))
-        bench.work_out_standings()
+        workbench.work_out_shelf_rows()
         assert recipes_using(connection, "own-house-tahini") == [(other, made.recipe.title)]
         save_own_food(connection, own(200.0))
-        bench.stock_own_foods(connection)
-        assert recipes_to_work_out(connection) == [other]
+        workbench.stock_own_foods(connection)
+        assert stale_recipe_ids(connection) == [other]

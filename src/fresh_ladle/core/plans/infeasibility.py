@@ -13,10 +13,10 @@ from fresh_ladle.core.cautions.allergens import allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.plans.model import Aim
+from fresh_ladle.core.plans.parsing import basis_words, typed_target
 from fresh_ladle.core.plans.plan import Plan
-from fresh_ladle.core.plans.request import MOST_CHANGES, WIDEST_TASTE, PlanRequest
+from fresh_ladle.core.plans.request import MAX_CHANGES, MAX_TASTE_STEPS, PlanRequest
 from fresh_ladle.core.plans.search import Search
-from fresh_ladle.core.plans.wanted import basis_words, typed_target
 from fresh_ladle.core.ranges import Z90
 
 SECONDS = 1.9
@@ -46,34 +46,38 @@ class Relaxation:
 
 
 @dataclass(frozen=True, slots=True)
-class Trouble:
+class Infeasibility:
     conflicts: list[Conflict]
     relaxations: list[Relaxation]
     looked: bool = True
     """False when what stands in the way was plain before any plan was looked for."""
 
 
-def trouble(now: Appraisal, original: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Trouble:
+def explain_infeasibility(
+    now: Appraisal, original: Appraisal, request: PlanRequest, knowledge: Knowledge
+) -> Infeasibility:
     """Explains why no plan was found, and looks for the smallest changes of the request that make one."""
     if now.totals.batch_grams.value <= 0:
-        return Trouble(
+        return Infeasibility(
             [Conflict(None, None, "Nothing in this recipe has a weight yet: give amounts first.")], [], looked=False
         )
     plain = _contradictions(request) + _unknown(now, request)
     if plain:
-        return Trouble(plain, [], looked=False)
+        return Infeasibility(plain, [], looked=False)
     limited = replace(request, seconds=SECONDS)
     search = Search(now, original, limited, knowledge)
     if search.choices.stuck:
         names = ", ".join(search.choices.stuck)
         stuck = Conflict(None, None, f"To be left out, and yet not to change: {names}.")
-        return Trouble([stuck], _freed(search, limited, knowledge))
+        return Infeasibility([stuck], _freed(search, limited, knowledge))
     if not search.choices.options:
-        return Trouble([Conflict(None, None, _nothing_may_change(now, request))], _freed(search, limited, knowledge))
+        return Infeasibility(
+            [Conflict(None, None, _nothing_may_change(now, request))], _freed(search, limited, knowledge)
+        )
     nearest = search.nearest(limited)
     conflicts = _out_of_reach(search, nearest, limited) or [_not_together(request)]
     relaxations = _eased_targets(search, nearest, conflicts, limited, request) + _freed(search, limited, knowledge)
-    return Trouble(conflicts, relaxations)
+    return Infeasibility(conflicts, relaxations)
 
 
 def _out_of_reach(search: Search, nearest: Plan | None, request: PlanRequest) -> list[Conflict]:
@@ -236,12 +240,12 @@ def _freed(search: Search, limited: PlanRequest, knowledge: Knowledge) -> list[R
         food = knowledge.pantry.get(what)
         name = food.kitchen_name if food else allergen_name(what)
         tries.append(("include", what, f"Allow {name}", replace(limited, exclude=limited.exclude - {what}), True))
-    wider = min(WIDEST_TASTE, limited.most_steps + WIDER_TASTE)
+    wider = min(MAX_TASTE_STEPS, limited.most_steps + WIDER_TASTE)
     if wider > limited.most_steps:
         told = f"Let taste go {wider:g} noticeable steps"
         tries.append(("steps", f"{wider:g}", told, replace(limited, most_steps=wider), False))
-    if limited.max_changes < MOST_CHANGES:
-        more = min(MOST_CHANGES, limited.max_changes + MORE_CHANGES)
+    if limited.max_changes < MAX_CHANGES:
+        more = min(MAX_CHANGES, limited.max_changes + MORE_CHANGES)
         tries.append(("changes", str(more), f"Allow {more} changes", replace(limited, max_changes=more), False))
     if limited.school is not None:
         tries.append(

@@ -10,48 +10,48 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
 from fresh_ladle.core.nutrients.targets import Basis
-from fresh_ladle.core.recipes.changes import told_briefly
+from fresh_ladle.core.recipes.changes import condensed
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.store.drafts import draft, edits_since_kept
+from fresh_ladle.store.drafts import draft, edits_since_version
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.profiles import all_profiles, profile
 from fresh_ladle.store.recipes import Version, version, versions
 from fresh_ladle.store.settings import set_tour, settings, tour_of
-from fresh_ladle.store.standing import recipes_called
+from fresh_ladle.store.shelf import recipes_called
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
-from fresh_ladle.web.state import Workbench, workbench
-from fresh_ladle.web.views.beside import Placed, beside_view
+from fresh_ladle.web.state import Workbench, workbench_of
+from fresh_ladle.web.views.comparison import ComparedVersion, comparison_view
 from fresh_ladle.web.wording import display_amount
 
 router = APIRouter()
-MOST = 3
+MAX_COMPARED = 3
 
 
-@router.get("/recipes/{recipe_id}/beside")
+@router.get("/recipes/{recipe_id}/compare")
 def of_recipe(request: Request, recipe_id: int) -> Response:
     """The original beside the draft while that differs, else beside the newest version."""
-    with workbench(request).store() as connection:
+    with workbench_of(request).store() as connection:
         work, kept = draft(connection, recipe_id), versions(connection, recipe_id)
     other = "draft" if work.changed or len(kept) == 1 else str(kept[-1].number)
-    return RedirectResponse(f"/beside?x={recipe_id}.1&x={recipe_id}.{other}", status_code=303)
+    return RedirectResponse(f"/compare?x={recipe_id}.1&x={recipe_id}.{other}", status_code=303)
 
 
-@router.get("/beside", response_class=HTMLResponse)
-def beside(
+@router.get("/compare", response_class=HTMLResponse)
+def compare(
     request: Request,
     x: Annotated[list[str] | None, Query(max_length=8)] = None,
     per: str = "serving",
     against: str = "",
 ) -> HTMLResponse:
     """`x` names two or three, as 4.1 for a version of a recipe and 4.draft for its draft."""
-    bench = workbench(request)
+    workbench = workbench_of(request)
     basis = Basis.HUNDRED_GRAMS if per == "100 g" else Basis.SERVING
-    refs = [ref for ref in dict.fromkeys(x or []) if ref][:MOST]
-    with bench.store() as connection:
-        placed = [_placed(bench, connection, ref) for ref in refs]
+    refs = [ref for ref in dict.fromkeys(x or []) if ref][:MAX_COMPARED]
+    with workbench.store() as connection:
+        placed = [_placed(workbench, connection, ref) for ref in refs]
         if not placed:
-            return page(request, "beside_empty.html", place="beside")
+            return page(request, "compare_empty.html", place="compare")
         first = draft(connection, placed[0].recipe_id)
         chosen = profile(connection, first.profile_id if row_id(against) is None else row_id(against))
         profiles, prices, weights = all_profiles(connection), prices_per_100_g(connection), settings(connection).weights
@@ -59,10 +59,10 @@ def beside(
         kept = [v for ref in refs if (v := _version(connection, ref)) is not None]
         if tour_of(connection) == str(first.recipe_id):
             set_tour(connection, "over")
-    view = beside_view(placed, chosen.targets if chosen else (), basis, prices, weights)
+    view = comparison_view(placed, chosen.targets if chosen else (), basis, prices, weights)
     return page(
         request,
-        "beside.html",
+        "compare.html",
         v=view,
         placed=placed,
         choices=choices,
@@ -70,26 +70,26 @@ def beside(
         profile=chosen,
         basis=basis.value,
         refs=refs,
-        newer=list(dict.fromkeys(f.name for v in kept for f in bench.newer_figures(v))),
-        place="beside",
+        newer=list(dict.fromkeys(f.name for v in kept for f in workbench.newer_figures(v))),
+        place="compare",
         recipe_id=placed[0].recipe_id,
         note=STANDING_NOTE,
-        most=MOST,
+        most=MAX_COMPARED,
     )
 
 
-@router.get("/beside/find", response_class=HTMLResponse)
+@router.get("/compare/find", response_class=HTMLResponse)
 def find(
     request: Request,
     q: Annotated[str, Query(max_length=80)] = "",
     x: Annotated[list[str] | None, Query(max_length=8)] = None,
 ) -> HTMLResponse:
     """Other recipes by name, to be set beside what is there."""
-    bench = workbench(request)
-    bench.see_to_standings()
-    with bench.store() as connection:
+    workbench = workbench_of(request)
+    workbench.refresh_shelf()
+    with workbench.store() as connection:
         found = recipes_called(connection, q, 8)
-    return page(request, "beside_found.html", found=found, refs=(x or [])[: MOST - 1], q=q)
+    return page(request, "compare_found.html", found=found, refs=(x or [])[: MAX_COMPARED - 1], q=q)
 
 
 def _parts(ref: str) -> tuple[int, int | None]:
@@ -106,24 +106,24 @@ def _version(connection: sqlite3.Connection, ref: str) -> Version | None:
     return None if number is None else version(connection, recipe_id, number)
 
 
-def _placed(bench: Workbench, connection: sqlite3.Connection, ref: str) -> Placed:
+def _placed(workbench: Workbench, connection: sqlite3.Connection, ref: str) -> ComparedVersion:
     recipe_id, _ = _parts(ref)
     kept = _version(connection, ref)
     if kept is None:
         work = draft(connection, recipe_id)
-        story = told_briefly(edits_since_kept(connection, recipe_id))
-        return Placed(
+        story = condensed(edits_since_version(connection, recipe_id))
+        return ComparedVersion(
             ref,
             recipe_id,
             work.recipe.title,
             "the draft",
             [display_amount(s) for s in story],
             "",
-            bench.appraise(work.recipe),
+            workbench.appraise(work.recipe),
         )
-    story = [display_amount(s) for s in told_briefly(kept.edits)]
+    story = [display_amount(s) for s in condensed(kept.edits)]
     label = kept.name if kept.name == f"version {kept.number}" else f"version {kept.number}, {kept.name}"
-    return Placed(ref, recipe_id, kept.recipe.title, label, story, kept.note, bench.appraise_version(kept))
+    return ComparedVersion(ref, recipe_id, kept.recipe.title, label, story, kept.note, workbench.appraise_version(kept))
 
 
 def _choices(connection: sqlite3.Connection, recipe_id: int) -> list[tuple[str, str]]:

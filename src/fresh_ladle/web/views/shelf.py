@@ -9,8 +9,8 @@ from fresh_ladle.core.nutrients.targets import Basis, Target
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.store.profiles import Profile
-from fresh_ladle.store.standing import Standing
-from fresh_ladle.web.views.standing import Rung, Stood, rung_views
+from fresh_ladle.store.shelf import ShelfRow
+from fresh_ladle.web.views.target_status import Rung, VersionFigures, rung_views
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,17 +28,17 @@ class ShelfCard:
     rungs: list[Rung]
 
 
-def shelf_cards(rows: Sequence[Standing], profiles: Mapping[int, Profile], against: int | None) -> list[ShelfCard]:
+def shelf_cards(rows: Sequence[ShelfRow], profiles: Mapping[int, Profile], against: int | None) -> list[ShelfCard]:
     """Cards against one profile, or without `against` each against its own."""
     return [_card(row, profiles.get(against or row.profile_id or 0)) for row in rows]
 
 
-def _card(row: Standing, profile: Profile | None) -> ShelfCard:
+def _card(row: ShelfRow, profile: Profile | None) -> ShelfCard:
     def figure_for(target: Target) -> Figure:
         return row.figures[target.nutrient, target.basis].figure
 
     figures = {n: (f.figure, f.original) for (n, basis), f in row.figures.items() if basis is Basis.SERVING}
-    stood = Stood(row.serving_grams, figures, figure_for)
+    version = VersionFigures(row.serving_grams, figures, figure_for)
     return ShelfCard(
         row.recipe_id,
         row.title,
@@ -50,5 +50,5 @@ def _card(row: Standing, profile: Profile | None) -> ShelfCard:
         row.changed,
         row.versions,
         row.problems,
-        rung_views(stood, profile.targets if profile else (), small=True),
+        rung_views(version, profile.targets if profile else (), small=True),
     )

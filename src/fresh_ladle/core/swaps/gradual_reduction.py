@@ -11,14 +11,14 @@ from fresh_ladle.core.flavor.drift import drift
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 
-MOST_STEP = 0.95
-"""Noticeable steps, cups in hand, that one rung may make on any axis; a little under one."""
-MOST_RUNGS = 40
-FINEST_GRAMS = 0.1
+MAX_STEP = 0.95
+"""Noticeable steps, cups in hand, that one step may make on any axis; a little under one."""
+MAX_STEPS = 40
+MIN_STEP_GRAMS = 0.1
 
 
 @dataclass(frozen=True, slots=True)
-class Rung:
+class ReductionStep:
     """The line on one date: what to measure, the figure per serving, and the largest step from the serving before."""
 
     on: date
@@ -29,10 +29,10 @@ class Rung:
     appraisal: Appraisal
 
 
-def ladder(
+def gradual_reduction(
     appraisal: Appraisal, line_id: str, cut: float, first: date, days: int, nutrient: str, knowledge: Knowledge
-) -> list[Rung]:
-    """The rungs from today's amount down to `cut` less of one line (0.3 is 30% less), `days` apart.
+) -> list[ReductionStep]:
+    """The steps from today's amount down to `cut` less of one line (0.3 is 30% less), `days` apart.
 
     Each rung is the lowest weight, in grams, that stays within what side-by-side tasters do not notice on any axis.
     Raises RecipeError when the cut or the days cannot be, or the line has no weight.
@@ -47,15 +47,15 @@ def ladder(
     if not 1900 <= first.year <= 9000:
         raise RecipeError(f"the first date is {first.isoformat()}: choose one of these days")
     goal = portion.measured.value * (1 - cut)
-    now, grams, rungs = appraisal, portion.measured.value, list[Rung]()
-    while grams > goal + FINEST_GRAMS / 2:
+    now, grams, steps = appraisal, portion.measured.value, list[ReductionStep]()
+    while grams > goal + MIN_STEP_GRAMS / 2:
         grams, after, step = _lowest(now, line_id, grams, goal, knowledge)
-        on = first + timedelta(days=days * len(rungs))
-        rungs.append(Rung(on, _grams(grams), grams, after.totals.serving[nutrient].value, step, after))
+        on = first + timedelta(days=days * len(steps))
+        steps.append(ReductionStep(on, _grams(grams), grams, after.totals.serving[nutrient].value, step, after))
         now = after
-        if len(rungs) > MOST_RUNGS:
-            raise RecipeError(f"this takes more than {MOST_RUNGS} rungs: ask for a smaller cut")
-    return rungs
+        if len(steps) > MAX_STEPS:
+            raise RecipeError(f"this takes more than {MAX_STEPS} steps: ask for a smaller cut")
+    return steps
 
 
 def _lowest(
@@ -68,18 +68,18 @@ def _lowest(
         steps = drift(after.flavor, now.flavor, Setting.SIDE_BY_SIDE).steps
         return weight, after, max(steps.values(), key=abs)
 
-    high, low = round(grams / FINEST_GRAMS), round(goal / FINEST_GRAMS)
-    best = at(low * FINEST_GRAMS)
-    if abs(best[2]) <= MOST_STEP:
+    high, low = round(grams / MIN_STEP_GRAMS), round(goal / MIN_STEP_GRAMS)
+    best = at(low * MIN_STEP_GRAMS)
+    if abs(best[2]) <= MAX_STEP:
         return best
     while high - low > 1:
         middle = (high + low) // 2
-        tried = at(middle * FINEST_GRAMS)
-        if abs(tried[2]) <= MOST_STEP:
+        tried = at(middle * MIN_STEP_GRAMS)
+        if abs(tried[2]) <= MAX_STEP:
             high, best = middle, tried
         else:
             low = middle
-    if abs(best[2]) > MOST_STEP:
+    if abs(best[2]) > MAX_STEP:
         raise RecipeError("a tenth of a gram is already noticed here: make a larger batch, or weigh more finely")
     return best
 

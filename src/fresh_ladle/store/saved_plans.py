@@ -9,8 +9,8 @@ from datetime import UTC, datetime
 from typing import Any
 
 from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.plans.parsing import target_of, typed_target
 from fresh_ladle.core.plans.plan import PlanStep
-from fresh_ladle.core.plans.wanted import target_of, typed_target
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import line_from_json, line_to_json
 
@@ -20,7 +20,7 @@ class PlanMissing(LookupError):
 
 
 @dataclass(frozen=True, slots=True)
-class KeptPlan:
+class SavedPlan:
     """A plan set aside. `revision` is that of the draft it was made for."""
 
     id: int
@@ -32,10 +32,15 @@ class KeptPlan:
     targets: tuple[Target, ...]
 
 
-def keep_plan(
-    connection: sqlite3.Connection, recipe_id: int, revision: int, name: str, why: str, steps: tuple[PlanStep, ...],
+def save_plan(
+    connection: sqlite3.Connection,
+    recipe_id: int,
+    revision: int,
+    name: str,
+    why: str,
+    steps: tuple[PlanStep, ...],
     targets: tuple[Target, ...],
-) -> int:  # fmt: skip
+) -> int:
     """Sets a plan aside in the place of any other for the same recipe and name. Returns its id."""
     told = [
         {
@@ -68,7 +73,7 @@ def keep_plan(
     return int(cursor.lastrowid or 0)
 
 
-def kept_plans(connection: sqlite3.Connection, recipe_id: int | None = None) -> list[KeptPlan]:
+def saved_plans(connection: sqlite3.Connection, recipe_id: int | None = None) -> list[SavedPlan]:
     """Plans set aside, of one recipe or of all, the newest first."""
     rows = connection.execute(
         "SELECT * FROM kept_plan WHERE :id IS NULL OR recipe_id = :id ORDER BY id DESC", {"id": recipe_id}
@@ -76,7 +81,7 @@ def kept_plans(connection: sqlite3.Connection, recipe_id: int | None = None) -> 
     return [_plan(row) for row in rows]
 
 
-def kept_plan(connection: sqlite3.Connection, plan_id: int) -> KeptPlan:
+def saved_plan(connection: sqlite3.Connection, plan_id: int) -> SavedPlan:
     """Raises PlanMissing."""
     row = connection.execute("SELECT * FROM kept_plan WHERE id = ?", (plan_id,)).fetchone()
     if row is None:
@@ -84,12 +89,12 @@ def kept_plan(connection: sqlite3.Connection, plan_id: int) -> KeptPlan:
     return _plan(row)
 
 
-def drop_plan(connection: sqlite3.Connection, plan_id: int) -> None:
+def delete_plan(connection: sqlite3.Connection, plan_id: int) -> None:
     with writing(connection):
         connection.execute("DELETE FROM kept_plan WHERE id = ?", (plan_id,))
 
 
-def _plan(row: sqlite3.Row) -> KeptPlan:
+def _plan(row: sqlite3.Row) -> SavedPlan:
     steps = tuple(
         PlanStep(
             s["id"],
@@ -103,7 +108,7 @@ def _plan(row: sqlite3.Row) -> KeptPlan:
         for s in json.loads(row["steps"])
     )
     targets = tuple(_target(t) for t in json.loads(row["targets"]))
-    return KeptPlan(row["id"], row["recipe_id"], row["revision"], row["name"], row["why"], steps, targets)
+    return SavedPlan(row["id"], row["recipe_id"], row["revision"], row["name"], row["why"], steps, targets)
 
 
 def _target(kept: str | dict[str, Any]) -> Target:

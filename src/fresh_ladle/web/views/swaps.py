@@ -12,19 +12,19 @@ from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.flavor.drift import noticed_axes
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
-from fresh_ladle.core.nutrients.targets import Target, verdict
+from fresh_ladle.core.nutrients.targets import Target, target_status
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, ranked, swaps_for
 from fresh_ladle.core.swaps.effect import Effect
 from fresh_ladle.core.swaps.goals import Goal, swaps_to_goal
-from fresh_ladle.core.swaps.making import SwapMade, ranked, swap_made, swaps_for
-from fresh_ladle.core.swaps.mending import RepairMade, repairs_for
+from fresh_ladle.core.swaps.repairs import AppliedRepair, repairs_for
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.svg.tilt import strip
-from fresh_ladle.web.views.standing import Stem, tilt_view
-from fresh_ladle.web.wording import amount_of, display_amount, signed, verdict_text
+from fresh_ladle.web.views.target_status import Stem, tilt_view
+from fresh_ladle.web.wording import display_amount, nutrient_amount, signed, status_text
 
-MOST_SHOWN = 12
+MAX_SHOWN = 12
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,7 +55,7 @@ class MoveView:
     total: str
     brings: list[str]
     cautions: list[str]
-    traps: list[str]
+    pitfalls: list[str]
     repairs: tuple[str, ...]
     limits: str
     take: str
@@ -76,41 +76,46 @@ SHARES = ((None, "as suggested"), (0.25, "a quarter"), (0.5, "half"), (1.0, "all
 
 
 def swap_views(
-    bench: Workbench, now: Appraisal, original: Appraisal, line_id: str, profile: Profile | None, share: float | None
+    workbench: Workbench,
+    now: Appraisal,
+    original: Appraisal,
+    line_id: str,
+    profile: Profile | None,
+    share: float | None,
 ) -> list[MoveView]:
     """Swaps for a line, those of the profile's school first, then by how far they help the open targets."""
     line = now.recipe.line(line_id)
     made = []
-    for swap in swaps_for(line, now.recipe, bench.knowledge):
+    for swap in swaps_for(line, now.recipe, workbench.knowledge):
         try:
-            made.append(swap_made(now, line_id, swap, bench.knowledge, original, share))
+            made.append(applied_swap(now, line_id, swap, workbench.knowledge, original, share))
         except RecipeError:
             continue
     targets = profile.targets if profile else ()
-    views = [swap_view(one, original, profile, bench) for one in ranked(made, targets)]
+    views = [swap_view(one, original, profile, workbench) for one in ranked(made, targets)]
     return sorted(views, key=lambda v: not v.fits_school)
 
 
 def goal_views(
-    bench: Workbench, now: Appraisal, original: Appraisal, goal: Goal, profile: Profile | None
+    workbench: Workbench, now: Appraisal, original: Appraisal, goal: Goal, profile: Profile | None
 ) -> list[MoveView]:
     """Swaps of any line for a goal, those of the profile's school first."""
-    found = swaps_to_goal(goal, now, original, bench.knowledge)
-    found.sort(key=lambda m: not _kept_by(m, profile, bench))
-    return [swap_view(one, original, profile, bench) for one in found[:MOST_SHOWN]]
+    found = swaps_to_goal(goal, now, original, workbench.knowledge)
+    found.sort(key=lambda m: not allowed_by_school(m, profile, workbench))
+    return [swap_view(one, original, profile, workbench) for one in found[:MAX_SHOWN]]
 
 
-def _kept_by(made: SwapMade, profile: Profile | None, bench: Workbench) -> bool:
+def allowed_by_school(made: AppliedSwap, profile: Profile | None, workbench: Workbench) -> bool:
     """Whether a swap is one of the moves of the profile's school and brings in nothing the profile leaves out."""
-    food = bench.knowledge.pantry.get(made.line.food)
-    incoming = [i.resolved(food, bench.knowledge.pantry) for i in made.swap.incoming] if food else []
+    food = workbench.knowledge.pantry.get(made.line.food)
+    incoming = [i.resolved(food, workbench.knowledge.pantry) for i in made.swap.incoming] if food else []
     if profile and any(new is not None and is_left_out(new, profile.exclusions) for new in incoming):
         return False
-    school = bench.schools.get(profile.school) if profile else None
-    return school is None or food is None or made.swap.keeps(school, food, bench.knowledge.pantry)
+    school = workbench.schools.get(profile.school) if profile else None
+    return school is None or food is None or made.swap.keeps(school, food, workbench.knowledge.pantry)
 
 
-def swap_view(made: SwapMade, original: Appraisal, profile: Profile | None, bench: Workbench) -> MoveView:
+def swap_view(made: AppliedSwap, original: Appraisal, profile: Profile | None, workbench: Workbench) -> MoveView:
     swap = made.swap
     part = f"{swap.noticed_at * 100:.0f}%"
     return _view(
@@ -121,7 +126,7 @@ def swap_view(made: SwapMade, original: Appraisal, profile: Profile | None, benc
         swap.reason,
         made.line.named or made.line.text,
         [SCHOOLS[s].name for s in swap.schools],
-        _kept_by(made, profile, bench),
+        allowed_by_school(made, profile, workbench),
         swap.repairs,
         f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's judgement: taste it).",
         f"lines/{made.line.id}/swaps/{swap.id}",
@@ -131,17 +136,17 @@ def swap_view(made: SwapMade, original: Appraisal, profile: Profile | None, benc
 
 
 def repair_views(
-    bench: Workbench, now: Appraisal, original: Appraisal, profile: Profile | None
+    workbench: Workbench, now: Appraisal, original: Appraisal, profile: Profile | None
 ) -> tuple[list[MoveView], list[WayView]]:
     """Repairs that add food, each computed, and ways of working."""
-    school = bench.schools.get(profile.school) if profile else None
-    found = repairs_for(now, original, bench.knowledge, school)
+    school = workbench.schools.get(profile.school) if profile else None
+    found = repairs_for(now, original, workbench.knowledge, school)
     moves = [_repair_view(one, one.effect, original, profile) for one in found if one.effect is not None]
     ways = [WayView(r.repair.title, r.repair.when, r.repair.reason) for r in found if r.effect is None]
-    return moves[:MOST_SHOWN], ways
+    return moves[:MAX_SHOWN], ways
 
 
-def _repair_view(made: RepairMade, effect: Effect, original: Appraisal, profile: Profile | None) -> MoveView:
+def _repair_view(made: AppliedRepair, effect: Effect, original: Appraisal, profile: Profile | None) -> MoveView:
     repair = made.repair
     return _view(
         effect,
@@ -161,9 +166,20 @@ def _repair_view(made: RepairMade, effect: Effect, original: Appraisal, profile:
 
 
 def _view(
-    effect: Effect, original: Appraisal, profile: Profile | None, title: str, reason: str, of: str, schools: list[str],
-    fits_school: bool, repairs: Sequence[str], limits: str, take: str, values: dict[str, str], pick: str,
-) -> MoveView:  # fmt: skip
+    effect: Effect,
+    original: Appraisal,
+    profile: Profile | None,
+    title: str,
+    reason: str,
+    of: str,
+    schools: list[str],
+    fits_school: bool,
+    repairs: Sequence[str],
+    limits: str,
+    take: str,
+    values: dict[str, str],
+    pick: str,
+) -> MoveView:
     targets = profile.targets if profile else ()
     tilt = tilt_view(effect.after, original)
     stems = {stem.axis: stem for stem in tilt.stems}
@@ -182,7 +198,7 @@ def _view(
         total=tilt.total,
         brings=[a.name for a in effect.brings],
         cautions=[c.caution.text for c in effect.new_cautions],
-        traps=[t.text for t in effect.traps],
+        pitfalls=[t.text for t in effect.pitfalls],
         repairs=tuple(repairs),
         limits=limits,
         take=take,
@@ -193,7 +209,7 @@ def _view(
 
 def _change(effect: Effect, nutrient: str, targets: tuple[Target, ...]) -> FigureChange:
     change, figure = effect.change[nutrient], effect.after.totals.serving[nutrient]
-    after = [verdict(effect.after.figure_for(t), t) for t in targets if t.nutrient == nutrient]
+    after = [target_status(effect.after.figure_for(t), t) for t in targets if t.nutrient == nutrient]
     judged = max(after, key=lambda v: v.by, default=None)
     shown = signed(nutrient, change)
     tone = "same"
@@ -202,7 +218,7 @@ def _change(effect: Effect, nutrient: str, targets: tuple[Target, ...]) -> Figur
     return FigureChange(
         BY_ID[nutrient].name,
         shown,
-        f"{amount_of(nutrient, figure.value)} {BY_ID[nutrient].unit}",
-        verdict_text(judged) if judged else "",
+        f"{nutrient_amount(nutrient, figure.value)} {BY_ID[nutrient].unit}",
+        status_text(judged) if judged else "",
         tone,
     )

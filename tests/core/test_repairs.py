@@ -17,11 +17,11 @@ from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.swaps.apply import applied_swap
 from fresh_ladle.core.swaps.goals import Goal, goals_of, swaps_to_goal
-from fresh_ladle.core.swaps.ladder import ladder
-from fresh_ladle.core.swaps.making import swap_made
-from fresh_ladle.core.swaps.mending import repairs_for
-from fresh_ladle.core.swaps.traps import standing_traps
+from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
+from fresh_ladle.core.swaps.pitfalls import pitfalls_of_recipe
+from fresh_ladle.core.swaps.repairs import repairs_for
 from fresh_ladle.data.load import load_repairs
 from tests.conftest import Kitchen
 
@@ -36,7 +36,7 @@ VINAIGRETTE = {
 
 def swapped(kitchen: Kitchen, first: Appraisal, line: str, swap: str, share: float | None = None):  # type: ignore[no-untyped-def]
     one = next(s for s in kitchen.knowledge.swaps if s.id == swap)
-    return swap_made(first, line, one, kitchen.knowledge, first, share).effect
+    return applied_swap(first, line, one, kitchen.knowledge, first, share).effect
 
 
 def test_half_the_oil_to_water_is_called_out_and_the_repair_brings_it_back(
@@ -44,7 +44,7 @@ def test_half_the_oil_to_water_is_called_out_and_the_repair_brings_it_back(
 ) -> None:
     first = kitchen.appraise(VINAIGRETTE)
     thin = swapped(kitchen, first, "l1", "oil-to-water-dilution", 0.5)
-    assert next(t.text for t in thin.traps).startswith("Sharp, thin, no cling")
+    assert next(t.text for t in thin.pitfalls).startswith("Sharp, thin, no cling")
     assert thin.drift.steps["rich"] < -1.5
     assert thin.drift.steps["body"] < -1
     found = [r for r in repairs_for(thin.after, first, knowledge) if r.effect is not None]
@@ -112,9 +112,9 @@ LIFTS_BY_SMELL = {"cinnamon-for-sweet", "zest-for-salt", "pepper-for-salt", "lem
 def test_a_salty_thing_for_salt_gives_back_what_was_saved(kitchen: Kitchen) -> None:
     first = kitchen.appraise({"water": "200 g", "table-salt": "3 g", "olive-oil-refined": "30 g"})
     soy = swapped(kitchen, first, "l2", "salt-to-soy")
-    assert any(t.id == "salt-brought-back" and "Soy sauce" in t.text for t in soy.traps)
+    assert any(t.id == "salt-brought-back" and "Soy sauce" in t.text for t in soy.pitfalls)
     lemon = swapped(kitchen, first, "l2", "salt-halved-lemon-up")
-    assert not lemon.traps
+    assert not lemon.pitfalls
 
 
 def test_saturated_fat_and_one_allergy_for_another_are_called_out(kitchen: Kitchen, knowledge: Knowledge) -> None:
@@ -122,8 +122,8 @@ def test_saturated_fat_and_one_allergy_for_another_are_called_out(kitchen: Kitch
         {"greek-yogurt-nonfat": "200 g", "garlic": "3 g", "lemon-juice-fresh": "10 g"}, "creamy-dressing"
     )
     cashew = swapped(kitchen, first, "l1", "yogurt-to-cashew-cream")
-    assert {t.id for t in cashew.traps} >= {"saturated-up", "one-allergy-for-another"}
-    assert any("cashew" in t.text for t in cashew.traps)
+    assert {t.id for t in cashew.pitfalls} >= {"saturated-up", "one-allergy-for-another"}
+    assert any("cashew" in t.text for t in cashew.pitfalls)
 
 
 def test_traps_that_stand_in_a_recipe_show_when_they_matter(kitchen: Kitchen, knowledge: Knowledge) -> None:
@@ -131,19 +131,19 @@ def test_traps_that_stand_in_a_recipe_show_when_they_matter(kitchen: Kitchen, kn
         {"romaine": "100 g", "tomato-sun-dried-oil": "30 g", "sea-salt-flakes": "1 g", "balsamic-glaze": "10 g"},
         "leafy-salad",
     )
-    none = {t.id for t in standing_traps(dish, knowledge.traps, None, ())}
+    none = {t.id for t in pitfalls_of_recipe(dish, knowledge.pitfalls, None, ())}
     assert none == {"sweetened-reductions"}
-    oil_free = {t.id for t in standing_traps(dish, knowledge.traps, SCHOOLS["no-added-oil-salt-sugar"], ())}
+    oil_free = {t.id for t in pitfalls_of_recipe(dish, knowledge.pitfalls, SCHOOLS["no-added-oil-salt-sugar"], ())}
     assert oil_free == {"sweetened-reductions", "oil-in-the-pack", "natural-salts"}
-    low_fat = standing_traps(dish, knowledge.traps, None, [Target("fat_g", Side.AT_MOST, 3)])
+    low_fat = pitfalls_of_recipe(dish, knowledge.pitfalls, None, [Target("fat_g", Side.AT_MOST, 3)])
     assert any(t.id == "oil-in-the-pack" and "sun-dried" in t.text for t in low_fat)
 
 
 def test_greens_without_fat_are_said_to_lack_a_carrier(kitchen: Kitchen, knowledge: Knowledge) -> None:
     bare = kitchen.appraise({"kale-raw": "100 g", "lemon-juice-fresh": "10 g"}, "leafy-salad")
-    assert any(t.id == "nothing-carries" for t in standing_traps(bare, knowledge.traps, None, ()))
+    assert any(t.id == "nothing-carries" for t in pitfalls_of_recipe(bare, knowledge.pitfalls, None, ()))
     dressed = kitchen.appraise({"kale-raw": "100 g", "olive-oil-refined": "12 g"}, "leafy-salad")
-    assert not any(t.id == "nothing-carries" for t in standing_traps(dressed, knowledge.traps, None, ()))
+    assert not any(t.id == "nothing-carries" for t in pitfalls_of_recipe(dressed, knowledge.pitfalls, None, ()))
 
 
 DIP = {
@@ -182,7 +182,7 @@ def test_a_goal_that_is_none_is_refused(text: str) -> None:
 
 def test_a_cut_over_dates_makes_no_step_that_is_noticed(kitchen: Kitchen, knowledge: Knowledge) -> None:
     dish = kitchen.appraise({**DIP, "table-salt": "8 g"}, "legume-dip")
-    rungs = ladder(dish, "l4", 0.5, date(2027, 1, 4), 14, "sodium_mg", knowledge)
+    rungs = gradual_reduction(dish, "l4", 0.5, date(2027, 1, 4), 14, "sodium_mg", knowledge)
     assert len(rungs) >= 3
     assert [r.on for r in rungs] == [date(2027, 1, 4) + timedelta(days=14 * n) for n in range(len(rungs))]
     assert rungs[-1].amount == "4 g"
@@ -198,4 +198,6 @@ def test_a_cut_over_dates_makes_no_step_that_is_noticed(kitchen: Kitchen, knowle
 @pytest.mark.parametrize(("cut", "days"), [(0, 14), (0.95, 14), (0.3, 0)])
 def test_a_cut_that_cannot_be_is_refused(cut: float, days: int, kitchen: Kitchen, knowledge: Knowledge) -> None:
     with pytest.raises(RecipeError):
-        ladder(kitchen.appraise(DIP, "legume-dip"), "l4", cut, date(2027, 1, 4), days, "sodium_mg", knowledge)
+        gradual_reduction(
+            kitchen.appraise(DIP, "legume-dip"), "l4", cut, date(2027, 1, 4), days, "sodium_mg", knowledge
+        )

@@ -39,7 +39,7 @@ from fresh_ladle.store.database import open_database
 from fresh_ladle.store.drafts import create_recipe, draft
 from fresh_ladle.store.foods import search_foods
 from fresh_ladle.store.imported_foods import import_release
-from fresh_ladle.store.standing import Meeting, Order, ShelfQuestion, cards_sql, shelf_page, shelf_sql
+from fresh_ladle.store.shelf import Meeting, Order, ShelfQuery, cards_sql, shelf_page, shelf_sql
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
 from fresh_ladle.web.state import Workbench
@@ -67,33 +67,33 @@ def row(name: str, ours: float, base: float, meant: str) -> None:
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         app = create_app(Path(folder) / "bench.db")
-        bench = app.state.workbench
-        with bench.store() as connection:
-            load_demo(connection, bench)
+        workbench = app.state.workbench
+        with workbench.store() as connection:
+            load_demo(connection, workbench)
         print(f"{'what':58} {'ours':>12} {'base':>12} {'ratio':>8}")
-        _edit(app, bench)
-        _search(bench)
-        _reading(bench)
+        _edit(app, workbench)
+        _search(workbench)
+        _reading(workbench)
         _importing(Path(folder))
-        _plans(bench)
-        _shelf(app, bench)
-        _statements(bench)
+        _plans(workbench)
+        _shelf(app, workbench)
+        _statements(workbench)
 
 
-def _plans(bench: Workbench) -> None:
+def _plans(workbench: Workbench) -> None:
     """Plans for the demo: time to the first, to all of them, and what building costs against solving."""
     first, whole, built, solved = [], [], 0.0, 0.0
     for number in PLANNED:
-        with bench.store() as connection:
+        with workbench.store() as connection:
             recipe = draft(connection, number).recipe
-        now = bench.appraise(recipe)
+        now = workbench.appraise(recipe)
         limit = Target("sodium_mg", Side.AT_MOST, 0.75 * now.totals.serving["sodium_mg"].value)
         start, came = time.perf_counter(), list[float]()
         _, search = plans_for(
             now,
             now,
             PlanRequest((limit,)),
-            bench.knowledge,
+            workbench.knowledge,
             lambda _, s=start, c=came: c.append(time.perf_counter() - s),
         )
         whole.append(time.perf_counter() - start)
@@ -126,14 +126,14 @@ def _reader() -> Reader:
     return Reader(load_knowledge().pantry, load_knowledge().preparations)
 
 
-def _statements(bench: Workbench) -> None:
+def _statements(workbench: Workbench) -> None:
     """How many statements of cooks the flavor model bears out, against stimuli taken linearly and nothing else."""
     sys.path.insert(0, str(Path(__file__).parent.parent))
     from tests.conftest import Kitchen
     from tests.core.statements import GIVEN, LATER, OURS, Statement, holds
     from tests.core.test_pairwise import steps
 
-    kitchen = Kitchen(bench.knowledge)
+    kitchen = Kitchen(workbench.knowledge)
 
     def naive(one: Statement) -> float:
         """Ranks and grams as they stand, Weber steps side by side, no interaction and no temperature."""
@@ -141,7 +141,7 @@ def _statements(bench: Workbench) -> None:
         for mix in (one.first, one.second):
             mass, total = sum(mix.values()), 0.0
             for key, grams in mix.items():
-                food = bench.knowledge.pantry[key.removesuffix(", on top")]
+                food = workbench.knowledge.pantry[key.removesuffix(", on top")]
                 taste = food.taste
                 assert taste is not None
                 plain = {
@@ -165,13 +165,13 @@ def _statements(bench: Workbench) -> None:
         print(f"{'statements of cooks borne out, ' + name:58} {ours:4} of {len(table)}, taken linearly {base}")
 
 
-def _edit(app: FastAPI, bench: Workbench) -> None:
+def _edit(app: FastAPI, workbench: Workbench) -> None:
     """One amount edited at the Counter against a page of the same size through the same server."""
     client, htmx = TestClient(app), {"HX-Request": "true", "Accept-Encoding": "identity"}
     step = [1]
 
     def edit() -> str:
-        with bench.store() as connection:
+        with workbench.store() as connection:
             revision = draft(connection, 1).revision
         step[0] = -step[0]
         return client.post(
@@ -180,20 +180,20 @@ def _edit(app: FastAPI, bench: Workbench) -> None:
 
     blank = "x" * len(edit())
 
-    @app.get("/bench-blank")
+    @app.get("/workbench-blank")
     def blank_page() -> HTMLResponse:
         return HTMLResponse(Template("{{ text }}").render(text=blank))
 
     row(
         "one amount edited, request to HTML, 11 lines",
         seconds(edit),
-        seconds(lambda: client.get("/bench-blank", headers=htmx).text),
+        seconds(lambda: client.get("/workbench-blank", headers=htmx).text),
         "within 5",
     )
 
 
-def _search(bench: Workbench) -> None:
-    with bench.store() as connection:
+def _search(workbench: Workbench) -> None:
+    with workbench.store() as connection:
         bare = "SELECT key FROM food_text WHERE food_text MATCH ? ORDER BY bm25(food_text, 4.0, 1.5) LIMIT 25"
 
         def base() -> None:
@@ -212,9 +212,9 @@ SHELF = 5000
 """Recipes on the shelf that is sifted."""
 
 
-def _shelf(app: FastAPI, bench: Workbench) -> None:
+def _shelf(app: FastAPI, workbench: Workbench) -> None:
     """Filters over 5,000 recipes, request to HTML, against the bare query of the same filter."""
-    with bench.store() as connection:
+    with workbench.store() as connection:
         demo = [draft(connection, n) for n in range(1, 16)]
         for number in range(SHELF - len(demo)):
             like = demo[number % len(demo)]
@@ -222,18 +222,18 @@ def _shelf(app: FastAPI, bench: Workbench) -> None:
             named = replace(like.recipe, title=f"{like.recipe.title} {number}", servings=servings)
             create_recipe(connection, named, like.profile_id)
     start = time.perf_counter()
-    left = bench.work_out_standings(SHELF)
+    left = workbench.work_out_shelf_rows(SHELF)
     print(f"{'recipes worked out for the shelf':58} {SHELF / (time.perf_counter() - start):9.0f} a second, {left} left")
     client, htmx = TestClient(app), {"HX-Request": "true", "Accept-Encoding": "identity"}
     asked = {
-        "": ShelfQuestion(),
-        "meeting=meets": ShelfQuestion(meeting=Meeting.MEETS),
-        "q=fennel": ShelfQuestion(text="fennel"),
-        "free=milk&free=sesame": ShelfQuestion(free_from=("milk", "sesame")),
-        "order=to-do": ShelfQuestion(order=Order.MOST_TO_DO),
-        "state=to+adapt&kind=slaw": ShelfQuestion(state="to adapt", kind="slaw"),
+        "": ShelfQuery(),
+        "meeting=meets": ShelfQuery(meeting=Meeting.MEETS),
+        "q=fennel": ShelfQuery(text="fennel"),
+        "free=milk&free=sesame": ShelfQuery(free_from=("milk", "sesame")),
+        "order=to-do": ShelfQuery(order=Order.MOST_TO_DO),
+        "state=to+adapt&kind=slaw": ShelfQuery(state="to adapt", kind="slaw"),
     }
-    with bench.store() as connection:
+    with workbench.store() as connection:
         for address, question in asked.items():
             sql, values = shelf_sql(question)
 
@@ -250,10 +250,10 @@ def _shelf(app: FastAPI, bench: Workbench) -> None:
     print(f"{'the shelf as a page':58} {len(whole.content) / 1000:9.0f} kB, within 500")
 
 
-def _reading(bench: Workbench) -> None:
-    with bench.store() as connection:
+def _reading(workbench: Workbench) -> None:
+    with workbench.store() as connection:
         lines = [line.text for recipe in range(1, 12) for line in draft(connection, recipe).recipe.lines]
-    took = seconds(lambda: [bench.reader.read_line(line) for line in lines], rounds=5)
+    took = seconds(lambda: [workbench.reader.read_line(line) for line in lines], rounds=5)
     print(f"{'lines read':58} {len(lines) / took:9.0f} a second")
 
 
@@ -289,7 +289,7 @@ def _importing(folder: Path) -> None:
     with closing(open_database(folder / "import.db")) as connection:
         tracemalloc.start()
         start = time.perf_counter()
-        report = import_release(connection, Release(out.getvalue()), "bench")
+        report = import_release(connection, Release(out.getvalue()), "workbench")
         took, peak = time.perf_counter() - start, tracemalloc.get_traced_memory()[1]
         tracemalloc.stop()
     print(f"{'import of 4,000 foods':58} {report.figures / took:9.0f} figures a second, {peak / 1e6:.1f} MB at most")

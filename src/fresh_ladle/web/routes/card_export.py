@@ -1,4 +1,4 @@
-"""What leaves the bench: the card to print, and a recipe as a file."""
+"""What leaves the workbench: the card to print, and a recipe as a file."""
 
 from __future__ import annotations
 
@@ -20,8 +20,8 @@ from fresh_ladle.formats.sheet import csv_of, xlsx_of
 from fresh_ladle.store.recipes import version, versions
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.routes.common import load_work, page
-from fresh_ladle.web.state import workbench
-from fresh_ladle.web.wording import amount_of, display_amount, weight_text
+from fresh_ladle.web.state import workbench_of
+from fresh_ladle.web.wording import display_amount, nutrient_amount, weight_text
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
 _WRITERS: dict[str, tuple[str, Callable[[Appraisal], str | bytes]]] = {
@@ -34,10 +34,10 @@ _WRITERS: dict[str, tuple[str, Callable[[Appraisal], str | bytes]]] = {
 @router.get("/export/{form}")
 def export(request: Request, recipe_id: int, form: str) -> Response:
     """The draft as schema.org JSON-LD, CSV or XLSX."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
-    now = bench.appraise(work.draft.recipe)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    now = workbench.appraise(work.draft.recipe)
     name = slug(work.draft.recipe.title) or "recipe"
     if form not in _WRITERS:
         raise RecipeError(f"a recipe cannot be written as {form!r}: choose jsonld, csv or xlsx")
@@ -50,13 +50,13 @@ def export(request: Request, recipe_id: int, form: str) -> Response:
 @router.get("/card", response_class=HTMLResponse)
 def card(request: Request, recipe_id: int, version_number: int | None = None, label: str = "") -> HTMLResponse:
     """The sheet to hand out, for one accepted version; figures rounded as the chosen label rules say."""
-    bench = workbench(request)
-    with bench.store() as connection:
-        work = load_work(bench, connection, recipe_id)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
         kept = versions(connection, recipe_id)
         chosen = version(connection, recipe_id, version_number or kept[-1].number)
         custom = settings(connection)
-    now = bench.appraise_version(chosen)
+    now = workbench.appraise_version(chosen)
     regime = Regime(label if label in set(Regime) else custom.label)
     parts = {line.component: display_amount(line.amount) for line in chosen.recipe.lines if line.batch}
     groups = {name: [p for p in now.portions if p.line.component == name] for name in chosen.recipe.components}
@@ -69,7 +69,7 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         kind=dishes.BY_ID[chosen.recipe.kind].name,
         groups=groups,
         figures=[
-            (f.name, f.declared, f"{amount_of(f.nutrient, f.value)} {BY_ID[f.nutrient].unit}")
+            (f.name, f.declared, f"{nutrient_amount(f.nutrient, f.value)} {BY_ID[f.nutrient].unit}")
             for f in declared_figures(now.totals, regime)
         ],
         label=regime.value,
@@ -83,7 +83,7 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         allergens=now.allergens,
         allergens_unchecked=now.allergens_unchecked,
         cautions=[c for c in now.cautions if c.caution.on_card],
-        newer=[f.name for f in bench.newer_figures(chosen)],
+        newer=[f.name for f in workbench.newer_figures(chosen)],
         parts=parts,
         note=STANDING_NOTE,
         place="card",

@@ -19,8 +19,8 @@ class MergeView:
 
     base: int
     mine: str
-    theirs_said: list[str]
-    mine_said: list[str]
+    theirs: list[str]
+    mine_changes: list[str]
     conflicts: list[Conflict]
 
 
@@ -35,11 +35,11 @@ def merge_view(
     return MergeView(
         base_revision,
         to_document(mine),
-        _said(base, theirs) or ["the same as before, by way of other edits"],
-        _said(base, mine),
+        _changes(base, theirs) or ["the same as before, by way of other edits"],
+        _changes(base, mine),
         conflicts,
     )
 
 
-def _said(before: Recipe, after: Recipe) -> list[str]:
+def _changes(before: Recipe, after: Recipe) -> list[str]:
     return [display_amount(text) for text in changes_between(before, after)]
