@@ -13,10 +13,11 @@ import pytest
 
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.recipes.edits import condensed, edit_words, edits_words
 from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
 from fresh_ladle.store.bundle import TABLES, everything, restore_everything
 from fresh_ladle.store.database import StoreError, apply_migrations, connect, migrations, newest_schema, open_database
-from fresh_ladle.store.drafts import draft, edit, redo, undo
+from fresh_ladle.store.drafts import draft, edit, edits_since_version, redo, undo
 from fresh_ladle.store.recipes import put_away, versions
 
 LANDED_FILES = Path(__file__).parent / "landed"
@@ -25,6 +26,8 @@ LANDED = {
     "0002_own_foods.sql": "a17272bf79cedb82",
     "0003_imported_foods.sql": "1b76256177909c1e",
     "0004_plans.sql": "7ef9825f29e52278",
+    "m0006_figures_by_name.py": "6107de7866768427",
+    "m0007_edits.py": "fdbb37d0a9a86c84",
     "0005_workbench.sql": "e337cac2af954655",
 }
 """Hashes of the migrations that practices have gone through. To change the schema, add a migration and its hash."""
@@ -49,7 +52,18 @@ def test_a_practice_of_the_landed_schema_opens_edits_and_undoes(tmp_path: Path, 
     path = landed_practice(tmp_path / "old.db")
     with closing(open_database(path)) as now:
         work = draft(now, 1)
-        assert (work.undo, work.recipe.title) == ("swap: more lemon", "Lemon-tahini pour-over, thin")
+        assert (edits_words(work.undo or ()), work.recipe.title) == ("swap: more lemon", "Lemon-tahini pour-over, thin")
+        told = [edit_words(edit) for edit in condensed(versions(now, 1)[1].edits)]
+        assert told[:2] == ["Salt: 1/2 tsp → 1/4 tsp", "Depot mustard left out"], "steps kept as sentences are one step"
+        assert told[2:] == [
+            "called Lemon-tahini pour-over, thin",
+            "8 servings → 10 servings",
+            "Water: 50% eaten and 1 more",
+        ]
+        assert [edit_words(edit) for edit in edits_since_version(now, 1)] == [
+            "added 1 Tbsp parsley",
+            "swap: more lemon",
+        ]
         again = redo(now, 1, work.revision)
         assert again.recipe.line("l2").amount == "1/2 cup", "what was undone is still there"
         back = undo(now, 1, again.revision)
@@ -78,7 +92,7 @@ def test_everything_of_the_landed_schema_comes_back(tmp_path: Path) -> None:
     old = (LANDED_FILES / "everything_5.json").read_text(encoding="utf-8")
     with closing(open_database(tmp_path / "new.db")) as now:
         assert restore_everything(now, old) == 1
-        assert draft(now, 1).undo == "swap: more lemon"
+        assert edits_words(draft(now, 1).undo or ()) == "swap: more lemon"
         assert json.loads(versions(now, 1)[1].pinned)["tahini"]["fat_g"] == 62.4
         again = everything(now)
     rows = json.loads(again)

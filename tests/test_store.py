@@ -7,6 +7,7 @@ import signal
 import sqlite3
 import subprocess
 import sys
+from collections.abc import Iterable
 from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
@@ -18,6 +19,7 @@ from hypothesis import strategies as st
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.edits import Edit, EditKind, edit_words
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.database import (
     StoreError,
@@ -63,6 +65,14 @@ def database(tmp_path: Path) -> sqlite3.Connection:
     return open_database(tmp_path / "test.db")
 
 
+def words(edits: Iterable[Edit] | None) -> list[str]:
+    return [edit_words(edit) for edit in edits or ()]
+
+
+def named(text: str) -> Edit:
+    return Edit(EditKind.SWAP, {"title": text})
+
+
 def retitled(title: str):  # type: ignore[no-untyped-def]
     return lambda recipe: replace(recipe, title=title)
 
@@ -82,7 +92,7 @@ def test_a_document_reads_back_as_the_same_recipe(parts: list[tuple[str, str, bo
 
 def test_the_original_is_kept_and_work_happens_in_a_draft(database: sqlite3.Connection) -> None:
     recipe_id = create_recipe(database, RECIPE, None)
-    now = edit(database, recipe_id, 1, retitled("Better dip"), "retitled")
+    now = edit(database, recipe_id, 1, retitled("Better dip"))
     assert now.changed
     assert version(database, recipe_id, 1).recipe == RECIPE
     kept = save_version(database, recipe_id, now.revision, "better", "why not")
@@ -102,9 +112,9 @@ def test_undo_and_redo_survive_a_restart(tmp_path: Path) -> None:
     with closing(open_database(path)) as first:
         recipe_id = create_recipe(first, RECIPE, None)
         for title in ("one", "two"):
-            edit(first, recipe_id, draft(first, recipe_id).revision, retitled(title), f"to {title}")
+            edit(first, recipe_id, draft(first, recipe_id).revision, retitled(title), named(f"to {title}"))
     with closing(open_database(path)) as second:
-        assert draft(second, recipe_id).undo == "to two"
+        assert words(draft(second, recipe_id).undo) == ["swap: to two"]
 
         def step(go):  # type: ignore[no-untyped-def]
             return go(second, recipe_id, draft(second, recipe_id).revision).recipe
@@ -113,21 +123,21 @@ def test_undo_and_redo_survive_a_restart(tmp_path: Path) -> None:
         assert step(undo) == RECIPE
         assert step(undo) == RECIPE
         assert step(redo).title == "one"
-        edit(second, recipe_id, draft(second, recipe_id).revision, retitled("three"), "branch")
+        edit(second, recipe_id, draft(second, recipe_id).revision, retitled("three"), named("branch"))
         assert draft(second, recipe_id).redo is None
-        assert edits_since_version(second, recipe_id) == ["to one", "branch"]
+        assert words(edits_since_version(second, recipe_id)) == ["swap: to one", "swap: branch"]
         assert [step(undo).title, step(undo).title] == ["one", "Dip"]
         assert [step(redo).title, step(redo).title] == ["one", "three"], "the newest branch is done again"
-        kept = second.execute("SELECT count(*) FROM draft_state WHERE what = 'to two'").fetchone()[0]
+        kept = second.execute("SELECT count(*) FROM draft_state WHERE edits LIKE '%to two%'").fetchone()[0]
         assert kept == 1, "what was undone is not thrown away"
 
 
 def test_a_second_tab_cannot_overwrite_silently(database: sqlite3.Connection) -> None:
     recipe_id = create_recipe(database, RECIPE, None)
     seen = draft(database, recipe_id).revision
-    edit(database, recipe_id, seen, retitled("first"), "first tab")
+    edit(database, recipe_id, seen, retitled("first"), named("first tab"))
     with pytest.raises(StaleEdit):
-        edit(database, recipe_id, seen, retitled("second"), "second tab")
+        edit(database, recipe_id, seen, retitled("second"), named("second tab"))
     with pytest.raises(StaleEdit):
         save_version(database, recipe_id, seen, "stale", "")
     for go in (undo, redo):
@@ -136,7 +146,7 @@ def test_a_second_tab_cannot_overwrite_silently(database: sqlite3.Connection) ->
     assert draft(database, recipe_id).recipe.title == "first"
     assert recipe_at(database, recipe_id, seen) == RECIPE
     after = restore_version(database, recipe_id, 1)
-    assert edits_since_version(database, recipe_id) == ["first tab", "version 1 brought back"]
+    assert words(edits_since_version(database, recipe_id)) == ["swap: first tab", "version 1 brought back"]
     assert after.revision > seen + 1, "a page drawn before the restore is stale too"
     assert undo(database, recipe_id, after.revision).recipe.title == "first", "bringing a version back can be undone"
 
@@ -144,9 +154,9 @@ def test_a_second_tab_cannot_overwrite_silently(database: sqlite3.Connection) ->
 def test_a_version_keeps_the_story_of_its_edits(database: sqlite3.Connection) -> None:
     recipe_id = create_recipe(database, RECIPE, None)
     now = edit(database, recipe_id, 1, lambda r: r.with_line(replace(r.line("l1"), amount="1/2 cup")))
-    now = edit(database, recipe_id, now.revision, lambda r: r.without_line("l2"), "plan: closest in taste")
+    now = edit(database, recipe_id, now.revision, lambda r: r.without_line("l2"), named("half"))
     kept = save_version(database, recipe_id, now.revision, "less", "for D2")
-    assert kept.edits == ("1 cup tahini: 1 cup → 1/2 cup", "plan: closest in taste")
+    assert words(kept.edits) == ["1 cup tahini: 1 cup → 1/2 cup", "swap: half"]
     assert edits_since_version(database, recipe_id) == []
     mark_version(database, recipe_id, 2, MarkKind.TASTED, "P4", "flat")
     mark_version(database, recipe_id, 2, MarkKind.APPROVED, "D1", "")
@@ -160,7 +170,7 @@ def test_an_edit_that_fails_leaves_nothing_behind(database: sqlite3.Connection) 
     recipe_id = create_recipe(database, RECIPE, None)
     before = draft(database, recipe_id)
     with pytest.raises(ZeroDivisionError):
-        edit(database, recipe_id, 1, lambda recipe: replace(recipe, servings=1 / 0), "breaks")
+        edit(database, recipe_id, 1, lambda recipe: replace(recipe, servings=1 / 0), named("breaks"))
     assert draft(database, recipe_id) == before
 
 

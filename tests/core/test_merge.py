@@ -8,10 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.recipes.changes import changes_between, condensed, words_of_changes
+from fresh_ladle.core.recipes.changes import changes_between
+from fresh_ladle.core.recipes.edits import OF_A_LINE, Edit, EditKind, condensed, edit_words, edits_words
 from fresh_ladle.core.recipes.merge import DISH, merge
 from fresh_ladle.core.recipes.ordering import in_groups, moved, placed
 from fresh_ladle.core.recipes.recipe import Line, Recipe
+from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
 
 BASE = Recipe(
     "Dip",
@@ -140,15 +142,63 @@ def test_the_dish_itself_can_clash() -> None:
     ],
 )
 def test_changes_are_told_in_a_cooks_words(after: Recipe, said: list[str]) -> None:
-    assert changes_between(BASE, after) == said
+    assert [edit_words(edit) for edit in changes_between(BASE, after)] == said
 
 
-def test_many_changes_are_counted_and_steps_of_one_amount_told_as_one() -> None:
+def test_many_changes_are_counted_and_steps_of_one_amount_taken_as_one() -> None:
     after = amount(amount(amount(amount(BASE, "l1", "1 g"), "l2", "1 g"), "l3", "1 g"), "l4", "1 g")
-    assert words_of_changes(BASE, after).endswith("and 1 more")
-    edits = ["Salt: 1 tsp → 3/4 tsp", "Salt: 3/4 tsp → 1/2 tsp", "swap: half the feta", "Salt: 1/2 tsp → 1 tsp"]
-    assert condensed(edits[:3]) == ["Salt: 1 tsp → 1/2 tsp", "swap: half the feta"]
+    assert edits_words(changes_between(BASE, after)).endswith("and 1 more")
+
+    def salt(before: str, after: str, line: str = "l2") -> Edit:
+        return Edit(EditKind.AMOUNT, {"line": line, "name": "Salt", "before": before, "after": after})
+
+    swap = Edit(EditKind.SWAP, {"title": "Half the feta"})
+    edits = [salt("1 tsp", "3/4 tsp"), salt("3/4 tsp", "1/2 tsp"), swap, salt("1/2 tsp", "1 tsp")]
+    assert [edit_words(e) for e in condensed(edits[:3])] == ["Salt: 1 tsp → 1/2 tsp", "swap: half the feta"]
     assert condensed([*edits[:2], edits[3]]) == [], "there and back is nothing"
+    other = [salt("1 tsp", "1/2 tsp"), salt("1/2 tsp", "1/4 tsp", "l7")]
+    assert condensed(other) == other, "two lines of one name are two lines"
+
+
+EVERY_KIND = {
+    EditKind.SWAP: {"title": "Salt halved"},
+    EditKind.REPAIR: {"title": "More lemon"},
+    EditKind.PLAN: {"name": "Closest in taste", "taken": 2, "steps": 3},
+    EditKind.ANSWER: {"answer": "rinsed"},
+    EditKind.SET_ASIDE: {},
+    EditKind.RESTORED: {"number": 2},
+    EditKind.EARLIER: {"text": "called Dip"},
+    EditKind.METHOD: {},
+    EditKind.REGION: {"region": "metric"},
+    EditKind.ORDER: {},
+    EditKind.TITLE: {"after": "Dip: the thick one → thin"},
+    EditKind.DISH_KIND: {"before": "slaw", "after": "bean-salad"},
+    EditKind.YIELD: {"grams": None},
+    EditKind.TEMPERATURE: {"celsius": 4.0},
+    EditKind.SERVING: {"before_grams": None, "before_ml": None, "before_count": 8.0}
+    | {"after_grams": None, "after_ml": 60.0, "after_count": None},
+    EditKind.ADDED: {"line": "l9", "text": "1 tsp cumin"},
+    EditKind.LEFT_OUT: {"line": "l1", "name": "Tahini"},
+} | {
+    kind: {"line": "l1", "name": "Tahini", "before": "", "after": "1 g", "now": "", "on": "rinse", "off": "boil"}
+    | {"share": 0.5, "component": "Top"}
+    for kind in OF_A_LINE
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("kind", list(EditKind))
+def test_every_kind_of_edit_is_told_and_kept(kind: EditKind) -> None:
+    edit = Edit(kind, EVERY_KIND[kind])
+    words = edit_words(edit)
+    assert words
+    assert words.startswith("Tahini: ") == (kind in OF_A_LINE)
+    assert edits_from_json(edits_to_json([edit])) == (edit,)
+
+
+def test_a_plan_taken_in_part_says_so() -> None:
+    plan = Edit(EditKind.PLAN, EVERY_KIND[EditKind.PLAN])
+    assert edit_words(plan) == "plan: closest in taste, 2 of its 3 steps"
+    assert edit_words(Edit(EditKind.PLAN, {**plan.details, "taken": 3})) == "plan: closest in taste"
 
 
 def test_a_line_moves_within_its_component_and_past_its_edge() -> None:

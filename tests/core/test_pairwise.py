@@ -19,7 +19,7 @@ def steps(kitchen: Kitchen, one: Statement) -> float:
     def flavor(mix: Mix) -> dict[str, Stimulus]:
         recipe = kitchen.recipe({k.removesuffix(", on top"): f"{g!r} g" for k, g in mix.items()})
         lines = tuple(
-            replace(line, said=("on top",)) if key.endswith("on top") else line
+            replace(line, remarks=("on top",)) if key.endswith("on top") else line
             for line, key in zip(recipe.lines, mix, strict=True)
         )
         return stimuli(appraise(replace(recipe, lines=lines), kitchen.knowledge).portions)

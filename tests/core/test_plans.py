@@ -269,7 +269,7 @@ def test_brute_force_finds_nothing_better(kitchen: Kitchen, knowledge: Knowledge
 
 def _with(recipe: Recipe, left: str | None, option, counts) -> Recipe:  # type: ignore[no-untyped-def]
     added = [
-        Line(f"x{n}", p.food.name, p.grid.text(count), p.food.key, said=(p.how,) if p.how else ())
+        Line(f"x{n}", p.food.name, p.grid.text(count), p.food.key, remarks=(p.how,) if p.how else ())
         for n, (p, count) in enumerate(zip(option.parts, counts, strict=True))
     ]
     recipe = recipe.with_added(added)

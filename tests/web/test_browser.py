@@ -200,7 +200,8 @@ def test_lines_are_opened_moved_by_keys_and_dragged(page: Page) -> None:
     page.mouse.down()
     page.mouse.move(start["x"] + 5, start["y"] + 40, steps=4)
     page.mouse.move(start["x"] + 5, end["y"] + end["height"] - 6, steps=8)
-    page.mouse.up()
+    with page.expect_response("**/place"):
+        page.mouse.up()
     expect(page.locator("[data-line]").nth(3)).to_have_attribute("data-line", before[0])
     page.reload()
     assert order() == [before[1], before[2], before[3], before[0], *before[4:]]

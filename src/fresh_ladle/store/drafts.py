@@ -8,13 +8,15 @@ is told instead of overwriting, and can merge its edit with what came between.
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from fresh_ladle.core.recipes.changes import words_of_changes
+from fresh_ladle.core.recipes.changes import changes_between
+from fresh_ladle.core.recipes.edits import Edit, EditKind, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
+from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
 from fresh_ladle.store.recipes import (
     RecipeMissing,
     Version,
@@ -39,8 +41,8 @@ class Draft:
     revision: int
     based_on: Version | None
     profile_id: int | None
-    undo: str | None
-    redo: str | None
+    undo: tuple[Edit, ...] | None
+    redo: tuple[Edit, ...] | None
     changed: bool
 
 
@@ -55,7 +57,7 @@ def create_recipe(
             "INSERT INTO draft (recipe_id, based_on, revision, cursor) VALUES (?, ?, 1, 0)", (recipe_id, version_id)
         )
         connection.execute(
-            "INSERT INTO draft_state (recipe_id, seq, document, what, at) VALUES (?, 0, ?, '', ?)",
+            "INSERT INTO draft_state (recipe_id, seq, document, at) VALUES (?, 0, ?, ?)",
             (recipe_id, to_document(recipe), now_text()),
         )
         connection.execute("INSERT INTO revision_state VALUES (?, 1, 0)", (recipe_id,))
@@ -66,9 +68,9 @@ def draft(connection: sqlite3.Connection, recipe_id: int) -> Draft:
     """The draft of a recipe as it stands. Raises RecipeMissing."""
     row = connection.execute(
         """
-        SELECT d.based_on, d.revision, s.document, s.what, s.parent, r.profile_id,
-               (SELECT what FROM draft_state n WHERE n.recipe_id = d.recipe_id AND n.parent = d.cursor
-                ORDER BY seq DESC LIMIT 1) AS next_what
+        SELECT d.based_on, d.revision, s.document, s.edits, s.parent, r.profile_id,
+               (SELECT edits FROM draft_state n WHERE n.recipe_id = d.recipe_id AND n.parent = d.cursor
+                ORDER BY seq DESC LIMIT 1) AS next_edits
         FROM draft d JOIN recipe r ON r.id = d.recipe_id
         JOIN draft_state s ON s.recipe_id = d.recipe_id AND s.seq = d.cursor
         WHERE d.recipe_id = ?
@@ -79,9 +81,10 @@ def draft(connection: sqlite3.Connection, recipe_id: int) -> Draft:
         raise RecipeMissing(f"there is no recipe {recipe_id}")
     recipe = from_document(row["document"])
     based_on = version_by_id(connection, row["based_on"])
-    undo = None if row["parent"] is None else row["what"]
+    undo = None if row["parent"] is None else edits_from_json(row["edits"])
+    redo = None if row["next_edits"] is None else edits_from_json(row["next_edits"])
     changed = based_on is None or based_on.recipe != recipe
-    return Draft(recipe_id, recipe, row["revision"], based_on, row["profile_id"], undo, row["next_what"], changed)
+    return Draft(recipe_id, recipe, row["revision"], based_on, row["profile_id"], undo, redo, changed)
 
 
 def recipe_at(connection: sqlite3.Connection, recipe_id: int, revision: int) -> Recipe | None:
@@ -101,10 +104,10 @@ def edit(
     recipe_id: int,
     revision: int,
     change: Callable[[Recipe], Recipe],
-    what: str = "",
+    named: Edit | None = None,
 ) -> Draft:
-    """Adds a state made by `change` from the current one; durable when this returns. Without `what`, the changes name
-    it.
+    """Adds a state made by `change` from the current one; durable when this returns. Without `named`, the
+    edit is told by what it changes.
 
     Raises StaleEdit when the recipe is another by now than at `revision`, RecipeMissing, and whatever `change` raises:
     then nothing is kept.
@@ -113,7 +116,8 @@ def edit(
         now = _unless_overtaken(connection, recipe_id, revision)
         changed = change(now.recipe)
         if changed != now.recipe:
-            _add_state(connection, recipe_id, changed, what or words_of_changes(now.recipe, changed))
+            edits = [named] if named else changes_between(now.recipe, changed)
+            _add_state(connection, recipe_id, changed, edits)
     return draft(connection, recipe_id)
 
 
@@ -121,16 +125,16 @@ def _unless_overtaken(connection: sqlite3.Connection, recipe_id: int, revision: 
     """The draft, which may have moved on as long as it holds what the page of `revision` showed. Raises StaleEdit."""
     now = draft(connection, recipe_id)
     if now.revision != revision and recipe_at(connection, recipe_id, revision) != now.recipe:
-        raise StaleEdit(now.undo or "the recipe")
+        raise StaleEdit(edits_words(now.undo) if now.undo else "the recipe")
     return now
 
 
-def _add_state(connection: sqlite3.Connection, recipe_id: int, recipe: Recipe, what: str) -> None:
+def _add_state(connection: sqlite3.Connection, recipe_id: int, recipe: Recipe, edits: Iterable[Edit]) -> None:
     """A new state under the cursor, with the cursor on it."""
     row = connection.execute("SELECT max(seq) + 1 AS seq FROM draft_state WHERE recipe_id = ?", (recipe_id,)).fetchone()
     connection.execute(
-        "INSERT INTO draft_state (recipe_id, seq, document, what, at, parent) VALUES (?, ?, ?, ?, ?, ?)",
-        (recipe_id, row["seq"], to_document(recipe), what, now_text(), _cursor(connection, recipe_id)),
+        "INSERT INTO draft_state (recipe_id, seq, document, edits, at, parent) VALUES (?, ?, ?, ?, ?, ?)",
+        (recipe_id, row["seq"], to_document(recipe), edits_to_json(edits), now_text(), _cursor(connection, recipe_id)),
     )
     _move_to(connection, recipe_id, row["seq"])
     connection.execute("UPDATE recipe SET title = ? WHERE id = ?", (recipe.title, recipe_id))
@@ -161,7 +165,7 @@ def _go(connection: sqlite3.Connection, recipe_id: int, revision: int, where: st
     with writing(connection):
         now = draft(connection, recipe_id)
         if now.revision != revision:
-            raise StaleEdit(now.undo or "the recipe")
+            raise StaleEdit(edits_words(now.undo) if now.undo else "the recipe")
         target = connection.execute(where, (recipe_id, _cursor(connection, recipe_id))).fetchone()[0]
         if target is not None:
             _move_to(connection, recipe_id, target)
@@ -172,21 +176,21 @@ def _go(connection: sqlite3.Connection, recipe_id: int, revision: int, where: st
 
 
 _PATH = """
-WITH RECURSIVE path(seq, parent, what) AS (
-  SELECT s.seq, s.parent, s.what FROM draft d JOIN draft_state s ON s.recipe_id = d.recipe_id AND s.seq = d.{start}
+WITH RECURSIVE path(seq, parent, edits) AS (
+  SELECT s.seq, s.parent, s.edits FROM draft d JOIN draft_state s ON s.recipe_id = d.recipe_id AND s.seq = d.{start}
   WHERE d.recipe_id = :id
   UNION ALL
-  SELECT s.seq, s.parent, s.what FROM path p JOIN draft_state s ON s.recipe_id = :id AND s.seq = p.parent
+  SELECT s.seq, s.parent, s.edits FROM path p JOIN draft_state s ON s.recipe_id = :id AND s.seq = p.parent
 )
-SELECT seq, what FROM path
+SELECT seq, edits FROM path
 """
 
 
-def edits_since_version(connection: sqlite3.Connection, recipe_id: int) -> list[str]:
-    """What was done since the version the draft is based on, in order: swaps, plans and edits as they were named."""
+def edits_since_version(connection: sqlite3.Connection, recipe_id: int) -> list[Edit]:
+    """What was done since the version the draft is based on, in order."""
     before = {row["seq"] for row in connection.execute(_PATH.format(start="base_seq"), {"id": recipe_id})}
     path = connection.execute(_PATH.format(start="cursor"), {"id": recipe_id}).fetchall()
-    return [row["what"] for row in reversed(path) if row["seq"] not in before]
+    return [edit for row in reversed(path) if row["seq"] not in before for edit in edits_from_json(row["edits"])]
 
 
 def save_version(
@@ -213,5 +217,5 @@ def restore_version(connection: sqlite3.Connection, recipe_id: int, number: int)
     with writing(connection):
         chosen = version(connection, recipe_id, number)
         draft(connection, recipe_id)
-        _add_state(connection, recipe_id, chosen.recipe, f"version {number} brought back")
+        _add_state(connection, recipe_id, chosen.recipe, [Edit(EditKind.RESTORED, {"number": number})])
     return draft(connection, recipe_id)

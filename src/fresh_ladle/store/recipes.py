@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-import json
 import sqlite3
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
+from fresh_ladle.core.recipes.edits import Edit
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
+from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
 
 
 class RecipeMissing(LookupError):
@@ -20,7 +22,7 @@ class RecipeMissing(LookupError):
 class Version:
     """An accepted version of a recipe. `pinned` is JSON: the figures per 100 g of each food it was computed with.
 
-    `edits` are the edits that led from the version before to it, as they were named.
+    `edits` are the edits that led from the version before to it.
     """
 
     id: int
@@ -31,7 +33,7 @@ class Version:
     created_at: str
     recipe: Recipe
     pinned: str = "{}"
-    edits: tuple[str, ...] = ()
+    edits: tuple[Edit, ...] = ()
 
 
 def now_text() -> str:
@@ -55,13 +57,13 @@ def insert_version(
     note: str,
     recipe: Recipe,
     pinned: str,
-    edits: list[str],
+    edits: Iterable[Edit],
 ) -> int:
     """A row for a new version, inside a transaction of the caller. Returns its id."""
     cursor = connection.execute(
         "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits) VALUES (?, ?, ?, ?,"
         " ?, ?, ?, ?)",
-        (recipe_id, number, name, note, to_document(recipe), now_text(), pinned, json.dumps(edits, ensure_ascii=False)),
+        (recipe_id, number, name, note, to_document(recipe), now_text(), pinned, edits_to_json(edits)),
     )
     return int(cursor.lastrowid or 0)
 
@@ -76,7 +78,7 @@ def _version(row: sqlite3.Row) -> Version:
         row["created_at"],
         from_document(row["document"]),
         row["pinned"],
-        tuple(json.loads(row["edits"])),
+        edits_from_json(row["edits"]),
     )
 
 

@@ -46,7 +46,7 @@ class ShelfFigure:
 
 @dataclass(frozen=True, slots=True)
 class ShelfRow:
-    """One recipe as the Shelf shows it. `figures` by nutrient and basis; `holds` are words such as allergen:sesame."""
+    """One recipe as the Shelf shows it. `figures` by nutrient and basis; `tags` are words such as allergen:sesame."""
 
     recipe_id: int
     revision: int
@@ -58,7 +58,7 @@ class ShelfRow:
     problems: int
     allergens_known: bool
     figures: dict[tuple[str, Basis], ShelfFigure]
-    holds: frozenset[str] = frozenset()
+    tags: frozenset[str] = frozenset()
     foods: str = ""
     profile_id: int | None = None
     state: str = STATES[0]
@@ -95,9 +95,9 @@ def shelf_row_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Ite
     names = dict.fromkeys(
         text for p in now.portions for text in (p.food.name if p.food else "", p.line.named or p.line.text) if text
     )
-    holds = {f"allergen:{allergen_group(a.id)}" for a in now.allergens}
-    holds |= {f"food:{food.key}" for food in foods}
-    holds |= {f"refused:{s.id}" for s in schools if any(not allows(s, food) for food in foods)}
+    tags = {f"allergen:{allergen_group(a.id)}" for a in now.allergens}
+    tags |= {f"food:{food.key}" for food in foods}
+    tags |= {f"refused:{s.id}" for s in schools if any(not allows(s, food) for food in foods)}
     return ShelfRow(
         draft.recipe_id,
         draft.revision,
@@ -109,30 +109,30 @@ def shelf_row_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Ite
         len(now.problems),
         not now.allergens_unchecked,
         {(t.nutrient, t.basis): ShelfFigure(now.figure_for(t), original.figure_for(t).value) for t in targets},
-        frozenset(holds),
+        frozenset(tags),
         "; ".join(names),
     )
 
 
 def stale_recipe_ids(connection: sqlite3.Connection) -> list[int]:
-    """Recipes whose draft has moved on since their standing was worked out, or that have none."""
+    """Recipes whose draft has moved on since their shelf_row was worked out, or that have none."""
     rows = connection.execute(
-        "SELECT d.recipe_id FROM draft d LEFT JOIN standing s ON s.recipe_id = d.recipe_id AND s.revision = d.revision"
+        "SELECT d.recipe_id FROM draft d LEFT JOIN shelf_row s ON s.recipe_id = d.recipe_id AND s.revision = d.revision"
         " WHERE s.recipe_id IS NULL"
     )
     return [row["recipe_id"] for row in rows]
 
 
-def save_shelf_rows(connection: sqlite3.Connection, standings: Sequence[ShelfRow]) -> None:
-    """Keeps standings in the place of older ones of the same recipes."""
-    ids = [(s.recipe_id,) for s in standings]
+def save_shelf_rows(connection: sqlite3.Connection, rows: Sequence[ShelfRow]) -> None:
+    """Keeps rows in the place of older ones of the same recipes."""
+    ids = [(s.recipe_id,) for s in rows]
     with writing(connection):
-        for table in ("standing", "standing_figure", "standing_holds"):
+        for table in ("shelf_row", "shelf_figure", "shelf_tag"):
             connection.executemany(f"DELETE FROM {table} WHERE recipe_id = ?", ids)
-        connection.executemany("DELETE FROM standing_text WHERE rowid = ?", ids)
+        connection.executemany("DELETE FROM shelf_text WHERE rowid = ?", ids)
         connection.executemany(
             """
-            INSERT INTO standing SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, at FROM draft_state
+            INSERT INTO shelf_row SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, at FROM draft_state
             WHERE recipe_id = ? ORDER BY seq DESC LIMIT 1
             """,
             [
@@ -148,11 +148,11 @@ def save_shelf_rows(connection: sqlite3.Connection, standings: Sequence[ShelfRow
                     int(s.allergens_known),
                     s.recipe_id,
                 )
-                for s in standings
+                for s in rows
             ],
         )
         connection.executemany(
-            "INSERT INTO standing_figure VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO shelf_figure VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
             [
                 (
                     s.recipe_id,
@@ -164,16 +164,16 @@ def save_shelf_rows(connection: sqlite3.Connection, standings: Sequence[ShelfRow
                     int(f.figure.complete),
                     f.original,
                 )
-                for s in standings
+                for s in rows
                 for (nutrient, basis), f in s.figures.items()
             ],
         )
         connection.executemany(
-            "INSERT INTO standing_holds VALUES (?, ?)", [(what, s.recipe_id) for s in standings for what in s.holds]
+            "INSERT INTO shelf_tag VALUES (?, ?)", [(tag, s.recipe_id) for s in rows for tag in s.tags]
         )
         connection.executemany(
-            "INSERT INTO standing_text (rowid, title, foods) VALUES (?, ?, ?)",
-            [(s.recipe_id, s.title, s.foods) for s in standings],
+            "INSERT INTO shelf_text (rowid, title, foods) VALUES (?, ?, ?)",
+            [(s.recipe_id, s.title, s.foods) for s in rows],
         )
 
 
@@ -181,9 +181,9 @@ def discard_shelf_rows(connection: sqlite3.Connection, recipe_ids: Collection[in
     """Standings of these recipes, or all of them, are worked out again: what they rest on has changed."""
     with writing(connection):
         if recipe_ids is None:
-            connection.execute("DELETE FROM standing")
+            connection.execute("DELETE FROM shelf_row")
         else:
-            connection.executemany("DELETE FROM standing WHERE recipe_id = ?", [(i,) for i in recipe_ids])
+            connection.executemany("DELETE FROM shelf_row WHERE recipe_id = ?", [(i,) for i in recipe_ids])
 
 
 _STATE = f"""
@@ -194,7 +194,7 @@ CASE WHEN r.put_away THEN '{PUT_AWAY}'
       (SELECT id FROM version v WHERE v.recipe_id = s.recipe_id ORDER BY number DESC LIMIT 1)),
     'adapted') END
 """
-# The verdicts of core/nutrients/targets.py as conditions on a figure f and a target t; a test holds them together.
+# The verdicts of core/nutrients/targets.py as conditions on a figure f and a target t; a test tags them together.
 _MET = """
 (f.value IS NOT NULL AND CASE t.side
   WHEN 'at most' THEN f.complete AND (f.high < t.limit_value OR (f.low = f.high AND f.value <= t.limit_value))
@@ -206,12 +206,12 @@ _MISSED = """
   ELSE f.complete AND f.high < t.limit_value END)
 """
 _AGAINST = """
-FROM target t LEFT JOIN standing_figure f ON f.recipe_id = s.recipe_id AND f.nutrient = t.nutrient AND f.basis = t.basis
+FROM target t LEFT JOIN shelf_figure f ON f.recipe_id = s.recipe_id AND f.nutrient = t.nutrient AND f.basis = t.basis
 WHERE t.profile_id = coalesce(:profile, r.profile_id)
 """
 _EXCLUDED = """
 EXISTS (SELECT 1 FROM profile p, json_each(p.exclusions) e
-JOIN standing_holds h ON h.what IN ('allergen:' || e.value, 'food:' || e.value) AND h.recipe_id = s.recipe_id
+JOIN shelf_tag h ON h.tag IN ('allergen:' || e.value, 'food:' || e.value) AND h.recipe_id = s.recipe_id
 WHERE p.id = coalesce(:profile, r.profile_id))
 """
 _UNSURE_OF_EXCLUSIONS = f"""
@@ -235,7 +235,7 @@ _ORDERS = {
     Order.NAME: "s.title COLLATE NOCASE, s.recipe_id",
     Order.MOST_TO_DO: f"(SELECT count(*) {_AGAINST} AND {_MISSED}) DESC, s.title COLLATE NOCASE",
     Order.LEAST_SODIUM: (
-        "(SELECT f.value FROM standing_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient = 'sodium_mg' AND"
+        "(SELECT f.value FROM shelf_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient = 'sodium_mg' AND"
         " f.basis = 'serving'), s.title"
     ),
 }
@@ -248,7 +248,7 @@ def shelf_sql(question: ShelfQuery, allergens_known: bool = True) -> tuple[str, 
     """
     wheres, values = [f"r.put_away = {int(question.state == PUT_AWAY)}"], dict[str, object](profile=question.profile_id)
     if words := re.findall(r"\w+", question.text)[:8]:
-        wheres.append("s.recipe_id IN (SELECT rowid FROM standing_text WHERE standing_text MATCH :match)")
+        wheres.append("s.recipe_id IN (SELECT rowid FROM shelf_text WHERE shelf_text MATCH :match)")
         values["match"] = " ".join(f'"{word}"*' for word in words)
     if question.kind:
         wheres.append("s.kind = :kind")
@@ -259,15 +259,15 @@ def shelf_sql(question: ShelfQuery, allergens_known: bool = True) -> tuple[str, 
     if question.meeting is not None:
         wheres.append(_MEETING[question.meeting])
     for place, allergen in enumerate(question.free_from):
-        wheres.append(f"NOT EXISTS (SELECT 1 FROM standing_holds WHERE what = :out{place} AND recipe_id = s.recipe_id)")
+        wheres.append(f"NOT EXISTS (SELECT 1 FROM shelf_tag WHERE tag = :out{place} AND recipe_id = s.recipe_id)")
         values[f"out{place}"] = f"allergen:{allergen}"
     if question.school:
-        wheres.append("NOT EXISTS (SELECT 1 FROM standing_holds WHERE what = :refused AND recipe_id = s.recipe_id)")
+        wheres.append("NOT EXISTS (SELECT 1 FROM shelf_tag WHERE tag = :refused AND recipe_id = s.recipe_id)")
         values["refused"] = f"refused:{question.school}"
     if question.free_from:
         wheres.append("s.allergens_known" if allergens_known else "NOT s.allergens_known")
     sql = f"""
-    SELECT s.recipe_id, count(*) OVER () AS total FROM standing s JOIN recipe r ON r.id = s.recipe_id
+    SELECT s.recipe_id, count(*) OVER () AS total FROM shelf_row s JOIN recipe r ON r.id = s.recipe_id
     WHERE {" AND ".join(wheres)} ORDER BY {_ORDERS[question.order]} LIMIT :limit OFFSET :offset
     """
     return sql, values
@@ -282,7 +282,7 @@ def shelf_page(connection: sqlite3.Connection, question: ShelfQuery, offset: int
         others, _ = shelf_sql(question, allergens_known=False)
         row = connection.execute(others, {**values, "limit": 1, "offset": 0}).fetchone()
         unsure = row["total"] if row else 0
-    rows = _standings(connection, [row["recipe_id"] for row in found])
+    rows = _rows(connection, [row["recipe_id"] for row in found])
     return ShelfPage(rows, found[0]["total"] if found else 0, unsure)
 
 
@@ -293,19 +293,19 @@ def cards_sql(count: int) -> tuple[str, str]:
     """The bare queries for so many recipes by id: their figures, and their rows."""
     marks = ", ".join("?" * count)
     figures = (
-        "SELECT recipe_id, nutrient, basis, value, low, high, complete, original FROM standing_figure WHERE recipe_id"
+        "SELECT recipe_id, nutrient, basis, value, low, high, complete, original FROM shelf_figure WHERE recipe_id"
         f" IN ({marks})"
     )
     rows = f"""
     SELECT s.recipe_id, s.revision, s.title, s.kind, s.servings, s.serving_grams, s.changed, s.problems,
       s.allergens_known, r.profile_id,
       {_STATE} AS state, (SELECT count(*) FROM version v WHERE v.recipe_id = s.recipe_id) AS versions
-    FROM standing s JOIN recipe r ON r.id = s.recipe_id WHERE s.recipe_id IN ({marks})
+    FROM shelf_row s JOIN recipe r ON r.id = s.recipe_id WHERE s.recipe_id IN ({marks})
     """
     return figures, rows
 
 
-def _standings(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
+def _rows(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
     figures: dict[int, dict[tuple[str, Basis], ShelfFigure]] = {i: {} for i in ids}
     for_figures, for_rows = cards_sql(len(ids))
     for recipe_id, nutrient, basis, value, low, high, complete, original in connection.execute(for_figures, ids):
@@ -334,15 +334,15 @@ def _standings(connection: sqlite3.Connection, ids: Sequence[int]) -> list[Shelf
 
 
 def recipes_called(connection: sqlite3.Connection, typed: str, limit: int) -> list[tuple[int, str]]:
-    """Id and title of recipes whose name holds words beginning as typed, the one worked on last first."""
+    """Id and title of recipes whose name tags words beginning as typed, the one worked on last first."""
     words = re.findall(r"\w+", typed)[:8]
     if not words:
         return []
     match = " AND ".join(f'"{word}"*' for word in words)
     rows = connection.execute(
         """
-        SELECT s.recipe_id, s.title FROM standing_text t JOIN standing s ON s.recipe_id = t.rowid
-        JOIN recipe r ON r.id = s.recipe_id WHERE NOT r.put_away AND standing_text MATCH ?
+        SELECT s.recipe_id, s.title FROM shelf_text t JOIN shelf_row s ON s.recipe_id = t.rowid
+        JOIN recipe r ON r.id = s.recipe_id WHERE NOT r.put_away AND shelf_text MATCH ?
         ORDER BY s.worked_at DESC LIMIT ?
         """,
         (f"title : ({match})", limit),

@@ -5,12 +5,14 @@ from __future__ import annotations
 
 import sqlite3
 import tomllib
+from functools import partial
 from importlib.resources import files
 from typing import Any
 
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.edits import Edit, EditKind
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.apply import with_swap
 from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
 from fresh_ladle.store.profiles import save_profile
@@ -54,8 +56,13 @@ def _load_recipe(
         now = draft(connection, recipe_id)
         line = next(line for line in now.recipe.lines if line.food in swap.out)
         after = with_swap(workbench.appraise(now.recipe), line.id, swap, workbench.knowledge.pantry, step.get("share"))
-        edit(connection, recipe_id, now.revision, lambda _, after=after: after, f"swap: {swap.title.lower()}")  # type: ignore[misc]
+        named = Edit(EditKind.SWAP, {"title": swap.title})
+        edit(connection, recipe_id, now.revision, partial(_taken, after), named)
     if row.get("adapted"):
         now = draft(connection, recipe_id)
         pinned = workbench.pin(now.recipe)
         save_version(connection, recipe_id, now.revision, row["adapted_name"], row["adapted_note"], pinned)
+
+
+def _taken(after: Recipe, _: Recipe) -> Recipe:
+    return after

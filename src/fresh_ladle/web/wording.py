@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Basis, Target, TargetStatus, Verdict
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.plans.parsing import basis_words
 from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.recipes.edits import Edit, condensed, edit_words
 
 
 def nutrient_amount(nutrient: str, value: float) -> str:
@@ -101,6 +103,11 @@ _DRAWN = {"1/2": "½", "1/3": "⅓", "2/3": "⅔", "1/4": "¼", "3/4": "¾", "1/
 def display_amount(text: str) -> str:
     """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ tbsp`."""
     return re.sub(r"(?:(?<=\d) )?(?<![\d/])(1/2|1/3|2/3|1/4|3/4|[1357]/8)(?!\d)", lambda m: _DRAWN[m[1]], text)
+
+
+def story(edits: Iterable[Edit]) -> list[str]:
+    """Edits as a list to read, with steps of one amount in a row told as one."""
+    return [display_amount(edit_words(edit)) for edit in condensed(edits)]
 
 
 def counted(number: int, thing: str) -> str:

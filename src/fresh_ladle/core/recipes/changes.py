@@ -1,106 +1,86 @@
-"""What differs between two states of a recipe, in the words a cook would use."""
+"""What differs between two states of a recipe, as the edits that lead from one to the other."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-
-from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
+from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.sentences import capitalized
 
-MAX_NAMED = 3
-"""Changes that a short account names before it only counts."""
+MAX_TEXT = 60
+"""Characters of an added line that its edit keeps."""
 
 
 def name_of(line: Line) -> str:
     """What the cook calls the line, with a capital."""
-    name = line.named or line.text
-    return capitalized(name)
+    return capitalized(line.named or line.text)
 
 
-def changes_between(before: Recipe, after: Recipe) -> list[str]:
-    """Each difference in a few words, the dish first and then its lines: `Salt: 1 tsp → 1/2 tsp`, `Parsley left
-    out`."""
+def changes_between(before: Recipe, after: Recipe) -> list[Edit]:
+    """Each difference, the dish first and then its lines."""
     had, has = {line.id: line for line in before.lines}, {line.id: line for line in after.lines}
-    said = _dish_changes(before, after)
+    found = _dish_changes(before, after)
     for line in before.lines:
         if line.id not in has:
-            said.append(f"{name_of(line)} left out")
+            found.append(Edit(EditKind.LEFT_OUT, {"line": line.id, "name": name_of(line)}))
         elif has[line.id] != line:
-            said += line_changes(line, has[line.id])
-    said += [f"added {line.text.strip()[:60]}" for line in after.lines if line.id not in had]
+            found += line_changes(line, has[line.id])
+    for line in after.lines:
+        if line.id not in had:
+            found.append(Edit(EditKind.ADDED, {"line": line.id, "text": line.text.strip()[:MAX_TEXT]}))
     common = [line.id for line in after.lines if line.id in had]
     if common != [line.id for line in before.lines if line.id in has]:
-        said.append("lines put in another order")
-    return said
+        found.append(Edit(EditKind.ORDER))
+    return found
 
 
-def words_of_changes(before: Recipe, after: Recipe) -> str:
-    """All differences as one short phrase; more than three are counted."""
-    said = changes_between(before, after)
-    more = f" and {len(said) - MAX_NAMED} more" if len(said) > MAX_NAMED else ""
-    return "; ".join(said[:MAX_NAMED]) + more
-
-
-def _dish_changes(before: Recipe, after: Recipe) -> list[str]:
-    said = []
+def _dish_changes(before: Recipe, after: Recipe) -> list[Edit]:
+    found = []
     if before.title != after.title:
-        said.append(f"called {after.title}")
+        found.append(Edit(EditKind.TITLE, {"after": after.title}))
     if before.kind != after.kind:
-        said.append(f"kind: {KINDS[before.kind].name} → {KINDS[after.kind].name}")
-    if _serving_words(before) != _serving_words(after):
-        said.append(f"{_serving_words(before)} → {_serving_words(after)}")
+        found.append(Edit(EditKind.DISH_KIND, {"before": before.kind, "after": after.kind}))
+    served, serves = _serving(before, "before"), _serving(after, "after")
+    if list(served.values()) != list(serves.values()):
+        found.append(Edit(EditKind.SERVING, {**served, **serves}))
     if before.yield_grams != after.yield_grams:
-        said.append(f"batch weighed: {after.yield_grams:g} g" if after.yield_grams else "batch weight taken back")
+        found.append(Edit(EditKind.YIELD, {"grams": after.yield_grams}))
     if before.served_celsius != after.served_celsius:
-        said.append("served as usual" if after.served_celsius is None else f"served at {after.served_celsius:g} °C")
+        found.append(Edit(EditKind.TEMPERATURE, {"celsius": after.served_celsius}))
     if before.method != after.method:
-        said.append("method changed")
+        found.append(Edit(EditKind.METHOD))
     if before.region != after.region:
-        said.append(f"cups and spoons: {after.region.value}")
-    return said
+        found.append(Edit(EditKind.REGION, {"region": after.region.value}))
+    return found
 
 
-def _serving_words(recipe: Recipe) -> str:
-    if recipe.serving_grams is not None:
-        return f"servings of {recipe.serving_grams:g} g"
-    if recipe.serving_ml is not None:
-        return f"servings of {recipe.serving_ml:g} ml"
-    return f"{recipe.servings:g} {'serving' if recipe.servings == 1 else 'servings'}"
+def _serving(recipe: Recipe, when: str) -> dict[str, float | None]:
+    """What a serving is: its size where that is fixed, else how many there are."""
+    fixed = recipe.serving_grams is not None or recipe.serving_ml is not None
+    return {
+        f"{when}_grams": recipe.serving_grams,
+        f"{when}_ml": recipe.serving_ml,
+        f"{when}_count": None if fixed else recipe.servings,
+    }
 
 
-def line_changes(before: Line, after: Line) -> list[str]:
+def line_changes(before: Line, after: Line) -> list[Edit]:
     """What changed on one line; a doubt answered or set aside counts too."""
-    name, said = name_of(before), []
-    if name_of(after) != name or before.food != after.food:
-        said.append(f"{name}: now {name_of(after)}" if name_of(after) != name else f"{name}: taken as another food")
+    of_line = {"line": before.id, "name": name_of(before)}
+    found = []
+    if name_of(after) != name_of(before) or before.food != after.food:
+        now = name_of(after) if name_of(after) != name_of(before) else ""
+        found.append(Edit(EditKind.FOOD, {**of_line, "now": now}))
     if before.amount != after.amount:
-        said.append(f"{name}: {before.amount or 'to taste'} → {after.amount or 'to taste'}")
+        found.append(Edit(EditKind.AMOUNT, {**of_line, "before": before.amount, "after": after.amount}))
     if before.preparations != after.preparations:
-        on = [p for p in after.preparations if p not in before.preparations]
-        off = [p for p in before.preparations if p not in after.preparations]
-        said.append(f"{name}: {', '.join([*on, *(f'not {p}' for p in off)]) or 'preparation in another order'}")
+        on = ", ".join(p for p in after.preparations if p not in before.preparations)
+        off = ", ".join(p for p in before.preparations if p not in after.preparations)
+        found.append(Edit(EditKind.PREPARATION, {**of_line, "on": on, "off": off}))
     if before.eaten != after.eaten:
-        said.append(f"{name}: {after.eaten * 100:.0f}% eaten")
+        found.append(Edit(EditKind.EATEN, {**of_line, "share": after.eaten}))
     if before.component != after.component:
-        said.append(
-            f"{name}: moved to {after.component}" if after.component else f"{name}: no part of its own any more"
-        )
+        found.append(Edit(EditKind.COMPONENT, {**of_line, "component": after.component}))
     if before.batch != after.batch:
-        said.append(f"{name}: another part of a batch")
-    return said or ([f"{name}: a question answered"] if before.settled != after.settled else [f"{name}: reworded"])
-
-
-def condensed(edits: Iterable[str]) -> list[str]:
-    """Edits as they were named, with steps of one amount in a row told as one: 1 tsp → 3/4 → 1/2 is 1 tsp → 1/2."""
-    told: list[str] = []
-    for edit in edits:
-        name, _, step = edit.partition(": ")
-        start, arrow, end = step.partition(" → ")
-        if arrow and told and told[-1].startswith(f"{name}: ") and told[-1].endswith(f" → {start}"):
-            first = told.pop().partition(": ")[2].partition(" → ")[0]
-            if first != end:
-                told.append(f"{name}: {first} → {end}")
-        else:
-            told.append(edit)
-    return told
+        found.append(Edit(EditKind.BATCH, of_line))
+    kind = EditKind.SETTLED if before.settled != after.settled else EditKind.REWORDED
+    return found or [Edit(kind, of_line)]

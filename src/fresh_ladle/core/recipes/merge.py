@@ -11,6 +11,7 @@ from dataclasses import dataclass, fields, replace
 from typing import TypeVar
 
 from fresh_ladle.core.recipes.changes import changes_between, line_changes, name_of
+from fresh_ladle.core.recipes.edits import edit_words
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 DISH = "dish"
@@ -49,7 +50,7 @@ def merge(base: Recipe, mine: Recipe, theirs: Recipe, choose_mine: Collection[st
         if clash:
             named = was or ours or their
             assert named is not None
-            conflicts.append(Conflict(line_id, name_of(named), _said(was, their), _said(was, ours)))
+            conflicts.append(Conflict(line_id, name_of(named), _line_words(was, their), _line_words(was, ours)))
             line = ours if line_id in choose_mine else their
         if line is not None:
             kept[line_id] = line
@@ -59,7 +60,10 @@ def merge(base: Recipe, mine: Recipe, theirs: Recipe, choose_mine: Collection[st
         conflicts.insert(
             0,
             Conflict(
-                DISH, "The dish", _told(before, replace(theirs, lines=())), _told(before, replace(mine, lines=()))
+                DISH,
+                "The dish",
+                _dish_words(before, replace(theirs, lines=())),
+                _dish_words(before, replace(mine, lines=())),
             ),
         )
         dish = replace(mine if DISH in choose_mine else theirs, lines=())
@@ -116,13 +120,13 @@ def _in_order(base: Recipe, mine: Recipe, theirs: Recipe, kept: dict[str, Line])
     return tuple(kept[i] for i in order)
 
 
-def _said(was: Line | None, now: Line | None) -> str:
+def _line_words(was: Line | None, now: Line | None) -> str:
     if now is None:
         return "left out"
     if was is None:
         return f"added {now.text}"
-    return "; ".join(s.partition(": ")[2] or s for s in line_changes(was, now))
+    return "; ".join(edit_words(edit, named=False) for edit in line_changes(was, now))
 
 
-def _told(before: Recipe, after: Recipe) -> str:
-    return "; ".join(changes_between(before, after))
+def _dish_words(before: Recipe, after: Recipe) -> str:
+    return "; ".join(edit_words(edit) for edit in changes_between(before, after))

@@ -10,7 +10,6 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
 from fresh_ladle.core.nutrients.targets import Basis
-from fresh_ladle.core.recipes.changes import condensed
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.store.drafts import draft, edits_since_version
 from fresh_ladle.store.own_foods import prices_per_100_g
@@ -22,7 +21,7 @@ from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.comparison import ComparedVersion, comparison_view
-from fresh_ladle.web.wording import display_amount
+from fresh_ladle.web.wording import story
 
 router = APIRouter()
 MAX_COMPARED = 3
@@ -111,19 +110,20 @@ def _placed(workbench: Workbench, connection: sqlite3.Connection, ref: str) -> C
     kept = _version(connection, ref)
     if kept is None:
         work = draft(connection, recipe_id)
-        story = condensed(edits_since_version(connection, recipe_id))
+        edits = edits_since_version(connection, recipe_id)
         return ComparedVersion(
             ref,
             recipe_id,
             work.recipe.title,
             "the draft",
-            [display_amount(s) for s in story],
+            story(edits),
             "",
             workbench.appraise(work.recipe),
         )
-    story = [display_amount(s) for s in condensed(kept.edits)]
     label = kept.name if kept.name == f"version {kept.number}" else f"version {kept.number}, {kept.name}"
-    return ComparedVersion(ref, recipe_id, kept.recipe.title, label, story, kept.note, workbench.appraise_version(kept))
+    return ComparedVersion(
+        ref, recipe_id, kept.recipe.title, label, story(kept.edits), kept.note, workbench.appraise_version(kept)
+    )
 
 
 def _choices(connection: sqlite3.Connection, recipe_id: int) -> list[tuple[str, str]]:

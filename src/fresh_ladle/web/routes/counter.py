@@ -18,6 +18,7 @@ from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipes import dishes
+from fresh_ladle.core.recipes.edits import Edit, EditKind, edits_words
 from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.ordering import moved, placed
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
@@ -117,7 +118,11 @@ def answer_question(
         raise RecipeError("that question is no longer open")
 
     return edit_response(
-        request, recipe_id, revision, change, f"answered: {answer}" if answer else "question set aside"
+        request,
+        recipe_id,
+        revision,
+        change,
+        Edit(EditKind.ANSWER, {"answer": answer}) if answer else Edit(EditKind.SET_ASIDE),
     )
 
 
@@ -331,7 +336,13 @@ def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLRespo
                 f" {'undone' if by < 0 else 'done again'}."
             )
         work = load_work(workbench, connection, recipe_id)
-    said = "" if error else f"undone: {before.undo}" if by < 0 else f"done again: {before.redo}"
+    said = (
+        ""
+        if error
+        else f"undone: {edits_words(before.undo or ())}"
+        if by < 0
+        else f"done again: {edits_words(before.redo or ())}"
+    )
     return counter_response(request, workbench, work, said, error)
 
 

@@ -9,6 +9,7 @@ from typing import Annotated
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from fresh_ladle.core.recipes.edits import Edit, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_version, recipe_at
 from fresh_ladle.store.profiles import all_profiles
@@ -75,7 +76,7 @@ def counter_response(
 
 
 def edit_response(
-    request: Request, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe], what: str = ""
+    request: Request, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe], named: Edit | None = None
 ) -> Response:
     """Makes one edit and draws the Counter again. A bad edit changes nothing and says why; one made on a page that
     another tab has overtaken is offered for merging. Without htmx, a good edit leads to the Counter."""
@@ -83,8 +84,8 @@ def edit_response(
     with workbench.store() as connection:
         announcement, error, merging = "", "", None
         try:
-            made = edit(connection, recipe_id, revision, change, what)
-            announcement = (made.undo or "") if made.revision != revision else ""
+            made = edit(connection, recipe_id, revision, change, named)
+            announcement = edits_words(made.undo or ()) if made.revision != revision else ""
         except StaleEdit:
             try:
                 merging = _late_edit_merge(connection, recipe_id, revision, change)

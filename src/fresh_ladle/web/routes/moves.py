@@ -12,6 +12,7 @@ from fastapi.responses import HTMLResponse, Response
 from fresh_ladle.core.catalogue.roles import role_sentence, roles_of
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.apply import applied_swap, with_swap
 from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
@@ -83,7 +84,7 @@ def take_swap(
         part = float(share) if share else None
         return with_swap(workbench.appraise(recipe), line_id, swap, workbench.knowledge.pantry, part)
 
-    return edit_response(request, recipe_id, revision, change, f"swap: {swap.title.lower()}")
+    return edit_response(request, recipe_id, revision, change, Edit(EditKind.SWAP, {"title": swap.title}))
 
 
 @router.get("/moves", response_class=HTMLResponse)
@@ -173,7 +174,7 @@ def take_repair(
     def change(recipe: Recipe) -> Recipe:
         return with_repair(workbench.appraise(recipe), repair, dose, workbench.knowledge.pantry)
 
-    return edit_response(request, recipe_id, revision, change, f"repair: {repair.title.lower()}")
+    return edit_response(request, recipe_id, revision, change, Edit(EditKind.REPAIR, {"title": repair.title}))
 
 
 @router.get("/lines/{line_id}/reduction", response_class=HTMLResponse)

@@ -20,6 +20,7 @@ from fresh_ladle.core.plans.parsing import target_of, typed_target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import hardest, pareto_front, plans_for
+from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.store.drafts import draft
@@ -266,14 +267,14 @@ def _take(
     request: Request, recipe_id: int, revision: int, name: str, steps: tuple[PlanStep, ...], only: list[str]
 ) -> Response:
     known = {step.id for step in steps}
-    part = "" if set(only) == known else f", {len(set(only))} of its {len(steps)} steps"
+    named = Edit(EditKind.PLAN, {"name": name, "taken": len(set(only)), "steps": len(known)})
 
     def change(recipe: Recipe) -> Recipe:
         if not only or not set(only) <= known:
             raise RecipeError("tick at least one step of the plan")
         return with_steps(recipe, steps, only)
 
-    return edit_response(request, recipe_id, revision, change, f"plan: {name.lower()}{part}")
+    return edit_response(request, recipe_id, revision, change, named)
 
 
 @router.post("/plans/{job_id}/keep")

@@ -7,28 +7,24 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.recipes.changes import condensed
 from fresh_ladle.store.drafts import draft, restore_version
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
 from fresh_ladle.store.recipes import is_put_away, put_away, versions
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.routes.counter_response import counter_response
 from fresh_ladle.web.state import workbench_of
-from fresh_ladle.web.wording import display_amount
+from fresh_ladle.web.wording import story
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
 
 
 @router.get("/versions", response_class=HTMLResponse)
-def story(request: Request, recipe_id: int) -> HTMLResponse:
+def version_stories(request: Request, recipe_id: int) -> HTMLResponse:
     """A drawer of all versions, the newest first."""
     with workbench_of(request).store() as connection:
         work, kept, marked = draft(connection, recipe_id), versions(connection, recipe_id), marks(connection, recipe_id)
         away = is_put_away(connection, recipe_id)
-    told = [
-        (v, [display_amount(e) for e in condensed(v.edits)], [m for m in marked if m.number == v.number])
-        for v in reversed(kept)
-    ]
+    told = [(v, story(v.edits), [m for m in marked if m.number == v.number]) for v in reversed(kept)]
     return page(request, "drawer_versions.html", told=told, recipe_id=recipe_id, title=work.recipe.title, away=away)
 
 
@@ -64,4 +60,4 @@ def mark(
     """Notes that a version was tasted or approved, by whom as a code, and what was said."""
     with workbench_of(request).store() as connection:
         mark_version(connection, recipe_id, number, kind, by.strip(), remark.strip())
-    return story(request, recipe_id)
+    return version_stories(request, recipe_id)

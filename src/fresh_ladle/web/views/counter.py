@@ -15,7 +15,8 @@ from fresh_ladle.core.nutrients.totals import UncertaintyShare
 from fresh_ladle.core.questions import questions
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.core.recipes.changes import condensed, name_of
+from fresh_ladle.core.recipes.changes import name_of
+from fresh_ladle.core.recipes.edits import Edit, EditKind, edit_words, edits_words
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.swaps.apply import swaps_for
 from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_recipe
@@ -24,7 +25,7 @@ from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
 from fresh_ladle.web.views.target_status import Rung, Tilt, VersionFigures, other_limits, rung_views, tilt_view
-from fresh_ladle.web.wording import display_amount, grams_range_text, nutrient_amount, sureness, weight_text
+from fresh_ladle.web.wording import display_amount, grams_range_text, nutrient_amount, story, sureness, weight_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,7 +138,7 @@ def counter_view(
     lens: str,
     open_line: str,
     weights: str,
-    edits: Sequence[str],
+    edits: Sequence[Edit],
 ) -> CounterView:
     """`open_line` is the id of the line whose panel is open, `weights` the unit of weights, `edits` what was done since
     the last version."""
@@ -168,8 +169,8 @@ def counter_view(
         based_on=f"version {work.based_on.number}, {work.based_on.name}" if work.based_on else "",
         changed=work.changed,
         revision=work.revision,
-        undo=work.undo,
-        redo=work.redo,
+        undo=None if work.undo is None else edits_words(work.undo),
+        redo=None if work.redo is None else edits_words(work.redo),
         lens=lens,
         lens_name=lens_name(lens),
         lens_unit=lens_unit(lens),
@@ -195,7 +196,7 @@ def counter_view(
         pitfalls=pitfalls_of_recipe(now, workbench.knowledge.pitfalls, school, targets),
         excluded=_excluded(now, profile),
         other_limits=other_limits(VersionFigures.of(now, original), targets),
-        edits=[display_amount(edit) for edit in condensed(edits)],
+        edits=story(edits),
         plans_taken=_plans_taken(edits),
     )
 
@@ -209,8 +210,8 @@ def _excluded(now: Appraisal, profile: Profile | None) -> list[str]:
     )
 
 
-def _plans_taken(edits: Sequence[str]) -> str:
-    taken = [edit.removeprefix("plan: ") for edit in edits if edit.startswith("plan: ")]
+def _plans_taken(edits: Sequence[Edit]) -> str:
+    taken = [edit_words(edit).removeprefix("plan: ") for edit in edits if edit.kind is EditKind.PLAN]
     return f"From the plan {' and '.join(taken)}." if taken else ""
 
 

@@ -6,6 +6,7 @@ import sqlite3
 from dataclasses import dataclass
 
 from fresh_ladle.core.recipes.changes import changes_between
+from fresh_ladle.core.recipes.edits import edit_words
 from fresh_ladle.core.recipes.merge import Conflict, merge
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.document import to_document
@@ -42,4 +43,4 @@ def merge_view(
 
 
 def _changes(before: Recipe, after: Recipe) -> list[str]:
-    return [display_amount(text) for text in changes_between(before, after)]
+    return [display_amount(edit_words(edit)) for edit in changes_between(before, after)]

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from fresh_ladle.core.recipes.edits import Edit, EditKind
+
 
 @dataclass(frozen=True, slots=True)
 class TourStep:
@@ -21,13 +23,13 @@ class TourView:
     number: int
 
 
-def tour_view(where: str, recipe_id: int, lens: str, versions: int, edits: Sequence[str]) -> TourView | None:
+def tour_view(where: str, recipe_id: int, lens: str, versions: int, edits: Sequence[Edit]) -> TourView | None:
     """The tour as it stands on this recipe; None when it is over or belongs to another recipe. `edits` are those since
-    the last version, as they were named."""
+    the last version."""
     if where != str(recipe_id):
         return None
-    swapped = any(edit.startswith(("swap: ", "plan: ")) for edit in edits)
-    nudged = any(" → " in edit and not edit.startswith(("swap: ", "plan: ", "repair: ")) for edit in edits)
+    swapped = any(edit.kind in (EditKind.SWAP, EditKind.PLAN) for edit in edits)
+    nudged = any(edit.kind is EditKind.AMOUNT for edit in edits)
     adapted = versions > 1
     steps = [
         TourStep(
