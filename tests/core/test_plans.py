@@ -113,7 +113,7 @@ def test_every_plan_holds_and_they_differ(
 
 def test_the_same_question_gets_the_same_plans(kitchen: Kitchen, knowledge: Knowledge) -> None:
     first = dish(kitchen, SALAD, "grain-salad")
-    request = PlanRequest((at_most(first, 0.7),))
+    request = PlanRequest((at_most(first, 0.7),), seconds=120)
     one, other = (plans_for(first, first, request, knowledge)[0] for _ in range(2))
     assert [[s.text for s in p.steps] for p in one] == [[s.text for s in p.steps] for p in other]
 

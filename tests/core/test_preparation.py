@@ -7,6 +7,7 @@ import pytest
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import Recipe
 
 
@@ -29,6 +30,19 @@ def test_rinsing_canned_beans_takes_about_eight_percent_and_only_once(reader: Re
     assert rinsed / drained == pytest.approx(0.92, abs=0.01)
     portion = worked("1 (15 oz) can chickpeas, drained and rinsed", reader, knowledge).portions[0]
     assert portion.factors == {}, "the row is already rinsed"
+
+
+def test_every_rinsed_row_follows_the_rule_for_rinsing(pantry: Pantry, knowledge: Knowledge) -> None:
+    """What rinsing does to sodium is said once, in preparations.csv; change it there and this test fails alone."""
+    rinsed = [food for food in pantry.stocked if food.form == "canned-rinsed"]
+    assert len(rinsed) >= 12
+    for food in rinsed:
+        drained = pantry.form_of(food, "canned-drained")
+        assert drained is not None, food.key
+        factors = knowledge.preparations.bearing("rinse", drained).factors
+        assert factors == {"sodium_mg": 0.92, "potassium_mg": 0.92}
+        for nutrient, factor in factors.items():
+            assert food.per_100_g[nutrient] == pytest.approx((drained.per_100_g[nutrient] or 0) * factor)
 
 
 def test_boiling_adds_water_and_no_nutrient(reader: Reader, knowledge: Knowledge) -> None:

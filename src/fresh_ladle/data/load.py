@@ -8,6 +8,7 @@ from __future__ import annotations
 import csv
 import re
 import tomllib
+from dataclasses import replace
 from functools import lru_cache
 from importlib.resources import files
 from typing import Any
@@ -220,13 +221,37 @@ def load_pantry() -> Pantry:
     Raises DataError naming file, row and column when a figure is impossible or two foods share a key.
     """
     composition = _composition()
-    foods = _pantry_foods(composition) + _composition_foods(composition)
+    foods = _rinsed_by_rule(_pantry_foods(composition)) + _composition_foods(composition)
     seen: set[str] = set()
     for food in foods:
         if food.key in seen:
             raise DataError(f"two foods share the key {food.key}")
         seen.add(food.key)
     return Pantry(foods)
+
+
+def _rinsed_by_rule(foods: list[Food]) -> list[Food]:
+    """The foods, with what rinsing changes in canned goods worked out from the drained row.
+
+    What rinsing leaves of sodium and potassium has one home, preparations.csv; a rinsed row only adds its names,
+    measures and taste.
+    """
+    table = load_preparations()
+    drained = {food.family: food for food in foods if food.form == "canned-drained"}
+    found = []
+    for food in foods:
+        if food.form == "canned-rinsed" and (before := drained.get(food.family)):
+            rule = table.bearing("rinse", before)
+            rinsed = {n: (before.per_100_g[n] or 0.0) * factor for n, factor in rule.factors.items()}
+            source = Source(f"the drained row, {rule.note}: {rule.source}", rule.grade)
+            food = replace(
+                food,
+                per_100_g={**food.per_100_g, **rinsed},
+                filled=food.filled | rinsed.keys(),
+                fill_source=food.fill_source or source,
+            )
+        found.append(food)
+    return found
 
 
 @lru_cache(maxsize=1)

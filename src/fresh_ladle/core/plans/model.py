@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from math import exp, log
+from typing import NamedTuple
 
 import numpy as np
 
@@ -24,7 +25,7 @@ from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.solver import INFINITY, Program, Solution
 
 SAVORY = AXIS_IDS.index("savory")
-YIELD_LEAST, YIELD_MOST = 0.85, 1.3
+MIN_YIELD, MAX_YIELD = 0.85, 1.3
 """The batch may shrink and grow this far."""
 PER_SHRINKING = 8.0
 """Cost of the batch shrinking to nothing: a smaller serving is no adaptation."""
@@ -72,24 +73,39 @@ class Chosen:
     left: int | None
 
 
+class LineColumns(NamedTuple):
+    """The columns of one line: the steps left of it, and the switch that frees it from its present amount."""
+
+    left: int
+    changed: int
+
+
+class OptionColumns(NamedTuple):
+    """The columns of one option: its switch, the grams it takes out (the doses of a repair), and the steps of its
+    parts."""
+
+    on: int
+    amount: int
+    parts: list[int]
+
+
 @dataclass
 class Model:
     """The program with the columns that matter for reading its answer."""
 
     program: Program
     choices: Choices
-    on: list[int]
-    part_steps: list[list[int]]
-    left: dict[str, int]
+    options: list[OptionColumns]
+    lines: dict[str, LineColumns]
 
     def chosen(self, solution: Solution) -> list[Chosen]:
         """The options a solution takes, in the order of the choices."""
         found = []
-        for option, on, parts in zip(self.choices.options, self.on, self.part_steps, strict=True):
-            if solution.values[on] < 0.5:
+        for option, columns in zip(self.choices.options, self.options, strict=True):
+            if solution.values[columns.on] < 0.5:
                 continue
-            left = round(solution.values[self.left[option.line]]) if option.line else None
-            found.append(Chosen(option, tuple(round(solution.values[c]) for c in parts), left))
+            left = round(solution.values[self.lines[option.line].left]) if option.line else None
+            found.append(Chosen(option, tuple(round(solution.values[c]) for c in columns.parts), left))
         return found
 
 
@@ -138,28 +154,29 @@ def build(
     """
     program = Program()
     terms = _Terms(choices, reference.savor_of_nucleotide)
-    left = {c.id: _line_columns(program, terms, c) for c in choices.lines}
+    line_columns = {c.id: _line_columns(program, terms, c) for c in choices.lines}
     by_line: dict[str, list[int]] = {c.id: [] for c in choices.lines}
     on_top: dict[str, list[int]] = {c.id: [] for c in choices.lines}
     out_of: dict[str, dict[int, float]] = {c.id: {} for c in choices.lines}
-    on, part_steps = [], []
+    option_columns = []
     lines = {c.id: c for c in choices.lines}
     for option in choices.options:
-        chosen, parts, amount = _option_columns(program, terms, option, lines, reference, aim)
-        on.append(chosen)
-        part_steps.append(parts)
+        columns = _option_columns(program, terms, option, lines, reference, aim)
+        option_columns.append(columns)
         if option.line is not None:
-            (on_top if option.kind == "surface" else by_line)[option.line].append(chosen)
-            out_of[option.line][amount] = -1.0 if option.kind == "raise" else 1.0
+            (on_top if option.kind == "surface" else by_line)[option.line].append(columns.on)
+            out_of[option.line][columns.amount] = -1.0 if option.kind == "raise" else 1.0
     for choice in choices.lines:
-        _line_rows(program, choice, left[choice.id], by_line[choice.id], on_top[choice.id], out_of[choice.id])
+        switches = by_line[choice.id], on_top[choice.id]
+        _line_rows(program, choice, line_columns[choice.id], *switches, out_of[choice.id])
+    on = [columns.on for columns in option_columns]
     program.row(dict.fromkeys(on, 1.0), upper=request.max_changes)
     for taken in forbidden:
-        columns = [c for c, o in zip(on, choices.options, strict=True) if o.id in taken]
-        others = {c: 1.0 for c in on if c not in columns}
-        program.row({**dict.fromkeys(columns, -1.0), **others}, lower=1.0 - len(columns))
+        again = [c for c, o in zip(on, choices.options, strict=True) if o.id in taken]
+        others = {c: 1.0 for c in on if c not in again}
+        program.row({**dict.fromkeys(again, -1.0), **others}, lower=1.0 - len(again))
     base = choices.fixed_mass + sum(c.per_gram.mass * c.grams for c in choices.lines)
-    program.row(terms.mass, YIELD_LEAST * base - terms.fixed_mass, YIELD_MOST * base - terms.fixed_mass)
+    program.row(terms.mass, MIN_YIELD * base - terms.fixed_mass, MAX_YIELD * base - terms.fixed_mass)
     shrunk = program.column(0, base, PER_SHRINKING / base)
     program.row({**terms.mass, shrunk: 1.0}, lower=base - terms.fixed_mass)
     _target_rows(program, terms, request, servings, serving_grams, yield_grams, margins, elastic)
@@ -169,7 +186,7 @@ def build(
         scale = max(1.0, abs(terms.fixed_figures[NUTRIENT_IDS.index(aim.furthest)]))
         for column, value in terms.figures(aim.furthest).items():
             program.cost[column] += sign * 20.0 * value / scale
-    return Model(program, choices, on, part_steps, left)
+    return Model(program, choices, option_columns, line_columns)
 
 
 class _Terms:
@@ -212,7 +229,7 @@ class _Terms:
         return self._tastes[place]
 
 
-def _line_columns(program: Program, terms: _Terms, choice: LineChoice) -> int:
+def _line_columns(program: Program, terms: _Terms, choice: LineChoice) -> LineColumns:
     """Steps left of a line, beside a switch that keeps it just as it is: grams = g·(1 − changed) + step·left."""
     most = int(choice.most / choice.grid.grams + 1e-6)
     left = program.column(0, most, integer=True)
@@ -225,15 +242,20 @@ def _line_columns(program: Program, terms: _Terms, choice: LineChoice) -> int:
         program.row({left: 1.0}, 0.0, 0.0)
     elif choice.least > 0:
         program.row({left: choice.grid.grams, changed: -choice.least}, lower=0.0)
-    return left
+    return LineColumns(left, changed)
 
 
 def _line_rows(
-    program: Program, choice: LineChoice, left: int, switches: list[int], on_top: list[int], out_of: dict[int, float]
+    program: Program,
+    choice: LineChoice,
+    columns: LineColumns,
+    switches: list[int],
+    on_top: list[int],
+    out_of: dict[int, float],
 ) -> None:
     """A changed line makes one change, salt beside it may go on top, and what left it is what its options took
     (grams)."""
-    changed = left + 1
+    left, changed = columns
     program.row(dict.fromkeys(switches, 1.0), upper=1.0)
     program.row({changed: 1.0, **dict.fromkeys([*switches, *on_top], -1.0)}, upper=0.0)
     for switch in (*switches, *on_top):
@@ -248,8 +270,7 @@ def _option_columns(
     lines: Mapping[str, LineChoice],
     reference: Reference,
     aim: Aim,
-) -> tuple[int, list[int], int]:
-    """The switch of an option, the steps of its parts, and the grams it takes out (the doses of a repair)."""
+) -> OptionColumns:
     on = program.column(0, 1, PER_CHANGE * aim.changes, integer=True)
     base = lines[option.line].grams if option.line is not None else 1.0
     most = option.cap * base
@@ -272,7 +293,7 @@ def _option_columns(
         if price is not None:
             program.cost[column] += price * part.grid.grams / 100
         parts.append(column)
-    return on, parts, amount
+    return OptionColumns(on, amount, parts)
 
 
 def _target_rows(
