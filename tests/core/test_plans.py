@@ -26,6 +26,8 @@ from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from tests.conftest import Kitchen
 
+pytestmark = pytest.mark.slow
+
 SODIUM = "sodium_mg"
 SALAD = {
     "barley-pearled-cooked": "3 cup",

@@ -34,6 +34,13 @@ def demo_app(database: Path) -> FastAPI:
     return app
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What drives a page in Chromium is marked so, to be left out by name."""
+    for item in items:
+        if "page" in getattr(item, "fixturenames", ()):
+            item.add_marker(pytest.mark.browser)
+
+
 @pytest.fixture(scope="session")
 def demo_database(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A closed database with the demo in it, to copy from: making it takes two seconds."""
