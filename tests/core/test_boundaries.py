@@ -68,7 +68,7 @@ def test_a_heavier_line_dilutes_what_another_brings(kitchen: Kitchen) -> None:
     total = now.totals.batch["sodium_mg"].value
     mass = now.totals.batch_grams.value
     assert (mass, total) == (pytest.approx(102), pytest.approx(2 * 387.58 + 3.0))
-    of_water = total * 100 / mass * water.counted.sd_down / 100
+    of_water = (total * 100 / mass - 3.0) * water.counted.sd_down / 100
     of_salt = (now.totals.per_line["l2"]["sodium_mg"] or 0) - total * 2 / mass
     spread = sqrt(
         of_water**2 + (of_salt * salt.counted.sd_up / 2) ** 2 + _composition(water, 0) + _composition(salt, total)
