@@ -1,4 +1,4 @@
-"""Imports point downwards only: web over formats over store over core; data beside the store, core knows nobody."""
+"""Imports point downwards only, between the layers and between the rooms of the core; the core does no I/O."""
 
 from __future__ import annotations
 
@@ -58,3 +58,37 @@ def test_imports_point_downwards(path: Path) -> None:
             assert name.split(".")[1] in ALLOWED[layer], f"{path.name} must not import {name}"
         elif layer == "core":
             assert name.split(".")[0] not in IO_MODULES, f"the core does no I/O, but {path.name} imports {name}"
+
+
+ROOMS = (
+    "sentences",
+    "ranges",
+    "foods",
+    "recipes",
+    "amounts",
+    "nutrients",
+    "flavor",
+    "cautions",
+    "catalogue",
+    "appraisal",
+    "costs",
+    "balance",
+    "questions",
+    "swaps",
+    "plans",
+)
+"""The rooms and single modules of the core, each of which may import from those before it."""
+
+
+@pytest.mark.parametrize(
+    "path", [p for p in _modules() if "core" in p.relative_to(ROOT).parts], ids=lambda p: str(p.relative_to(ROOT))
+)
+def test_the_rooms_of_the_core_stand_on_each_other_in_order(path: Path) -> None:
+    parts = path.relative_to(ROOT / "core").parts
+    if parts[0] == "__init__.py":
+        return
+    room = parts[0].removesuffix(".py")
+    for name in _imported(path):
+        if name.startswith("fresh_ladle.core."):
+            other = name.split(".")[2]
+            assert ROOMS.index(other) <= ROOMS.index(room), f"{path.name} in {room} must not import {name}"
