@@ -46,7 +46,7 @@ FAULTS = (
     "AddNot",
     "ZeroIterationForLoop",
 )
-HARMLESS = ("lru_cache", "assert ", "__future__")
+HARMLESS = ("lru_cache", "assert ", "__future__", "@dataclass")
 """On such lines a fault changes speed or nothing at all."""
 MAX_SECONDS = 240
 AT_ONCE = 2
@@ -96,9 +96,23 @@ def sample(modules: list[Path], count: int, seed: int) -> list[Fault]:
 def tests_for(fault: Fault) -> list[str]:
     """What pytest runs: for plans the tests that solve, for all else the quick ones."""
     if "plans" in fault.module.parts:
-        names = ["core/test_grid.py", "core/test_choices.py", "core/test_plans.py", "test_cli.py"]
+        names = [
+            "core/test_pinned.py",
+            "core/test_grid.py",
+            "core/test_choices.py",
+            "core/test_plans.py",
+            "test_cli.py",
+        ]
         return [str(ROOT / "tests" / name) for name in names]
-    quick = ["core", "test_data.py", "test_cli.py", "test_shelf.py", "test_formats.py", "test_imports.py"]
+    quick = [
+        "core/test_pinned.py",
+        "core",
+        "test_data.py",
+        "test_cli.py",
+        "test_shelf.py",
+        "test_formats.py",
+        "test_imports.py",
+    ]
     return ["-m", "not slow and not browser", *(str(ROOT / "tests" / name) for name in quick)]
 
 
