@@ -8,7 +8,9 @@ from math import log, sqrt
 import pytest
 
 from fresh_ladle.core.amounts.amount import parse_amount
+from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -22,6 +24,7 @@ from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
+from fresh_ladle.core.swaps.pitfalls import pitfalls_of_change
 from fresh_ladle.core.swaps.repairs import DOSES, with_repair
 from tests.conftest import Kitchen
 
@@ -227,3 +230,30 @@ def test_an_optional_line_and_a_squeeze_are_read_as_they_were(reader: Reader) ->
     (line,) = reader.read_line("a squeeze of lemon, optional")
     assert line.line.food == "lemon-juice-fresh"
     assert Aside.OPTIONAL in line.line.asides
+
+
+@pytest.mark.parametrize(("oil_left", "warned"), [("69 g", True), ("70 g", True), ("71 g", False)])
+def test_water_for_oil_is_a_trap_from_three_tenths_on(kitchen: Kitchen, oil_left: str, warned: bool) -> None:
+    before = kitchen.appraise({"olive-oil-extra-virgin": "100 g"})
+    after = kitchen.appraise({"olive-oil-extra-virgin": oil_left, "water": "30 g"})
+    assert ("water-for-oil" in {trap.id for trap in pitfalls_of_change(before, after)}) is warned
+
+
+def test_a_few_stray_characters_are_text_and_more_are_not(reader: Reader) -> None:
+    """Two are, in a short text."""
+    assert read_recipe("Dip\n2 tbsp tahini\x02\x03\n", reader).recipe.lines
+    with pytest.raises(RecipeError, match="not text"):
+        read_recipe("Dip\n2 tbsp tahini\x02\x03\x04\n", reader)
+
+
+@pytest.mark.parametrize(
+    ("grams", "words"), [(19.6, "20 g"), (20.0, "20 g"), (21.0, "20 g"), (18.0, "18 g"), (23.0, "25 g")]
+)
+def test_without_a_measure_grams_are_rounded_to_five_from_twenty_on(pantry: Pantry, grams: float, words: str) -> None:
+    bare = replace(pantry["tofu-firm"], measures=())
+    assert kitchen_amount(bare, grams) == words
+
+
+def test_at_most_six_other_foods_are_offered_for_a_name(reader: Reader) -> None:
+    offered = reader.read_line("1 cup beans")[0].alternatives
+    assert 3 <= len(offered) <= 6
