@@ -279,8 +279,9 @@ def test_part_of_a_batch_goes_into_another_recipe(client: TestClient) -> None:
         "/recipes/13/batches", data={"source": "1", "part": "1/4", "revision": revision_of(client, 13)}, headers=HTMX
     ).text
     assert "of Tarragon-buttermilk dressing" in put
+    line = re.findall(r'id="amount-(l\d+)"', put)[-1]
     more = client.post(
-        "/recipes/13/lines/l9/nudge", data={"steps": "1", "revision": revision_of(client, 13)}, headers=HTMX
+        f"/recipes/13/lines/{line}/nudge", data={"steps": "1", "revision": revision_of(client, 13)}, headers=HTMX
     ).text
     assert 'value="½ batch"' in more
     loop = client.post(

@@ -46,7 +46,8 @@ AXES: tuple[Axis, ...] = (
         weber_from_memory=0.25,
         weight=1.0,
         grade=Grade.B,
-        source="Weber fraction 0.15 in water (Schutz and Pilgrim 1957), 0.25 from memory (estimate); detected at 0.03-0.1 g",
+        source="Weber fraction 0.15 in water (Schutz and Pilgrim 1957), 0.25 from memory (estimate); detected at"
+        " 0.03-0.1 g",
         less="flatter",
         more="saltier",
     ),

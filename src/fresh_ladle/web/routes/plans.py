@@ -1,4 +1,4 @@
-"""Plans: asked for, searched off the request, shown as they are found, taken whole or in part, kept for review."""
+"""Plans for one recipe: asked for, searched off the request, shown as they are found, taken whole or in part."""
 
 from __future__ import annotations
 
@@ -10,40 +10,31 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SALT_SCHOOLS
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.nutrients.targets import target_status
 from fresh_ladle.core.plans.infeasibility import Infeasibility, explain_infeasibility
-from fresh_ladle.core.plans.parsing import target_of, typed_target
+from fresh_ladle.core.plans.parsing import typed_target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import hardest, pareto_front, plans_for
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
-from fresh_ladle.core.swaps.effect import effect_of
-from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.own_foods import prices_per_100_g
-from fresh_ladle.store.saved_plans import PlanMissing, SavedPlan, delete_plan, save_plan, saved_plan, saved_plans
+from fresh_ladle.store.saved_plans import PlanMissing, SavedPlan, save_plan, saved_plans
 from fresh_ladle.store.settings import settings
-from fresh_ladle.store.shelf import shelf_page
 from fresh_ladle.web.forms.plan import PlanFields, PlanForm, asked_by
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import Work, load_work, page
-from fresh_ladle.web.routes.counter_response import Revision, edit_response
-from fresh_ladle.web.routes.shelf_query import Asked
+from fresh_ladle.web.routes.counter_response import edit_response
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.plans import PlanView, pareto_view, plan_fingerprint, plan_rows, plan_view
-from fresh_ladle.web.wording import counted, nutrient_amount, target_text
+from fresh_ladle.web.wording import target_text
 
 router = APIRouter()
 Fingerprint = Annotated[str, Form(max_length=20_000)]
 """The steps of a plan as the page shows them: by these it is known again."""
 Ticked = Annotated[list[str] | None, Form(max_length=40)]
-SECONDS_FOR_MANY = 6.0
-MAX_AT_ONCE = 200
-"""Recipes that are planned for in one go."""
 
 
 @dataclass
@@ -60,25 +51,6 @@ class PlanRun:
     between: int = 1000
     infeasibility: Infeasibility | None = None
     stopped_early: bool = False
-
-
-@dataclass
-class ManyRow:
-    """One recipe in a search over many."""
-
-    recipe_id: int
-    title: str
-    now: str
-    outcome: str = "waiting"
-    then: str = ""
-    plan_id: int | None = None
-
-
-@dataclass
-class ManyRun:
-    target: str
-    rows: list[ManyRow]
-    done: int = 0
 
 
 # ---------------------------------------------------------------- asking
@@ -252,7 +224,7 @@ def take(request: Request, job_id: int, fingerprint: Fingerprint = "", step: Tic
     """Takes a plan into the draft, or only the ticked steps of it, as one edit that can be undone."""
     _, run = _run_of(workbench_of(request), job_id)
     plan = _shown_plan(run, fingerprint)
-    return _take(request, run.recipe_id, run.revision, plan.name, plan.steps, step or [])
+    return take_steps(request, run.recipe_id, run.revision, plan.name, plan.steps, step or [])
 
 
 def _shown_plan(run: PlanRun, fingerprint: str) -> Plan:
@@ -263,9 +235,10 @@ def _shown_plan(run: PlanRun, fingerprint: str) -> Plan:
     return found
 
 
-def _take(
+def take_steps(
     request: Request, recipe_id: int, revision: int, name: str, steps: tuple[PlanStep, ...], only: list[str]
 ) -> Response:
+    """Steps of a plan taken into the draft as one edit; those of `only`, by their ids."""
     known = {step.id for step in steps}
     named = Edit(EditKind.PLAN, {"name": name, "taken": len(set(only)), "steps": len(known)})
 
@@ -288,196 +261,3 @@ def save_for_review(request: Request, job_id: int, fingerprint: Fingerprint = ""
     if request.headers.get("HX-Request"):
         return page(request, "notice.html", title="Set aside", text="The plan waits for review under Plans.")
     return RedirectResponse(f"/recipes/{run.recipe_id}/plans", status_code=303)
-
-
-# ---------------------------------------------------------------- kept for review
-
-
-@router.get("/saved-plans/{plan_id}", response_class=HTMLResponse)
-def review(request: Request, plan_id: int) -> HTMLResponse:
-    """A plan that was set aside, worked out on the draft as it stands."""
-    workbench = workbench_of(request)
-    with workbench.store() as connection:
-        kept = saved_plan(connection, plan_id)
-        work = load_work(workbench, connection, kept.recipe_id)
-        prices = prices_per_100_g(connection)
-    now = workbench.appraise(work.draft.recipe)
-    stale = work.draft.revision != kept.revision
-    try:
-        effect = effect_of(now, with_steps(now.recipe, kept.steps), work.original, workbench.knowledge)
-    except RecipeError:
-        return page(
-            request,
-            "plan_saved.html",
-            kept=kept,
-            plan=None,
-            stale=True,
-            recipe=now.recipe,
-            recipe_id=kept.recipe_id,
-            place="plans",
-        )
-    meets = {t: target_status(effect.after.figure_for(t), t).probability for t in kept.targets}
-    plan = Plan(
-        kept.name,
-        kept.why,
-        kept.steps,
-        effect.after,
-        drift_between(effect.after, work.original),
-        meets,
-        effect.brings,
-        effect.new_cautions,
-        effect.pitfalls,
-    )
-    view = plan_view(plan, 0, 1, now, work.original, workbench.knowledge, prices)
-    return page(
-        request,
-        "plan_saved.html",
-        kept=kept,
-        plan=view,
-        stale=stale,
-        recipe=now.recipe,
-        recipe_id=kept.recipe_id,
-        place="plans",
-        revision=work.draft.revision,
-    )
-
-
-@router.post("/saved-plans/{plan_id}/take")
-def take_kept(request: Request, plan_id: int, revision: Revision, step: Ticked = None) -> Response:
-    workbench = workbench_of(request)
-    with workbench.store() as connection:
-        kept = saved_plan(connection, plan_id)
-    answer = _take(request, kept.recipe_id, revision, kept.name, kept.steps, step or [])
-    if answer.status_code == 303:
-        with workbench.store() as connection:
-            delete_plan(connection, plan_id)
-    return answer
-
-
-@router.post("/saved-plans/{plan_id}/drop")
-def drop(request: Request, plan_id: int) -> Response:
-    with workbench_of(request).store() as connection:
-        kept = saved_plan(connection, plan_id)
-        delete_plan(connection, plan_id)
-    return RedirectResponse(f"/recipes/{kept.recipe_id}/plans", status_code=303)
-
-
-# ---------------------------------------------------------------- many recipes at once
-
-
-@router.get("/plan-many", response_class=HTMLResponse)
-def ask_many(request: Request, asked: Asked) -> HTMLResponse:
-    """The recipes that the same words find on the Shelf, to be ticked."""
-    workbench = workbench_of(request)
-    workbench.refresh_shelf()
-    with workbench.store() as connection:
-        answer = shelf_page(connection, asked, 0, MAX_AT_ONCE)
-    return _many_page(
-        request, workbench, [(row.recipe_id, row.title) for row in answer.rows], left=answer.total - len(answer.rows)
-    )
-
-
-def _many_page(
-    request: Request,
-    workbench: Workbench,
-    recipes: list[tuple[int, str]],
-    job: Job | None = None,
-    run: ManyRun | None = None,
-    error: str = "",
-    left: int = 0,
-) -> HTMLResponse:
-    with workbench.store() as connection:
-        kept = [] if job else [(k, draft(connection, k.recipe_id).recipe.title) for k in saved_plans(connection)]
-    return page(
-        request,
-        "plans_many.html",
-        422 if error else 200,
-        recipes=recipes,
-        left=left,
-        schools=workbench.schools.values(),
-        job=job,
-        run=run,
-        error=error,
-        place="plans",
-        kept=kept,
-    )
-
-
-@router.post("/plan-many", response_class=HTMLResponse)
-def look_many(
-    request: Request,
-    target: Annotated[str, Form(max_length=200)] = "",
-    school: Annotated[str, Form(max_length=40)] = "",
-    max_changes: Annotated[int, Form(ge=1, le=12)] = 5,
-    recipe: Annotated[list[int] | None, Form()] = None,
-) -> HTMLResponse:
-    """Looks for the closest plan of each chosen recipe; each is set aside for review, and nothing else changes."""
-    workbench = workbench_of(request)
-    with workbench.store() as connection:
-        works = {r: load_work(workbench, connection, r) for r in (recipe or [])[:MAX_AT_ONCE]}
-    names = {r: work.draft.recipe.title for r, work in works.items()}
-    try:
-        targets = tuple(target_of(t) for t in target.replace(";", ",").split(",") if t.strip())
-        if not targets or not works:
-            raise RecipeError("give a target such as sodium_mg<=140, and tick the recipes")
-        asked = PlanRequest(targets, workbench.schools.get(school), max_changes=max_changes, seconds=SECONDS_FOR_MANY)
-    except RecipeError as error:
-        return _many_page(request, workbench, list(names.items()), error=str(error))
-    nutrient = targets[0].nutrient
-    rows = [ManyRow(r, names[r], _figure(workbench.appraise(works[r].draft.recipe), nutrient)) for r in works]
-    run = ManyRun(target, rows)
-
-    def search(job: Job) -> object:
-        for row in rows:
-            if job.stop_asked.is_set():
-                row.outcome = "not looked at"
-                continue
-            job.progress = f"{run.done} of {len(rows)} done; now {row.title}"
-            _look_at(workbench, row, works[row.recipe_id], asked, nutrient)
-            run.done += 1
-        return run
-
-    job = workbench.jobs.start(search, run)
-    return _many_page(request, workbench, list(names.items()), job, run)
-
-
-def _figure(version: Appraisal, nutrient: str) -> str:
-    return f"{nutrient_amount(nutrient, version.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}"
-
-
-def _look_at(workbench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, nutrient: str) -> None:
-    """The closest plan of one recipe, set aside; or the words that say why there is none."""
-    now = workbench.appraise(work.draft.recipe)
-    if all(target_status(now.figure_for(t), t).probability >= asked.chance for t in asked.hard_targets):
-        row.outcome = "meets it already"
-        return
-    plans, _ = plans_for(now, work.original, asked, workbench.knowledge, only_closest=True)
-    if not plans:
-        infeasibility = explain_infeasibility(now, work.original, asked, workbench.knowledge)
-        row.outcome = " ".join(c.text for c in infeasibility.conflicts)
-        return
-    plan = plans[0]
-    row.then, row.outcome = (
-        _figure(plan.after, nutrient),
-        f"{counted(plan.changes, 'change')}, {plan.drift.total:.1f} steps of taste",
-    )
-    with workbench.store() as connection:
-        row.plan_id = save_plan(
-            connection, row.recipe_id, work.draft.revision, plan.name, plan.why, plan.steps, asked.targets
-        )
-
-
-@router.get("/plan-many/{job_id}", response_class=HTMLResponse)
-def many_state(request: Request, job_id: int) -> HTMLResponse:
-    job = workbench_of(request).jobs.get(job_id)
-    if job is None or not isinstance(job.result, ManyRun):
-        raise PlanMissing("that search is gone since the workbench was started again")
-    return page(request, "plans_many_state.html", job=job, run=job.result)
-
-
-@router.post("/plan-many/{job_id}/stop", response_class=HTMLResponse)
-def stop_many(request: Request, job_id: int) -> HTMLResponse:
-    job = workbench_of(request).jobs.get(job_id)
-    if job is not None:
-        job.stop_asked.set()
-    return many_state(request, job_id)

@@ -1,0 +1,90 @@
+"""Plans set aside for review: worked out anew on the draft as it stands, taken or dropped."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.nutrients.targets import target_status
+from fresh_ladle.core.plans.plan import Plan, with_steps
+from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.swaps.effect import effect_of
+from fresh_ladle.store.own_foods import prices_per_100_g
+from fresh_ladle.store.saved_plans import delete_plan, saved_plan
+from fresh_ladle.web.routes.common import load_work, page
+from fresh_ladle.web.routes.counter_response import Revision
+from fresh_ladle.web.routes.plans import Ticked, take_steps
+from fresh_ladle.web.state import workbench_of
+from fresh_ladle.web.views.plans import plan_view
+
+router = APIRouter()
+
+
+@router.get("/saved-plans/{plan_id}", response_class=HTMLResponse)
+def review(request: Request, plan_id: int) -> HTMLResponse:
+    """A plan that was set aside, worked out on the draft as it stands."""
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        kept = saved_plan(connection, plan_id)
+        work = load_work(workbench, connection, kept.recipe_id)
+        prices = prices_per_100_g(connection)
+    now = workbench.appraise(work.draft.recipe)
+    stale = work.draft.revision != kept.revision
+    try:
+        effect = effect_of(now, with_steps(now.recipe, kept.steps), work.original, workbench.knowledge)
+    except RecipeError:
+        return page(
+            request,
+            "plan_saved.html",
+            kept=kept,
+            plan=None,
+            stale=True,
+            recipe=now.recipe,
+            recipe_id=kept.recipe_id,
+            place="plans",
+        )
+    meets = {t: target_status(effect.after.figure_for(t), t).probability for t in kept.targets}
+    plan = Plan(
+        kept.name,
+        kept.why,
+        kept.steps,
+        effect.after,
+        drift_between(effect.after, work.original),
+        meets,
+        effect.brings,
+        effect.new_cautions,
+        effect.pitfalls,
+    )
+    view = plan_view(plan, 0, 1, now, work.original, workbench.knowledge, prices)
+    return page(
+        request,
+        "plan_saved.html",
+        kept=kept,
+        plan=view,
+        stale=stale,
+        recipe=now.recipe,
+        recipe_id=kept.recipe_id,
+        place="plans",
+        revision=work.draft.revision,
+    )
+
+
+@router.post("/saved-plans/{plan_id}/take")
+def take_kept(request: Request, plan_id: int, revision: Revision, step: Ticked = None) -> Response:
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        kept = saved_plan(connection, plan_id)
+    answer = take_steps(request, kept.recipe_id, revision, kept.name, kept.steps, step or [])
+    if answer.status_code == 303:
+        with workbench.store() as connection:
+            delete_plan(connection, plan_id)
+    return answer
+
+
+@router.post("/saved-plans/{plan_id}/drop")
+def drop(request: Request, plan_id: int) -> Response:
+    with workbench_of(request).store() as connection:
+        kept = saved_plan(connection, plan_id)
+        delete_plan(connection, plan_id)
+    return RedirectResponse(f"/recipes/{kept.recipe_id}/plans", status_code=303)
