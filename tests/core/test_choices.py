@@ -90,3 +90,14 @@ def test_salt_substitutes_are_never_taken_by_a_plan(dip: Appraisal, knowledge: K
 def test_the_title_and_the_heaviest_line_make_the_dish(kitchen: Kitchen) -> None:
     dish = kitchen.appraise({"water": "500 g", "feta": "50 g", "olives-kalamata": "20 g"}, "leafy-salad")
     assert identity_lines(dish) == {"l1"}
+
+
+def test_salty_things_come_in_for_salt_unless_the_school_of_salt_refuses(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
+    dressing = kitchen.appraise({"soy-sauce": "2 tbsp", "olive-oil-refined": "1/4 cup", "rice-vinegar": "2 tbsp"})
+    salty = {"soy-sauce-reduced-sodium", "coconut-aminos"}
+    for school, comes in ((None, True), ("season-early", True), ("powders-and-acid", False), ("none-added", False)):
+        request = PlanRequest((LESS_SODIUM,), salt_school=SALT_BY_ID[school] if school else None)
+        brought = {part.food.key for o in choices_for(dressing, request, knowledge).options for part in o.parts}
+        assert bool(brought & salty) is comes, school
