@@ -141,6 +141,30 @@ def test_label_rounding_is_undone_into_a_range() -> None:
 
 
 @pytest.mark.parametrize(
+    ("nutrient", "printed", "low", "high"),
+    [
+        ("potassium_mg", 120, 115, 125),
+        ("potassium_mg", 0, 0, 94),
+        ("calcium_mg", 260, 255, 265),
+        ("iron_mg", 1.4, 1.35, 1.45),
+        ("magnesium_mg", 40, 37.5, 42.5),
+        ("protein_g", 0, 0, 0.5),
+        ("protein_g", 7, 6.5, 7.5),
+        ("cholesterol_mg", 0, 0, 2),
+        ("cholesterol_mg", 15, 12.5, 17.5),
+        ("fat_g", 4.5, 4.25, 4.75),
+        ("fat_g", 5, 4.5, 5.5),
+        ("sodium_mg", 140, 137.5, 142.5),
+        ("sodium_mg", 150, 145, 155),
+        ("energy_kcal", 50, 47.5, 52.5),
+        ("energy_kcal", 60, 55, 65),
+    ],
+)
+def test_each_printed_figure_hides_its_own_step(nutrient: str, printed: float, low: float, high: float) -> None:
+    assert figures_from_label({nutrient: printed}, 100, Rounding.US).ranges[nutrient] == pytest.approx((low, high))
+
+
+@pytest.mark.parametrize(
     ("printed", "serving"), [({"fat_g": -1}, 30), ({"fat_g": 40}, 30), ({"fat_g": 1}, 0), ({"energy_kcal": 500}, 30)]
 )
 def test_a_label_that_cannot_be_is_refused(printed: dict[str, float], serving: float) -> None:

@@ -31,6 +31,20 @@ class LabelFigures:
     ranges: dict[str, tuple[float, float]]
 
 
+_US_VITAMINS_AND_MINERALS: dict[str, tuple[float, float]] = {
+    "potassium_mg": (5.0, 94.0),
+    "calcium_mg": (5.0, 26.0),
+    "phosphorus_mg": (5.0, 25.0),
+    "magnesium_mg": (2.5, 8.4),
+    "iron_mg": (0.05, 0.36),
+    "vitamin_c_mg": (0.5, 1.8),
+    "vitamin_a_rae_ug": (5.0, 18.0),
+    "vitamin_k_ug": (0.5, 2.4),
+}
+"""Half the step a US label rounds to, and the amount below which it may print 0: 2% of the daily value
+(21 CFR 101.9(c)(8)(iii) and the agency's guidance on rounding)."""
+
+
 def _half_step(nutrient: str, value: float, rounding: Rounding) -> float:
     """How far the true figure may lie from the printed one, in the unit of the figure."""
     if rounding is Rounding.EXACT:
@@ -47,7 +61,10 @@ def _half_step(nutrient: str, value: float, rounding: Rounding) -> float:
         return 5.0 if value == 0 or value > 140 else 2.5
     if nutrient == "cholesterol_mg":
         return 2.0 if value == 0 else 2.5
-    return 0.5 if nutrient.endswith("_g") or value == 0 else 5.0 if nutrient in ("potassium_mg", "calcium_mg") else 0.5
+    if nutrient in _US_VITAMINS_AND_MINERALS:
+        half, hidden = _US_VITAMINS_AND_MINERALS[nutrient]
+        return hidden if value == 0 else half
+    return 0.5
 
 
 def figures_from_label(printed: Mapping[str, float], serving_grams: float, rounding: Rounding) -> LabelFigures:
