@@ -4,12 +4,14 @@ certainty."""
 from __future__ import annotations
 
 import sys
-from dataclasses import replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
 
-from fresh_ladle.core.amounts.bowl import portions
+from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.nutrients.totals import line_figures
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.data.load import load_knowledge
 
@@ -51,11 +53,75 @@ def measure(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, fl
     return right / total, inside / weighed, overconfident
 
 
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """A food the bowl should get, by any of several keys, with grams as counted."""
+
+    keys: tuple[str, ...]
+    low: float
+    high: float
+
+
+ROOM = {"energy_kcal": 3.0, "sodium_mg": 6.0}
+"""What a trace may be off by: bounds of a pinch are narrower than anybody minds."""
+
+
+def wanted(text: str) -> list[Wanted]:
+    """`olive-oil:2-9; salt|sea-salt:1-2` as foods with bounds."""
+    found = []
+    for part in text.split(";"):
+        keys, grams = part.strip().rsplit(":", 1)
+        low, high = grams.split("-")
+        found.append(Wanted(tuple(keys.split("|")), float(low), float(high)))
+    return found
+
+
+def measure_bowl(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, float, int]:
+    """Share of lines with the right foods, share whose calories and sodium lie in the bounds of what the bowl should
+    get, wrong readings above 0.9; misses are printed."""
+    total = right = inside = overconfident = 0
+    for row in path.read_text(encoding="utf-8").splitlines():
+        if not row or row.startswith("#"):
+            continue
+        text, _, rest = row.partition(" => ")
+        foods = wanted(rest)
+        readings = reader.read_line(text)
+        lines = tuple(replace(r.line, id=f"l{n}") for n, r in enumerate(readings))
+        read = [line.food for line in lines]
+        good = len(read) >= len(foods) and all(any(key in read for key in food.keys) for food in foods)
+        good = good and all(any(key in food.keys for food in foods) for key in read)
+        portioned = portions(Recipe("line", lines, "grain-salad", 4), knowledge.pantry, knowledge.preparations)
+        held = good and all(_holds(nutrient, foods, portioned, knowledge) for nutrient in ROOM)
+        total, right, inside = total + 1, right + good, inside + held
+        if not good:
+            overconfident += max((line.confidence for line in lines), default=0.0) > 0.9
+        if not held:
+            got = [(p.line.food, round(p.counted.value, 1), p.line.confidence) for p in portioned]
+            print(f"bowl    {text!r}: {got}, wanted {rest}", file=sys.stderr)
+    print(
+        f"{path.name}: {right} of {total} lines with the right foods ({right / total:.1%}); {inside} with calories and"
+        f" sodium in bounds ({inside / total:.1%}); {overconfident} wrong above 0.9"
+    )
+    return right / total, inside / total, overconfident
+
+
+def _holds(nutrient: str, foods: list[Wanted], portioned: Sequence[Portion], knowledge: Knowledge) -> bool:
+    """Whether the typical figure of what was read lies within what the bounds of the wanted foods give."""
+    low = high = 0.0
+    for food in foods:
+        read = next(p.line.food for p in portioned if p.line.food in food.keys)
+        per_gram = (knowledge.pantry[read or ""].per_100_g[nutrient] or 0.0) / 100
+        low, high = low + food.low * per_gram, high + food.high * per_gram
+    value = sum(line_figures(p)[nutrient] or 0.0 for p in portioned)
+    return low - ROOM[nutrient] <= value <= high + ROOM[nutrient]
+
+
 def main() -> None:
     knowledge = load_knowledge()
     reader = Reader(knowledge.pantry, knowledge.preparations)
     for path in sorted(FOLDER.glob("*.tsv")):
         measure(path, reader, knowledge)
+    measure_bowl(FOLDER / "bowl.txt", reader, knowledge)
 
 
 if __name__ == "__main__":

@@ -28,6 +28,7 @@ EXPLAINED_ENERGY = {
     "allspice",
     "cloves",
     "vanilla-extract",
+    "mirin",
     "kombu",
     "wine-white",
     "guar-gum",

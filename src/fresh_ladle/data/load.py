@@ -398,7 +398,7 @@ def load_cautions() -> tuple[Caution, ...]:
 def load_doubts() -> tuple[Ambiguity, ...]:
     """What bare words could mean. Raises DataError when a food does not exist."""
     pantry, found = load_pantry(), []
-    for row in _toml("ambiguities.toml")["could_be"]:
+    for row in _toml("ambiguities.toml")["ambiguity"]:
         for key in (*row.get("foods", {}), *row.get("also", ())):
             if key not in pantry:
                 raise DataError(f"ambiguities.toml ({row['id']}): no food is called {key!r}")

@@ -14,6 +14,8 @@ from fresh_ladle.core.amounts.clean import folded
 from fresh_ladle.core.foods.food import Food
 
 _JOIN = (
+    # Leaves cut "pesto-style" hold no pesto.
+    (r"\b(?:pesto|hummus|salsa|guacamole|tzatziki|slaw|dukkah)[- ]style\b", " "),
     (
         r"\b(?:no|without|zero)[- ](?:added[- ])?salt(?:[- ]added)?\b|\bsalt[- ]free\b|\bunsalted\b|\bno[- ]sodium\b",
         "unsalted",
