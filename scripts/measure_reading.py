@@ -12,7 +12,7 @@ from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.nutrients.totals import line_figures
-from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.data.load import load_knowledge
 
 FOLDER = Path(__file__).parent.parent / "tests" / "lines"
@@ -90,7 +90,9 @@ def measure_bowl(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[floa
         read = [line.food for line in lines]
         good = len(read) >= len(foods) and all(any(key in read for key in food.keys) for food in foods)
         good = good and all(any(key in food.keys for food in foods) for key in read)
-        portioned = portions(Recipe("line", lines, "grain-salad", 4), knowledge.pantry, knowledge.preparations)
+        # "To coat" needs something to coat: the line stands in a bowl with 400 g of vegetables.
+        bowl = Recipe("line", (*lines, Line("bowl", "400 g cucumber", "400 g", "cucumber")), "grain-salad", 4)
+        portioned = portions(bowl, knowledge.pantry, knowledge.preparations)[:-1]
         held = good and all(_holds(nutrient, foods, portioned, knowledge) for nutrient in ROOM)
         total, right, inside = total + 1, right + good, inside + held
         if not good:

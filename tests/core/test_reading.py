@@ -135,7 +135,7 @@ def test_regions_tell_cups_apart(reader: Reader, knowledge: Knowledge) -> None:
         ("1 cup unobtainium flakes", "no food is known"),
         ("90000 cups sugar", "more than a kitchen batch"),
         ("2 tablespoons " + "very " * 100 + "long", "characters"),
-        ("olive oil", "how much"),
+        ("chicken breast", "how much"),
     ],
 )
 def test_a_line_that_is_not_understood_says_why(text: str, says: str, reader: Reader) -> None:

@@ -26,7 +26,7 @@ from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.windows import Window
-from fresh_ladle.core.foods.food import Food, Grade, Measure, Source, Taste, Traits
+from fresh_ladle.core.foods.food import Food, Grade, LooseBasis, LooseMeasure, Measure, Source, Taste, Traits
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import StartingPoint
@@ -105,6 +105,31 @@ def _measures() -> dict[str, list[Measure]]:
     return table
 
 
+def _loose_by_class() -> dict[str, tuple[LooseMeasure, ...]]:
+    table: dict[str, list[LooseMeasure]] = {}
+    for number, row in enumerate(rows("loose.csv"), start=2):
+        place = f"loose.csv row {number} ({row['word']}, {row['class']})"
+        grams, low, high = (_number(row[c], f"{place}, {c}") for c in ("grams", "low", "high"))
+        if not low <= grams <= high or high == 0:
+            raise DataError(f"{place}: {low} ≤ {grams} ≤ {high} does not hold")
+        if Grade(row["grade"]) is not Grade.C:
+            raise DataError(f"{place}: what nobody measured is an estimate, grade C")
+        measure = LooseMeasure(row["word"], LooseBasis(row["basis"]), row["role"], grams, low, high)
+        table.setdefault(row["class"], []).append(measure)
+    return {name: tuple(measures) for name, measures in table.items()}
+
+
+def _loose_measures() -> dict[str, tuple[LooseMeasure, ...]]:
+    """Loose measures by the key of a food, or by its group where the key has no class of its own."""
+    by_class = _loose_by_class()
+    found = {}
+    for number, row in enumerate(rows("loose_classes.csv"), start=2):
+        if row["class"] not in by_class:
+            raise DataError(f"loose_classes.csv row {number}: loose.csv has no class {row['class']!r}")
+        found[row["match"]] = by_class[row["class"]]
+    return found
+
+
 def _tastes() -> dict[str, Taste]:
     table: dict[str, Taste] = {}
     numbers = ("acid_pct", "sweet_pct", "glutamate_mg", "nucleotide_mg", "bitter", "heat", "aroma", "body")
@@ -152,7 +177,7 @@ def _reference_source(reference: str) -> Source:
 
 def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
     fills = {row["key"]: row for row in rows("pantry_figures.csv")}
-    measures, tastes, traits = _measures(), _tastes(), _traits()
+    measures, tastes, traits, loose = _measures(), _tastes(), _traits(), _loose_measures()
     foods = []
     for number, row in enumerate(rows("pantry.csv"), start=2):
         key, place = row["key"], f"pantry.csv row {number} ({row['key']})"
@@ -182,6 +207,7 @@ def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
                 filled=filled,
                 fill_source=fill_source,
                 measures=tuple(measures.get(key, ())),
+                loose=loose.get(key) or loose.get(row["group"], ()),
                 taste=tastes[key],
                 traits=traits[key],
             )

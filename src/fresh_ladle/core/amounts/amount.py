@@ -30,6 +30,11 @@ _INCHES = re.compile(
     re.I,
 )
 _THUMB = re.compile(r"^thumb(?:[- ]?sized?)?(?:\s+(?:piece|knob))?\b", re.I)
+_A_LITTLE = re.compile(
+    r"^(?:just |only )?(?P<word>an? (?:tiny |little |wee |good )?(?:little|bit|touch|tad|smidge(?:n)?)(?: bit)?|some)"
+    r"(?: of)?(?: the)?(?=\s|$)(?! (?:gems?\b|\d))",
+    re.I,
+)
 _JOINED = re.compile(r"^(?:plus|\+|and|&)\s+(?=[\d]|a\b|an\b|one\b|half\b)", re.I)
 _WHOLE_BRACKET = re.compile(r"^\(([^()]*)\)\s*")
 
@@ -95,6 +100,9 @@ def read_amount(text: str) -> tuple[Amount, str]:
     Raises BadQuantity for a quantity that cannot be (negative, divided by zero).
     """
     rest, part = text, None
+    if (match := _A_LITTLE.match(text)) and not _counts_a_unit(text[match.end() :]):
+        unit = "some" if match["word"].lower() == "some" else "little"
+        return Amount(match[0], Quantity(Range.exact(1)), unit), text[match.end() :].strip()
     if match := _PART.match(rest):
         part = "juice" if match[1].lower() == "juice" else "zest"
         rest = rest[match.end() :]
@@ -111,6 +119,11 @@ def read_amount(text: str) -> tuple[Amount, str]:
     used = text[: len(text) - len(rest)].strip() if rest else text.strip()
     used = re.sub(r"\s+of(?:\s+the)?$", "", used, flags=re.I)
     return replace(amount, text=used if amount.given else ""), rest.strip()
+
+
+def _counts_a_unit(rest: str) -> bool:
+    """Whether a unit follows: "a little handful of parsley" is a small handful, not a little of something."""
+    return read_unit(rest.strip())[0] is not None
 
 
 def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:

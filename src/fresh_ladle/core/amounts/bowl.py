@@ -7,10 +7,11 @@ from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity, open_ambiguity
 from fresh_ladle.core.amounts.amount import parse_amount
+from fresh_ladle.core.amounts.loose import NO_WORD, unmeasured, unmeasured_grams
 from fresh_ladle.core.amounts.preparation import Preparation, PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
-from fresh_ladle.core.foods.food import Food, Grade
+from fresh_ladle.core.foods.food import Food, Grade, LooseBasis, LooseMeasure
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
@@ -136,23 +137,7 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
     if food is None:
         return _unknown(line, None, "this line is not understood yet: choose a food")
     if not line.amount:
-        unmeasured = next((UNMEASURED[a] for a in line.asides if a in UNMEASURED), None)
-        if unmeasured is not None:
-            return Portion(
-                line,
-                food,
-                unmeasured,
-                unmeasured,
-                unmeasured.scaled(line.eaten),
-                {},
-                (),
-                "not measured: a usual amount",
-                Grade.C,
-                estimated=True,
-            )
-        if Aside.TO_TASTE in line.asides:
-            return None
-        return _unknown(line, food, f"how much {food.name.lower()}?")
+        return _without_amount(line, food, recipe)
     try:
         weighing = weigh(parse_amount(line.amount), food, (line.text, *line.remarks), recipe.region)
     except (UnitMisfit, BadQuantity) as error:
@@ -178,17 +163,47 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
         prepared,
         weighing.route,
         weighing.grade,
+        estimated=weighing.guess,
     )
+
+
+def _without_amount(line: Line, food: Food, recipe: Recipe) -> Portion | None:
+    """A usual amount for what the line says, or for the food alone; None when it has to wait for the others."""
+    guess = unmeasured(food, line.text, line.asides)
+    if guess is not None and guess.basis is not LooseBasis.MIX:
+        return _guessed(line, food, guess, recipe, 0.0)
+    usual = next((UNMEASURED[a] for a in line.asides if a in UNMEASURED), None)
+    if guess is None and usual is not None:
+        return _estimated(line, food, usual, "not measured: a usual amount")
+    if guess is not None or Aside.TO_TASTE in line.asides:
+        return None
+    return _unknown(line, food, f"how much {food.name.lower()}?")
+
+
+def _estimated(line: Line, food: Food, grams: Range, route: str) -> Portion:
+    eaten = grams.scaled(line.eaten)
+    return Portion(line, food, grams, eaten, eaten, {}, (), route, Grade.C, estimated=True)
+
+
+def _guessed(line: Line, food: Food, guess: LooseMeasure, recipe: Recipe, mix_grams: float) -> Portion:
+    grams = unmeasured_grams(guess, recipe.servings, mix_grams)
+    basis = "" if guess.basis in (LooseBasis.PIECE, LooseBasis.DISH) else f" {guess.basis}"
+    what = "no amount was given" if guess.word == NO_WORD else guess.word
+    return _estimated(line, food, grams, f"{what}: a usual {guess.grams:g} g{basis} ({guess.low:g} to {guess.high:g})")
 
 
 def _to_taste(line: Line, recipe: Recipe, pantry: Pantry, mass: float) -> Portion:
+    """A line that is a share of all the others: salt by the kind of dish, the rest by the kind of food."""
     food = pantry[line.food or ""]
     kind = dishes.BY_ID.get(recipe.kind, dishes.DEFAULT)
-    per_100_g = kind.salt_to_taste if "salt" in food.traits.roles and food.group == "salt-salty" else PEPPER_TO_TASTE
-    if food.group in ("acid", "sweetener", "fat-oil", "liquid"):
-        per_100_g = Range(2.0, 0.0, 5.0)
-    grams = per_100_g.scaled(mass / 100)
+    if "salt" in food.traits.roles and food.group == "salt-salty" and "sauce" not in food.key:
+        per_100_g = kind.salt_to_taste
+    else:
+        guess = unmeasured(food, line.text, line.asides)
+        if guess is not None and guess.basis is LooseBasis.MIX:
+            return _guessed(line, food, guess, recipe, mass)
+        per_100_g = (
+            Range(2.0, 0.0, 5.0) if food.group in ("acid", "sweetener", "fat-oil", "liquid") else PEPPER_TO_TASTE
+        )
     route = f"to taste: {per_100_g.value:g} g per 100 g of a {kind.name} ({per_100_g.low:g} to {per_100_g.high:g})"
-    return Portion(
-        line, food, grams, grams.scaled(line.eaten), grams.scaled(line.eaten), {}, (), route, Grade.C, estimated=True
-    )
+    return _estimated(line, food, per_100_g.scaled(mass / 100), route)

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from fresh_ladle.core.amounts.amount import read_amount
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.line import LineParts, separate_foods, split_line
+from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE, unmeasured
 from fresh_ladle.core.amounts.names import Candidate, NameIndex, words
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
@@ -156,10 +157,12 @@ class Reader:
         )
         if not parts.amount.given:
             if parts.asides & {Aside.TO_TASTE, Aside.GARNISH, Aside.TO_THIN} or food.group in ("salt-salty", "spice"):
-                asides = line.asides if line.asides else line.asides | {Aside.TO_TASTE}
-                return LineReading(
-                    replace(line, confidence=min(line.confidence, 0.6), asides=asides), reading.alternatives
-                )
+                line = replace(line, asides=line.asides or line.asides | {Aside.TO_TASTE})
+            elif unmeasured(food, text, line.asides) is None:
+                line = replace(line, confidence=0.0)
+            if line.confidence:
+                guessed = replace(line, confidence=min(line.confidence, MAX_CONFIDENCE))
+                return LineReading(guessed, reading.alternatives)
             return LineReading(
                 line, reading.alternatives, f"how much {food.name.lower()}? Give an amount, or write “to taste”"
             )
@@ -167,7 +170,7 @@ class Reader:
             weighing = weigh(read_amount(line.amount)[0], food, remarks, region)
         except UnitMisfit as error:
             return LineReading(replace(line, confidence=min(line.confidence, 0.3)), reading.alternatives, str(error))
-        confidence = min(0.99, reading.confidence * weighing.confidence)
+        confidence = min(MAX_CONFIDENCE if weighing.guess else 0.99, reading.confidence * weighing.confidence)
         return LineReading(replace(line, confidence=round(confidence, 3)), reading.alternatives)
 
     def _read_food(self, parts: LineParts) -> _FoodReading | None:

@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.amount import Amount, Stated
+from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE, SIZE_OF_LOOSE, loose_piece
 from fresh_ladle.core.amounts.units import CONTAINERS, FILL, grams_in, millilitres
 from fresh_ladle.core.foods.food import Food, Grade, Measure
 from fresh_ladle.core.ranges import Range
@@ -70,6 +71,8 @@ class Weighing:
     confidence: float
     as_bought: bool = False
     """True when the weight is that of the thing as bought, so that trimming still has to be taken off."""
+    guess: bool = False
+    """True when nothing was measured: a word of the class of food stands in for a weight."""
 
 
 def weigh(amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Region = Region.US) -> Weighing:
@@ -86,6 +89,7 @@ def weigh(amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Reg
             weighing.grade,
             weighing.confidence,
             weighing.as_bought,
+            weighing.guess,
         )
     if weighing.grams.value > MAX_GRAMS:
         raise UnitMisfit(
@@ -318,6 +322,8 @@ def _by_piece(amount: Amount, food: Food) -> Weighing:
         measure = measure or next(
             (m for name in _PIECE_FALLBACKS.get(unit, (unit,)) if (m := food.measure(name))), None
         )
+        if measure is None and (one := loose_piece(food, unit, amount.size or amount.fill)):
+            return Weighing(one.times(count), f"a {unit}, by the kind of food", Grade.C, MAX_CONFIDENCE, guess=True)
         if measure is None and unit in _IN_TEASPOONS and (spooned := _volume_measure(food, "tsp", ())):
             spoon = _of(spooned[0]).scaled((millilitres("tsp") or 1.0) / (millilitres(spooned[1]) or 1.0))
             return Weighing(spoon.times(_IN_TEASPOONS[unit]).times(count), f"a {unit}, by the teaspoon", Grade.C, 0.85)
@@ -331,6 +337,8 @@ def _by_piece(amount: Amount, food: Food) -> Weighing:
     grams = _of(measure).times(count).scaled(_PIECE_SCALE.get(unit or "", 1.0))
     if sized and amount.size in SIZE_FACTOR:
         grams = grams.times(SIZE_FACTOR[amount.size])
+    elif amount.fill in SIZE_OF_LOOSE:
+        grams = grams.times(SIZE_OF_LOOSE[amount.fill])
     return Weighing(
         grams,
         f"{measure.unit} of {measure.grams:g} g",

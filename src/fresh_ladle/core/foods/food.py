@@ -43,6 +43,28 @@ class Measure:
     note: str
 
 
+class LooseBasis(StrEnum):
+    """What the grams of a loose word are counted by."""
+
+    PIECE = "per piece"
+    DISH = "per dish"
+    SERVING = "per serving"
+    MIX = "per 100 g of mix"
+
+
+@dataclass(frozen=True, slots=True)
+class LooseMeasure:
+    """What a word that measures nothing ("glug", "to coat", "no amount at all") comes to for a class of food, in
+    grams: always an estimate. `role` tells rows of one word apart, such as `topping`."""
+
+    word: str
+    basis: LooseBasis
+    role: str
+    grams: float
+    low: float
+    high: float
+
+
 @dataclass(frozen=True, slots=True)
 class Taste:
     """Taste figures per 100 g of food.
@@ -100,6 +122,7 @@ class Food:
     filled: frozenset[str] = frozenset()
     fill_source: Source | None = None
     measures: tuple[Measure, ...] = ()
+    loose: tuple[LooseMeasure, ...] = ()
     taste: Taste | None = None
     traits: Traits = Traits()
     ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
