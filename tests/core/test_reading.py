@@ -163,3 +163,21 @@ def test_an_amount_typed_alone_must_be_one(text: str) -> None:
         return
     with pytest.raises(BadQuantity):
         parse_amount(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "food"),
+    [
+        ("1 cup freekeh, simmered in 3 cups stock", "freekeh-dry"),
+        ("300 g macaroni, boiled", "pasta-white-dry"),
+        ("3/4 cup red lentils, cooked down to a mush", "lentils-red-dry"),
+        ("1/2 cup chana dal, soaked", "chana-dal-dry"),
+        ("1 1/2 cups cooked wild rice", "rice-wild-cooked"),
+        ("200 g boiled macaroni", "pasta-white-cooked"),
+        ("2 cups leftover farro", "farro-cooked"),
+    ],
+)
+def test_what_follows_was_done_to_the_amount_and_what_precedes_before_it(text: str, food: str, reader: Reader) -> None:
+    line = reader.read_line(text)[0].line
+    assert line.food == food
+    assert "boil" in line.preparations or not food.endswith("-dry")

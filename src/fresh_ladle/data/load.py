@@ -26,7 +26,7 @@ from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.windows import Window
-from fresh_ladle.core.foods.food import Food, Grade, LooseBasis, LooseMeasure, Measure, Source, Taste, Traits
+from fresh_ladle.core.foods.food import Food, Grade, LooseBasis, LooseMeasure, Measure, Pack, Source, Taste, Traits
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import StartingPoint
@@ -105,6 +105,22 @@ def _measures() -> dict[str, list[Measure]]:
     return table
 
 
+def _packs() -> dict[str, list[Pack]]:
+    table: dict[str, list[Pack]] = {}
+    for number, row in enumerate(rows("packs.csv"), start=2):
+        place = f"packs.csv row {number} ({row['key']}, {row['size']})"
+        net, grams, low, high = (_number(row[c], f"{place}, {c}") for c in ("net_g", "grams", "low", "high"))
+        if not 0 < low <= grams <= high:
+            raise DataError(f"{place}: {low} ≤ {grams} ≤ {high} does not hold")
+        if row["region"] not in ("us", "uk", "eu"):
+            raise DataError(f"{place}: no region is called {row['region']!r}")
+        sizes, usual, grade = _split(row["size"]), row["usual"] == "1", Grade(row["grade"])
+        table.setdefault(row["key"], []).append(
+            Pack(row["pack"], sizes, row["region"], net, grams, low, high, usual, grade)
+        )
+    return table
+
+
 def _loose_by_class() -> dict[str, tuple[LooseMeasure, ...]]:
     table: dict[str, list[LooseMeasure]] = {}
     for number, row in enumerate(rows("loose.csv"), start=2):
@@ -177,7 +193,8 @@ def _reference_source(reference: str) -> Source:
 
 def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
     fills = {row["key"]: row for row in rows("pantry_figures.csv")}
-    measures, tastes, traits, loose = _measures(), _tastes(), _traits(), _loose_measures()
+    measures, tastes, traits = _measures(), _tastes(), _traits()
+    loose, packs = _loose_measures(), _packs()
     foods = []
     for number, row in enumerate(rows("pantry.csv"), start=2):
         key, place = row["key"], f"pantry.csv row {number} ({row['key']})"
@@ -207,6 +224,7 @@ def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
                 filled=filled,
                 fill_source=fill_source,
                 measures=tuple(measures.get(key, ())),
+                packs=tuple(packs.get(key, ())),
                 loose=loose.get(key) or loose.get(row["group"], ()),
                 taste=tastes[key],
                 traits=traits[key],

@@ -14,6 +14,7 @@ from fresh_ladle.core.amounts.clean import folded
 from fresh_ladle.core.foods.food import Food
 
 _JOIN = (
+    (r"\bleft[- ]?overs?\b|\bpre[- ]?cooked\b", "cooked"),
     # Leaves cut "pesto-style" hold no pesto.
     (r"\b(?:pesto|hummus|salsa|guacamole|tzatziki|slaw|dukkah)[- ]style\b", " "),
     (

@@ -231,6 +231,8 @@ class Reader:
         either = named | remarks
         if "rinsed" in relatives and "rinsed" in either:
             return relatives["rinsed"], 1.0
+        if parts.amount.unit == "can" and (canned := _canned_or_frozen(relatives, food, either, True)) is not None:
+            return canned
         if food.group not in ("legume", "grain-pasta"):
             # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
             done = next((relatives[f] for f in ("cooked", "roasted") if f in named and f in relatives), food)
@@ -262,14 +264,22 @@ def _canned_or_frozen(
 
 
 def _dry_or_cooked(relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str]) -> tuple[Food, float]:
-    """Whether a legume or grain was measured dry or cooked, and how sure that is."""
-    if named & {"cooked", "leftover"}:
+    """Whether a legume or grain was measured dry or cooked, and how sure that is.
+
+    What stands before the food was done before it was measured ("1½ cups cooked rice"); what follows was done to the
+    amount named ("1 cup freekeh, simmered in stock").
+    """
+    if "cooked" in named:
         return relatives["cooked"], 1.0
-    if "cooked" in remarks:
-        return relatives["cooked"], 0.65
+    if remarks & _COOKED_AFTER:
+        return relatives["dry"], 0.75
     if food.group == "grain-pasta" or "lentil" in named or "split" in named:
         return relatives["dry"], 0.75
     return relatives["cooked"], 0.6
+
+
+_COOKED_AFTER = frozenset({"cooked", "simmered", "soaked"})
+"""As `words` gives them: boiled and steamed are cooked there."""
 
 
 def _drained(remarks: set[str]) -> bool:

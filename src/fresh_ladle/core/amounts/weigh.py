@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.amount import Amount, Stated
 from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE, SIZE_OF_LOOSE, loose_piece
+from fresh_ladle.core.amounts.packs import usual_pack
 from fresh_ladle.core.amounts.units import CONTAINERS, FILL, grams_in, millilitres
-from fresh_ladle.core.foods.food import Food, Grade, Measure
+from fresh_ladle.core.foods.food import Food, Grade, Measure, Pack
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.region import Region
 
@@ -219,6 +220,8 @@ def _by_container(amount: Amount, food: Food, remarks: tuple[str, ...], region: 
         in ("can", "jar", "package", "block", "bag", "box", "container", "carton", "packet", "log", "ball")
     ]
     wanted = amount.package.grams if amount.package else None
+    if amount.package is None and (pack := usual_pack(food, amount.unit or "", amount.text, amount.size, region)):
+        return _by_usual_pack(pack, count, remarks)
     drained = [m for m in sold if "drained" in m.unit and "undrained" not in m.unit]
     if amount.unit in ("can", "jar", None) and drained:
         return _by_nearest_can(count, wanted.value if wanted else UNSIZED_CAN[region], wanted is None, drained)
@@ -242,6 +245,20 @@ def _by_container(amount: Amount, food: Food, remarks: tuple[str, ...], region: 
         f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its weight, as in 1 (8 oz)"
         f" {amount.unit or 'pack'}"
     )
+
+
+_UNDRAINED = re.compile(r"\b(?:not|without) drain\w*|\bundrained\b|\bwith (?:its|their|the) (?:liquid|juice)", re.I)
+
+
+def _by_usual_pack(pack: Pack, count: Range, remarks: tuple[str, ...]) -> Weighing:
+    """What is in one, drained where it is drained; all of it where the cook says that it is not."""
+    if _UNDRAINED.search(" ".join(remarks)):
+        whole = Range.around(pack.net_g, STATED_DOUBT)
+        return Weighing(
+            whole.times(count), f"the usual {pack.pack}, {pack.net_g:g} g with its liquid", pack.grade, 0.75
+        )
+    grams = Range(pack.grams, pack.low, pack.high)
+    return Weighing(grams.times(count), f"the usual {pack.pack}, {pack.grams:g} g", pack.grade, 0.85)
 
 
 _KEPT_IN_LIQUID = frozenset({"brined", "canned-drained", "canned-rinsed", "canned-no-salt", "rinsed"})

@@ -43,6 +43,25 @@ class Measure:
     note: str
 
 
+@dataclass(frozen=True, slots=True)
+class Pack:
+    """A can, jar, bag or tub as it is sold in a region: its net weight, and what is in it once drained, in grams.
+
+    `pack` is the word for it, `sizes` how it is called ("15 oz", "small"), `usual` whether it is meant when no size
+    is given.
+    """
+
+    pack: str
+    sizes: tuple[str, ...]
+    region: str
+    net_g: float
+    grams: float
+    low: float
+    high: float
+    usual: bool
+    grade: Grade
+
+
 class LooseBasis(StrEnum):
     """What the grams of a loose word are counted by."""
 
@@ -123,6 +142,7 @@ class Food:
     fill_source: Source | None = None
     measures: tuple[Measure, ...] = ()
     loose: tuple[LooseMeasure, ...] = ()
+    packs: tuple[Pack, ...] = ()
     taste: Taste | None = None
     traits: Traits = Traits()
     ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
