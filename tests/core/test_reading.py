@@ -10,6 +10,7 @@ from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.line import separate_foods
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Recipe
@@ -181,3 +182,68 @@ def test_what_follows_was_done_to_the_amount_and_what_precedes_before_it(text: s
     line = reader.read_line(text)[0].line
     assert line.food == food
     assert "boil" in line.preparations or not food.endswith("-dry")
+
+
+@pytest.mark.parametrize(
+    ("text", "read"),
+    [
+        ("2 tbsp soy sauce + 1 tsp sesame oil", {"soy-sauce": "2 tbsp", "sesame-oil-toasted": "1 tsp"}),
+        ("a clove of garlic and a thumb of ginger", {"garlic": "a clove", "ginger-fresh": "a thumb"}),
+        ("zest of a lemon and a pinch of sugar", {"lemon-zest": "zest of a", "sugar-white": "a pinch"}),
+        ("juice of 1 lemon and 1 lime", {"lemon-juice-fresh": "juice of 1", "lime-juice-fresh": "juice of 1"}),
+        ("200 g feta and 1 red onion", {"feta": "200 g", "onion-red": "1"}),
+        ("1 cup stock and 1 onion", {"vegetable-stock": "1 cup", "onion-yellow": "1"}),
+        ("200 g feta and 2 olives", {"feta": "200 g", "olives-green": "2"}),
+        ("1 tsp salt and a few grinds of pepper", {"table-salt": "1 tsp", "pepper-black": "a few grinds"}),
+        ("1 onion, half sliced and half chopped", {"onion-yellow": "1"}),
+        ("1 (15 oz) can chickpeas, rinsed and drained", {"chickpeas-canned-rinsed": "1 (15 oz) can"}),
+        ("2 limes, one juiced and one in wedges", {"lime-juice-fresh": "juice of 2"}),
+        ("1/2 cup half and half", {"half-and-half": "1/2 cup"}),
+        ("2 cups plus 1 tbsp chickpea flour", {"chickpea-flour": "2 cups plus 1 tbsp"}),
+        ("1/4 cup pumpkin or melon seeds", {"pumpkin-seeds": "1/4 cup"}),
+        ("2 tbsp canola or olive oil", {"canola-oil": "2 tbsp"}),
+    ],
+)
+def test_two_foods_in_a_line_are_two_and_one_is_one(text: str, read: dict[str, str], reader: Reader) -> None:
+    assert {r.line.food: r.line.amount for r in reader.read_line(text)} == read
+
+
+@pytest.mark.parametrize(
+    ("text", "low", "value", "high"),
+    [
+        ("3 Tbsp walnut oil, plus a few more spoons at the end", 66, 81.6, 102),
+        ("2 tbsp lemon juice and 1 more to finish", 43, 45.7, 48),
+        ("1 tbsp canola oil plus 1 tsp more for the pan", 16, 18.1, 20),
+        ("1 tbsp canola oil", 12.5, 13.6, 14.3),
+    ],
+)
+def test_what_comes_later_counts(text: str, low: float, value: float, high: float, reader: Reader) -> None:
+    (reading,) = reader.read_line(text)
+    assert reading.problem is None
+    food = reader.pantry[reading.line.food or ""]
+    grams = weigh(parse_amount(reading.line.amount), food).grams
+    assert grams.value == pytest.approx(value, rel=0.02)
+    assert grams.low <= low * 1.05
+    assert grams.high >= high * 0.95
+
+
+@pytest.mark.parametrize(
+    ("text", "food"),
+    [
+        ("3 tbsp homemade mayo", "mayonnaise-homemade"),
+        ("3 tbsp home-made mayonnaise", "mayonnaise-homemade"),
+        ("3 tbsp mayonnaise", "mayonnaise"),
+        ("2 tbsp vegan mayo", "mayonnaise-egg-free"),
+        ("1 egg, hard-boiled", "egg-hard-boiled"),
+        ("1 egg", "egg-whole-raw"),
+        ("1 cup romanesco florets", "cauliflower-raw"),
+        ("250 g curd", "yogurt-whole"),
+        ("250 g bean curd", "tofu-firm"),
+        ("4 heirloom tomatoes", "tomato"),
+        ("1 tbsp caramelised onions", "onion-caramelised"),
+        ("2 banana peppers, sliced", "pepperoncini"),
+        ("1 banana", "banana"),
+    ],
+)
+def test_names_that_used_to_mislead(text: str, food: str, reader: Reader) -> None:
+    assert reader.read_line(text)[0].line.food == food

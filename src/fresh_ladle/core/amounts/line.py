@@ -6,6 +6,8 @@ import re
 from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.amount import Amount, Stated, read_amount
+from fresh_ladle.core.amounts.quantity import BadQuantity
+from fresh_ladle.core.amounts.units import grams_in, millilitres, read_unit
 from fresh_ladle.core.recipes.aside import Aside
 
 _ASIDES: tuple[tuple[Aside, re.Pattern[str]], ...] = (
@@ -34,6 +36,10 @@ _ASIDES: tuple[tuple[Aside, re.Pattern[str]], ...] = (
     (Aside.RESERVED, re.compile(r"\b(?:some |half )?(?:reserved?|kept back|set aside)\b(?: for [\w ]+)?", re.I)),
 )  # fmt: skip
 _OR = re.compile(r"\s+\bor\b\s+|\s*/\s*(?=[a-z]{3})", re.I)
+_SHARED_NOUN = re.compile(
+    r"\b(seeds?|oil|vinegar|juice|beans?|lettuce|stock|broth|milk|mustard|yogh?urt|leaves)$", re.I
+)
+"""A noun that stands once for both foods: "pumpkin or melon seeds", "canola or olive oil"."""
 _SEPARATOR = re.compile(r"\s*(?:,|;|\s-\s|:\s)\s*")
 _BRACKETS = re.compile(r"\(([^()]*)\)")
 _TRAILING_AMOUNT = re.compile(
@@ -55,6 +61,16 @@ _JUICED_AND_ZESTED = re.compile(
     r"|zest and juice|juice and zest)(?:\s+of)?\s*(?:only)?$",
     re.I,
 )
+_JOINT = re.compile(
+    r",?\s+(?:\+|&|and|with|plus)\s+(?=\d|an?\s+[a-z]|(?:one|two|three|four|half an?|quarter of)\s)", re.I
+)
+_NO_FOOD = re.compile(
+    r"^(?:(?:more|extra|additional|other|few|couple|bit|little|in|of|for|to|on|at|as|left)\b"
+    r"|\w+(?:ed|ing)(?:\s*$|\s+(?:and|in|for|to)\b)|[^a-z]|$)",
+    re.I,
+)
+"""What no name of a food begins with."""
+_LENGTHS = frozenset({"inch piece", "cm piece"})
 _EACH = re.compile(r"^(?P<amount>.+?)\s+each\s*(?:of\s+|:\s*)?(?P<foods>[a-z].+(?:,|\band\b|&).+)$", re.I)
 
 
@@ -84,7 +100,26 @@ def separate_foods(plain: str) -> list[str]:
         foods = [f.strip() for f in re.split(r",|\band\b|&", match["foods"]) if f.strip()]
         if all(len(f.split()) <= 4 for f in foods):
             return [f"{match['amount']} {food}" for food in foods]
-    return [plain]
+    return _joined_foods(plain) or [plain]
+
+
+def _joined_foods(plain: str) -> list[str]:
+    """Two foods with an amount each: "2 tbsp soy sauce + 1 tsp sesame oil", "juice of 1 lemon and 1 lime"."""
+    for match in _JOINT.finditer(plain):
+        left, right = plain[: match.start()], plain[match.end() :]
+        if left.count("(") != left.count(")"):
+            continue
+        try:
+            (first, food), (second, other) = read_amount(left), read_amount(right)
+        except BadQuantity:
+            continue
+        named = len(re.sub(r"[^a-z]", "", food, flags=re.I)) >= 3 and not _NO_FOOD.match(other)
+        if not named or not first.given or not second.given or {first.unit, second.unit} & _LENGTHS:
+            continue
+        if first.part and not second.part and second.unit is None:
+            right = f"{first.part} of {right}"
+        return [left, *(_joined_foods(right) or [right])]
+    return []
 
 
 def _take_asides(rest: str) -> tuple[frozenset[Aside], str]:
@@ -96,9 +131,32 @@ def _take_asides(rest: str) -> tuple[frozenset[Aside], str]:
     return frozenset(found), re.sub(r"\s+", " ", rest).strip()
 
 
+_LATER = re.compile(
+    r"[,;]?\s*(?:\b(?:plus|and|with|then)\b\s*)+(?P<count>\d[\d/ .]*?|an?\s+(?:few|couple)|another|one|two|three)"
+    r"(?:\s+of)?\s+(?:(?P<early>[a-z]+)\s+)?(?:more|extra)\b\s*(?P<unit>[a-z]+)?",
+    re.I,
+)
+
+
+def _with_what_comes_later(amount: Amount, rest: str) -> tuple[Amount, str]:
+    """ "3 Tbsp walnut oil, plus a few more spoons at the end": what comes later counts, in the unit of the first."""
+    match = _LATER.search(rest)
+    if match is None or amount.unit is None or not (millilitres(amount.unit) or grams_in(amount.unit)):
+        return amount, rest
+    unit, _ = read_unit(match["early"] or match["unit"] or "")
+    if not unit or not (millilitres(unit) or grams_in(unit)):
+        unit = amount.unit
+    count = "1" if match["count"].lower() in ("another", "one") else match["count"]
+    whole, after = read_amount(f"{amount.text} plus {count} {unit}")
+    if after or not whole.added:
+        return amount, rest
+    return whole, f"{rest[: match.start()]}, {rest[match.end() :]}".strip(" ,")
+
+
 def split_line(plain: str) -> LineParts:
     """Takes one plain line of one food apart. Raises BadQuantity when the number cannot be an amount."""
     amount, rest = read_amount(plain)
+    amount, rest = _with_what_comes_later(amount, rest)
     if not amount.given and (match := _TRAILING_AMOUNT.match(plain)):
         trailing, after = read_amount(match["amount"])
         if trailing.given:
@@ -111,6 +169,8 @@ def split_line(plain: str) -> LineParts:
     variation = None
     if match := _OR.search(food):
         food, variation = food[: match.start()].strip(), food[match.end() :].strip()
+        if (shared := _SHARED_NOUN.search(variation)) and len(variation.split()) > 1 and not _SHARED_NOUN.search(food):
+            food = f"{food} {shared[1]}"
     for index, piece in enumerate(remarks):
         if or_match := re.match(r"^or\s+(.+)$", piece, re.I):
             variation, remarks = or_match[1], remarks[:index] + remarks[index + 1 :]

@@ -14,6 +14,11 @@ from fresh_ladle.core.amounts.clean import folded
 from fresh_ladle.core.foods.food import Food
 
 _JOIN = (
+    (r"\bhome[- ]?made (?:mayo(?:nnaise)?|aioli)\b", "homemademayo"),
+    (r"\b(?:vegan|plant[- ]based|egg[- ]?(?:free|less)) mayo(?:nnaise)?\b", "eggfreemayo"),
+    (r"\bhard[- ]?(?:boiled|cooked)\b", "hardboiled"),
+    (r"\bcaramel+i[sz]ed onions?\b", "caramelisedonion"),
+    (r"\b(?:heirloom|hot[- ]?house|vine[- ]?ripened|on the vine|home[- ]?grown)\b", " "),
     (r"\bleft[- ]?overs?\b|\bpre[- ]?cooked\b", "cooked"),
     # Leaves cut "pesto-style" hold no pesto.
     (r"\b(?:pesto|hummus|salsa|guacamole|tzatziki|slaw|dukkah)[- ]style\b", " "),

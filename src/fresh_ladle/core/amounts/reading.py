@@ -225,9 +225,11 @@ class Reader:
     def _form_meant(self, food: Food, phrase: str, parts: LineParts) -> tuple[Food, float]:
         """The form of the food the line speaks of (dry, cooked, canned, rinsed), and how sure that is."""
         relatives = {f.form: f for f in reversed(self.pantry.relatives(food))}
+        named, remarks = set(words(phrase)), set(words(" ".join(parts.remarks)))
+        if food.key == "egg-whole-raw" and "hardboiled" in named | remarks:
+            return self.pantry["egg-hard-boiled"], 1.0
         if len(relatives) == 1:
             return food, 1.0
-        named, remarks = set(words(phrase)), set(words(" ".join(parts.remarks)))
         either = named | remarks
         if "rinsed" in relatives and "rinsed" in either:
             return relatives["rinsed"], 1.0

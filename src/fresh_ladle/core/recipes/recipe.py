@@ -40,6 +40,11 @@ class Line:
     settled: frozenset[str] = frozenset()
     batch: Batch | None = None
 
+    @property
+    def said_amount(self) -> str:
+        """The amount as a person reads it: the cook's words, or that none were given."""
+        return self.amount or ("to taste" if Aside.TO_TASTE in self.asides else "not measured")
+
 
 @dataclass(frozen=True, slots=True)
 class Batch:

@@ -54,7 +54,7 @@ def work_steps(before: Appraisal, after: Recipe) -> list[str]:
     steps = []
     for line in before.recipe.lines:
         name = line.named or line.text
-        had, now = line.amount or "to taste", left.get(line.id)
+        had, now = line.said_amount, left.get(line.id)
         if now is None:
             steps.append(f"Leave out {had} {name.lower()}")
         elif now.amount != line.amount:

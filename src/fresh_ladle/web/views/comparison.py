@@ -151,7 +151,9 @@ def _line_cell(portion: Portion | None, first: Portion | None, place: int, weigh
     kind = "first" if place == 0 else "new" if first is None else "same" if _alike(portion, first) else "changed"
     how = ", ".join(p.label for p in portion.preparations if p.changes_figures)
     weight = weight_text(portion.in_bowl, weights) if portion.known else "not understood"
-    return LineCell(display_amount(portion.line.amount) or "to taste", f"{weight}{', ' + how if how else ''}", kind)
+    return LineCell(
+        display_amount(portion.line.amount) or portion.line.said_amount, f"{weight}{', ' + how if how else ''}", kind
+    )
 
 
 def _alike(one: Portion, other: Portion) -> bool:

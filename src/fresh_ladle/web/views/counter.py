@@ -47,6 +47,8 @@ class LineView:
     swaps: int
     inside: bool = False
     panel: LinePanel | None = None
+    unsaid: str = ""
+    """What stands where no amount was given."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -259,6 +261,7 @@ def _line_view(
         swaps=len(swaps_for(line, now.recipe, workbench.knowledge)) if portion.known and not portion.batch_line else 0,
         inside=portion.batch_line is not None,
         panel=panel,
+        unsaid=line.said_amount,
     )
 
 
@@ -281,6 +284,7 @@ def _batch_view(line: Line, inside: Sequence[Portion], weights: str, panel: Line
         None,
         0,
         panel=panel,
+        unsaid=line.said_amount,
     )
 
 
