@@ -97,3 +97,23 @@ def test_a_guess_that_matters_is_asked_about(reader: Reader, kitchen: Kitchen) -
     asked = questions(now.portions, now.totals, "sodium_mg", kitchen.knowledge.pantry, kitchen.knowledge.ambiguities)
     assert asked[0].line_id == "loose"
     assert asked[0].about == "amount"
+
+
+@pytest.mark.parametrize(
+    ("text", "of_a_teaspoon"),
+    [
+        ("9 drops of chilli oil", 9 / 90),
+        ("1 dash of chilli oil", 1 / 8),
+        ("1 pinch of brown sugar", 1 / 16),
+        ("1 dollop of chickpea flour", 4.5),
+    ],
+)
+def test_small_amounts_are_parts_of_a_teaspoon(
+    text: str, of_a_teaspoon: float, reader: Reader, kitchen: Kitchen
+) -> None:
+    found = poured(text, reader, kitchen)
+    assert found.food is not None
+    spoon = found.food.measure("tsp")
+    assert spoon is not None
+    assert found.measured.value == pytest.approx(of_a_teaspoon * spoon.grams, rel=0.01)
+    assert found.measured.low < found.measured.value < found.measured.high

@@ -301,7 +301,7 @@ _PIECE_FALLBACKS = {
     "cube": ("cube", "each"),
     "fillet": ("fillet", "each"),
     "dash": ("dash", "pinch"),
-    "drop": ("drop", "few drops", "dash"),
+    "drop": ("drop",),
     "dollop": ("dollop",),
     "squeeze": ("squeeze", "splash"),
     "handful": ("handful",),
