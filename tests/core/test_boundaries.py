@@ -11,7 +11,7 @@ from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.recipe_text import read_recipe
-from fresh_ladle.core.amounts.weigh import weigh
+from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.repair import Repair
@@ -257,3 +257,12 @@ def test_without_a_measure_grams_are_rounded_to_five_from_twenty_on(pantry: Pant
 def test_at_most_six_other_foods_are_offered_for_a_name(reader: Reader) -> None:
     offered = reader.read_line("1 cup beans")[0].alternatives
     assert 3 <= len(offered) <= 6
+
+
+def test_zero_is_no_amount_and_the_least_is(pantry: Pantry) -> None:
+    with pytest.raises(UnitMisfit, match="remove the line"):
+        weigh(parse_amount("0 g"), pantry["tahini"])
+    assert weigh(parse_amount("0.1 g"), pantry["tahini"]).grams.value == pytest.approx(0.1)
+    with pytest.raises(UnitMisfit, match="more than a kitchen batch"):
+        weigh(parse_amount("50001 g"), pantry["tahini"])
+    assert weigh(parse_amount("50000 g"), pantry["tahini"]).grams.value == 50_000
