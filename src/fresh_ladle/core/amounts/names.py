@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
-from math import log
+from math import fsum, log
 
 from rapidfuzz import fuzz, process
 
@@ -293,12 +293,13 @@ class NameIndex:
 
     def _explained(self, wanted: set[str], words_known: frozenset[str]) -> float:
         """Share of the phrase that is accounted for. A word no food has weighs full, a word of other foods half."""
-        left = sum(self._weight.get(t, 2 * self._heaviest) / 2 for t in wanted - words_known)
+        left = fsum(self._weight.get(t, 2 * self._heaviest) / 2 for t in wanted - words_known)
         found = self._sum(wanted & words_known)
         return found / (found + left) if found + left else 0.0
 
     def _sum(self, tokens: Iterable[str]) -> float:
-        return sum(self._weight.get(t, self._heaviest) for t in tokens)
+        # Words come in sets: an exact sum does not depend on their order, so a near tie falls the same way every time.
+        return fsum(self._weight.get(t, self._heaviest) for t in tokens)
 
     def _score(
         self, wanted: set[str], last: str, around: set[str], name: frozenset[str], head: str, explained: frozenset[str]
