@@ -64,3 +64,29 @@ def test_a_kitchen_amount_weighs_about_what_was_wanted(key: str, grams: float) -
 
 def test_a_trace_is_a_pinch(pantry: Pantry) -> None:
     assert kitchen_amount(pantry["cinnamon"], 0.08) == "1 pinch"
+
+
+@pytest.mark.parametrize(
+    ("text", "doubled"),
+    [
+        ("a little", "2 × a little"),
+        ("2 × a little", "4 × a little"),
+        ("some", "2 × some"),
+        ("a good glug", "2 good glugs"),
+        ("a generous pour", "2 large pours"),
+        ("1 heaped Tbsp", "2 heaping Tbsp"),
+        ("1 small can", "2 small cans"),
+        ("2 large", "4 large"),
+    ],
+)
+def test_an_amount_doubled_keeps_its_words_and_can_be_read_again(text: str, doubled: str) -> None:
+    assert scaled(text, 2) == doubled
+    was, now = parse_amount(text), parse_amount(doubled)
+    assert was.count is not None
+    assert now.count is not None
+    assert now.count.count.value == pytest.approx(2 * was.count.count.value)
+    assert (now.unit, now.size, now.fill) == (was.unit, was.size, was.fill)
+    assert scaled(doubled, 0.5) in (
+        text,
+        text.replace("a good", "1 good").replace("heaped", "heaping").replace("a generous", "1 large"),
+    )

@@ -35,6 +35,8 @@ _A_LITTLE = re.compile(
     r"(?: of)?(?: the)?(?=\s|$)(?! (?:gems?\b|\d))",
     re.I,
 )
+_TIMES = re.compile(r"^([\d./ ]+?)\s*[x×]\s+(?=an?\b|some\b)", re.I)
+"""How an amount without a unit is written when it is scaled: "2 × a little"."""
 _JOINED = re.compile(r"^(?:plus|\+|and|&)\s+(?=[\d]|a\b|an\b|one\b|half\b)", re.I)
 _WHOLE_BRACKET = re.compile(r"^\(([^()]*)\)\s*")
 
@@ -100,9 +102,14 @@ def read_amount(text: str) -> tuple[Amount, str]:
     Raises BadQuantity for a quantity that cannot be (negative, divided by zero).
     """
     rest, part = text, None
-    if (match := _A_LITTLE.match(text)) and not _counts_a_unit(text[match.end() :]):
+    times = _TIMES.match(text)
+    if (match := _A_LITTLE.match(text[times.end() :] if times else text)) and (
+        times or not _counts_a_unit(text[match.end() :])
+    ):
+        end = (times.end() if times else 0) + match.end()
+        count, _ = read_quantity(times[1]) if times else (None, "")
         unit = "some" if match["word"].lower() == "some" else "little"
-        return Amount(match[0], Quantity(Range.exact(1)), unit), text[match.end() :].strip()
+        return Amount(text[:end], count or Quantity(Range.exact(1)), unit), text[end:].strip()
     if match := _PART.match(rest):
         part = "juice" if match[1].lower() == "juice" else "zest"
         rest = rest[match.end() :]

@@ -51,6 +51,16 @@ _PLURAL = {
     "sprig": "sprigs",
     "stalk": "stalks",
     "head": "heads",
+    "glug": "glugs",
+    "pour": "pours",
+    "squirt": "squirts",
+    "drizzle": "drizzles",
+    "splash": "splashes",
+    "dollop": "dollops",
+    "sprinkling": "sprinklings",
+    "spoonful": "spoonfuls",
+    "grind": "grinds",
+    "turn": "turns",
 }
 _SHOWN = {"tbsp": "Tbsp"}
 
@@ -74,8 +84,11 @@ def written_amount(number: Fraction, unit: str | None, rest: str = "") -> str:
     """A number of units as a cook writes it: 3/2 of tbsp is `1½ Tbsp`."""
     if unit is None or unit == "each":
         return f"{written(number)} {rest}".strip()
-    shown = _PLURAL[unit] if number > 1 and unit in _PLURAL else _SHOWN.get(unit, unit)
-    return f"{written(number)} {shown} {rest}".strip()
+    return f"{written(number)} {_shown(unit, number)} {rest}".strip()
+
+
+def _shown(unit: str, number: Fraction) -> str:
+    return _PLURAL[unit] if number > 1 and unit in _PLURAL else _SHOWN.get(unit, unit)
 
 
 def nudged(text: str, steps: int) -> str:
@@ -107,7 +120,18 @@ def with_count(amount: Amount, count: Fraction) -> str:
             None,
             f"({size:g} {amount.package.unit}) {_PLURAL.get(amount.unit, amount.unit) if count > 1 else amount.unit}",
         )
-    return written_amount(count, amount.unit, amount.size or "")
+    if amount.unit in _UNCOUNTED:
+        words = _UNCOUNTED[amount.unit]
+        return words if count == 1 else f"{written(count)} × {words}"
+    how = amount.fill or amount.size
+    if amount.unit is None or how is None:
+        return written_amount(count, amount.unit, how or "")
+    how = "good" if how == "rounded" and amount.unit not in STEP else how
+    return f"{written(count)} {how} {_shown(amount.unit, count)}"
+
+
+_UNCOUNTED = {"little": "a little", "some": "some"}
+"""Amounts that are no unit and cannot be counted by themselves."""
 
 
 def scaled(text: str, factor: float) -> str:
