@@ -40,6 +40,8 @@ def poured(text: str, reader: Reader, kitchen: Kitchen, servings: float = 4) -> 
         ("canola oil as needed", "canola-oil", 25, 5, 60),
         ("canola oil", "canola-oil", 32, 16, 64),
         ("red wine vinegar", "vinegar-red-wine", 16, 8, 32),
+        ("garlic", "garlic", 10, 2.5, 30),
+        ("garlic, for the top", "garlic", 16, 6, 36),
         ("toasted sesame seeds", "sesame-seeds-hulled", 28, 12, 60),
     ],
 )

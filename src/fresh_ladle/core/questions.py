@@ -105,8 +105,8 @@ def _about_amount(portion: Portion, figures: Totals, nutrient: str, least: float
         Answer(w, replace(line, amount=w, settled=settled, confidence=max(line.confidence, 0.95))) for w in wordings
     )
     named = line.named or food.kitchen_name
-    said = line.said_amount
-    return [Question(line.id, "amount", f"{capitalized(named)}, “{said}”: about how much?", stake, answers)]
+    said = f"“{line.amount}”" if line.amount else line.said_amount
+    return [Question(line.id, "amount", f"{capitalized(named)}, {said}: about how much?", stake, answers)]
 
 
 def _likely(low: float, typical: float, high: float) -> list[float]:

@@ -61,10 +61,8 @@ def unmeasured(food: Food, text: str, asides: frozenset[Aside]) -> LooseMeasure 
     if own is not None:
         return own
     bare = [m for m in food.loose if m.word == NO_WORD]
-    topping = [m for m in bare if m.role == "topping"]
-    if said in _TOPPING and topping:
-        return topping[0]
-    return bare[0] if bare else None
+    on_top = said in _TOPPING
+    return min(bare, key=lambda m: (m.role == "topping") is not on_top, default=None)
 
 
 def unmeasured_grams(measure: LooseMeasure, servings: float, mix_grams: float) -> Range:

@@ -18,7 +18,6 @@ _NEAREST_REGIONS = {
     Region.METRIC: ("eu", "uk", "us"),
     Region.IMPERIAL: ("uk", "eu", "us"),
 }
-_SIZES = {"small": "small", "large": "large"}
 
 
 def usual_pack(food: Food, unit: str, text: str, size: str | None, region: Region) -> Pack | None:
@@ -32,7 +31,8 @@ def usual_pack(food: Food, unit: str, text: str, size: str | None, region: Regio
     named = [p for p in packs if {p.pack, f"{p.pack}s"} & said]
     for region_name in _NEAREST_REGIONS[region]:
         here = [p for p in named or packs if p.region == region_name]
-        if size in _SIZES and (sized := [p for p in here if any(_SIZES[size] in name for name in p.sizes)]):
+        sized = [p for p in here if size is not None and any(size in name for name in p.sizes)]
+        if sized:
             return sized[0]
         if here:
             return max(here, key=lambda p: p.usual)

@@ -159,13 +159,11 @@ class Reader:
             if parts.asides & {Aside.TO_TASTE, Aside.GARNISH, Aside.TO_THIN} or food.group in ("salt-salty", "spice"):
                 line = replace(line, asides=line.asides or line.asides | {Aside.TO_TASTE})
             elif unmeasured(food, text, line.asides) is None:
-                line = replace(line, confidence=0.0)
-            if line.confidence:
-                guessed = replace(line, confidence=min(line.confidence, MAX_CONFIDENCE))
-                return LineReading(guessed, reading.alternatives)
-            return LineReading(
-                line, reading.alternatives, f"how much {food.name.lower()}? Give an amount, or write “to taste”"
-            )
+                return LineReading(
+                    line, reading.alternatives, f"how much {food.name.lower()}? Give an amount, or write “to taste”"
+                )
+            guessed = replace(line, confidence=min(line.confidence, MAX_CONFIDENCE))
+            return LineReading(guessed, reading.alternatives)
         try:
             weighing = weigh(read_amount(line.amount)[0], food, remarks, region)
         except UnitMisfit as error:

@@ -54,11 +54,11 @@ def work_steps(before: Appraisal, after: Recipe) -> list[str]:
     steps = []
     for line in before.recipe.lines:
         name = line.named or line.text
-        had, now = line.said_amount, left.get(line.id)
+        now = left.get(line.id)
         if now is None:
-            steps.append(f"Leave out {had} {name.lower()}")
+            steps.append(f"Leave out {line.amount or 'the'} {name.lower()}")
         elif now.amount != line.amount:
-            steps.append(f"{capitalized(name)}: {had} → {now.amount}")
+            steps.append(f"{capitalized(name)}: {line.said_amount} → {now.amount}")
     present = {line.id for line in before.recipe.lines}
     for line in after.lines:
         if line.id not in present and line.food:
