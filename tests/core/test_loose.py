@@ -55,6 +55,15 @@ def test_a_loose_word_is_a_range_by_class_of_food(
     assert found.line.confidence <= MAX_CONFIDENCE
 
 
+@pytest.mark.parametrize(
+    ("text", "grams"),
+    [("salt to taste", 1.75), ("tamari to taste", 10), ("soy sauce to taste", 10), ("dijon mustard to taste", 10)],
+)
+def test_only_salt_itself_is_added_as_salt_is(text: str, grams: float, reader: Reader, kitchen: Kitchen) -> None:
+    """0.35 g of salt in 100 g of a salad, 2 g of what is merely salty."""
+    assert poured(text, reader, kitchen).measured.value == pytest.approx(grams)
+
+
 def test_what_is_counted_by_the_serving_follows_the_servings(reader: Reader, kitchen: Kitchen) -> None:
     few, many = (poured("canola oil to finish", reader, kitchen, servings) for servings in (2, 8))
     assert many.measured.value == pytest.approx(4 * few.measured.value)

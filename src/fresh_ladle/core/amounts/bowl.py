@@ -20,9 +20,9 @@ from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 NOTHING = Range(0.0, 0.0, 0.0)
 PEPPER_TO_TASTE = Range(0.05, 0.02, 0.12)
-"""Grams of a spice per 100 g of mix when it is added to taste (estimate)."""
+"""Grams of a spice per 100 g of mix when it is added to taste, for foods without loose measures (estimate)."""
 UNMEASURED = {Aside.GARNISH: Range(5.0, 1.0, 12.0), Aside.TO_THIN: Range(30.0, 0.0, 75.0)}
-"""Grams when only "to garnish" or "to thin" is said (estimate)."""
+"""Grams when only "to garnish" or "to thin" is said, for foods without loose measures (estimate)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -193,10 +193,10 @@ def _guessed(line: Line, food: Food, guess: LooseMeasure, recipe: Recipe, mix_gr
 
 
 def _to_taste(line: Line, recipe: Recipe, pantry: Pantry, mass: float) -> Portion:
-    """A line that is a share of all the others: salt by the kind of dish, the rest by the kind of food."""
+    """A line that is a share of all the others: salt itself by the kind of dish, the rest by the class of food."""
     food = pantry[line.food or ""]
     kind = dishes.BY_ID.get(recipe.kind, dishes.DEFAULT)
-    if "salt" in food.traits.roles and food.group == "salt-salty" and "sauce" not in food.key:
+    if food.traits.roles == {"salt"}:
         per_100_g = kind.salt_to_taste
     else:
         guess = unmeasured(food, line.text, line.asides)

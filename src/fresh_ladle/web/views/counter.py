@@ -27,6 +27,9 @@ from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_
 from fresh_ladle.web.views.target_status import Rung, Tilt, VersionFigures, other_limits, rung_views, tilt_view
 from fresh_ladle.web.wording import display_amount, grams_range_text, nutrient_amount, story, sureness, weight_text
 
+SURE_OF_NAME = 0.5
+"""A guessed amount caps what a line's confidence can be at 0.6: from here on the name itself is in no doubt."""
+
 
 @dataclass(frozen=True, slots=True)
 class LineView:
@@ -255,7 +258,8 @@ def _line_view(
         notes=list(dict.fromkeys(notes)),
         grams=("≈ " if portion.estimated else "") + weight_text(portion.in_bowl, weights) if portion.known else "? g",
         grams_range=grams_range_text(portion.in_bowl) if portion.known else "",
-        sure="clear" if portion.estimated else sureness(line.confidence),
+        # A guess shows itself by its ≈; only a doubtful name is left to mark.
+        sure="clear" if portion.estimated and line.confidence >= SURE_OF_NAME else sureness(line.confidence),
         problem=portion.problem,
         mark=mark,
         swaps=len(swaps_for(line, now.recipe, workbench.knowledge)) if portion.known and not portion.batch_line else 0,
