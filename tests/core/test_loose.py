@@ -57,7 +57,13 @@ def test_a_loose_word_is_a_range_by_class_of_food(
 
 @pytest.mark.parametrize(
     ("text", "grams"),
-    [("salt to taste", 1.75), ("tamari to taste", 10), ("soy sauce to taste", 10), ("dijon mustard to taste", 10)],
+    [
+        ("salt to taste", 1.75),
+        ("tamari to taste", 10),
+        ("soy sauce to taste", 10),
+        ("dijon mustard to taste", 10),
+        ("capers to taste", 10),
+    ],
 )
 def test_only_salt_itself_is_added_as_salt_is(text: str, grams: float, reader: Reader, kitchen: Kitchen) -> None:
     """0.35 g of salt in 100 g of a salad, 2 g of what is merely salty."""

@@ -453,3 +453,20 @@ def test_words_of_an_error_keep_their_capitals(client: TestClient) -> None:
     assert recipe
     gone = client.get(f"/recipes/{recipe[1]}/lines/l99/swaps")
     assert "in BBQ Dip, Mk II." in gone.text
+
+
+def test_an_emptied_amount_is_answered_in_words_and_changes_nothing(client: TestClient) -> None:
+    before = draft_amounts(client)
+    assert len(before) >= 3
+    answer = client.post(
+        "/recipes/3/lines/l1/amount", data={"amount": "", "revision": revision_of(client, 3)}, headers=HTMX
+    )
+    assert answer.status_code == 200
+    assert (
+        "Nothing was changed: no amount was given: write for example 2 tbsp or 30 g, or remove the line." in answer.text
+    )
+    assert draft_amounts(client) == before
+
+
+def draft_amounts(client: TestClient) -> list[str]:
+    return re.findall(r'name="amount" value="([^"]*)"', client.get("/recipes/3").text)

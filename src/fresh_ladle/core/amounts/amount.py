@@ -230,6 +230,8 @@ def parse_amount(text: str) -> Amount:
     """
     amount, rest = read_amount(plain_line(text))
     rest = re.sub(r"^(?:of|chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$", "", rest, flags=re.I)
+    if not text.strip():
+        raise BadQuantity("no amount was given: write for example 2 tbsp or 30 g, or remove the line")
     if not amount.given:
         raise BadQuantity(f"{text.strip()!r} is not an amount: write for example 2 tbsp, 30 g, 1/2 cup or 3 cloves")
     if rest:

@@ -43,7 +43,7 @@ class Line:
     @property
     def said_amount(self) -> str:
         """The amount as a person reads it: the cook's words, or that none were given."""
-        return self.amount or ("to taste" if Aside.TO_TASTE in self.asides else "not measured")
+        return self.amount or ("to taste" if Aside.TO_TASTE in self.asides else "no amount")
 
 
 @dataclass(frozen=True, slots=True)

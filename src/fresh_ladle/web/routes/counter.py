@@ -52,7 +52,7 @@ def counter(request: Request, recipe_id: int) -> HTMLResponse:
 
 @router.post("/lines/{line_id}/amount", response_class=HTMLResponse)
 def set_amount(
-    request: Request, recipe_id: int, line_id: str, amount: Annotated[str, Form(max_length=80)], revision: Revision
+    request: Request, recipe_id: int, line_id: str, revision: Revision, amount: Annotated[str, Form(max_length=80)] = ""
 ) -> Response:
     workbench = workbench_of(request)
 

@@ -77,15 +77,19 @@
   document.addEventListener("htmx:afterSettle", () => {
     sortLines();
   });
+  const notSaved = () => {
+    const saved = $("[data-saved]");
+    if (saved && saved.textContent === "saving …") saved.textContent = "the last edit is not saved";
+  };
   document.addEventListener("htmx:sendError", () => {
     const note = document.createElement("div");
     note.className = "notice";
     note.textContent = "The workbench does not answer. Everything up to your last edit is saved: " +
       "start it again and reload. What you typed since is still in its field.";
     $("#notice").replaceChildren(note);
-    const saved = $("[data-saved]");
-    if (saved) saved.textContent = "the last edit is not saved";
+    notSaved();
   });
+  document.addEventListener("htmx:responseError", notSaved);
 
   // ---- clicks
   document.addEventListener("click", (event) => {
