@@ -9,8 +9,9 @@ import pytest
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.energy import energy_disagreement
-from fresh_ladle.data import load
-from fresh_ladle.data.load import DataError, load_starting_points
+from fresh_ladle.data import load, measures, tables
+from fresh_ladle.data.load import load_starting_points
+from fresh_ladle.data.tables import DataError
 from fresh_ladle.store.shelf import TARGETED
 from fresh_ladle.web.forms.profile import EatenAs
 
@@ -73,6 +74,30 @@ def test_a_blank_stays_unknown(pantry: Pantry) -> None:
     assert bare.per_100_g["added_sugars_g"] is None
 
 
+PACK = {
+    "key": "corn",
+    "pack": "can",
+    "size": "15 oz",
+    "region": "us",
+    "net_g": "425",
+    "grams": "285",
+    "low": "245",
+    "high": "310",
+    "usual": "1",
+    "grade": "B",
+}
+LOOSE = {
+    "word": "glug",
+    "class": "pouring oil",
+    "basis": "per piece",
+    "role": "",
+    "grams": "14",
+    "low": "8",
+    "high": "25",
+    "grade": "C",
+}
+
+
 @pytest.mark.parametrize(
     ("file", "row", "says"),
     [
@@ -115,13 +140,20 @@ def test_a_blank_stays_unknown(pantry: Pantry) -> None:
             },
             "bitter",
         ),
+        ("packs.csv", {**PACK, "low": "300"}, "corn, 15 oz"),
+        ("packs.csv", {**PACK, "net_g": "a lot"}, "corn, 15 oz.*not a number"),
+        ("packs.csv", {**PACK, "region": "moon"}, "no region is called 'moon'"),
+        ("loose.csv", {**LOOSE, "high": "2"}, "glug, pouring oil"),
+        ("loose.csv", {**LOOSE, "grade": "A"}, "is an estimate, grade C"),
+        ("loose_classes.csv", {"match": "fat-oil", "class": "paint"}, "no class 'paint'"),
     ],
 )
 def test_a_wrong_row_is_refused_by_name(
     file: str, row: dict[str, str], says: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    real = load.rows
-    monkeypatch.setattr(load, "rows", lambda name: [row] if name == file else real(name))
+    real = tables.rows
+    for module in (load, measures):
+        monkeypatch.setattr(module, "rows", lambda name: [row] if name == file else real(name))
     with pytest.raises(DataError, match=says):
         load.load_pantry.__wrapped__()
 

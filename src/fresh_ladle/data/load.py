@@ -5,7 +5,6 @@ Every problem names the file, the row and the column, so that a wrong figure is 
 
 from __future__ import annotations
 
-import csv
 import re
 import tomllib
 from dataclasses import replace
@@ -26,37 +25,19 @@ from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.windows import Window
-from fresh_ladle.core.foods.food import Food, Grade, LooseBasis, LooseMeasure, Measure, Pack, Source, Taste, Traits
+from fresh_ladle.core.foods.food import Food, Grade, Source, Taste, Traits
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import StartingPoint
 from fresh_ladle.core.plans.parsing import target_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
+from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
+from fresh_ladle.data.tables import DataError, non_negative, rows, split
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
 """Figures that stand in the tables; added sugars follow from total sugars and the added share."""
 MAX_PER_100_G = {"energy_kcal": 905.0, "sodium_mg": 40000.0, "cholesterol_mg": 3500.0}
-
-
-class DataError(ValueError):
-    """A shipped figure is missing, malformed or impossible."""
-
-
-def rows(name: str) -> list[dict[str, str]]:
-    """All rows of a shipped CSV table, as text."""
-    with (files("fresh_ladle.data") / name).open(encoding="utf-8") as handle:
-        return list(csv.DictReader(handle))
-
-
-def _number(text: str, place: str) -> float:
-    try:
-        value = float(text)
-    except ValueError:
-        raise DataError(f"{place}: {text!r} is not a number") from None
-    if value < 0 or value != value:
-        raise DataError(f"{place}: {text} is negative or undefined")
-    return value
 
 
 def _figures(row: dict[str, str], place: str) -> dict[str, float | None]:
@@ -64,7 +45,7 @@ def _figures(row: dict[str, str], place: str) -> dict[str, float | None]:
     figures: dict[str, float | None] = {}
     for nutrient in TABLE_NUTRIENTS:
         text = row[nutrient]
-        value = _number(text, f"{place}, {nutrient}") if text else None
+        value = non_negative(text, f"{place}, {nutrient}") if text else None
         most = MAX_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60000.0)
         if value is not None and value > most:
             raise DataError(f"{place}, {nutrient}: {value} is more than 100 g can hold")
@@ -92,66 +73,12 @@ def _composition() -> dict[str, dict[str, str]]:
     return table
 
 
-def _measures() -> dict[str, list[Measure]]:
-    table: dict[str, list[Measure]] = {}
-    for number, row in enumerate(rows("measures.csv"), start=2):
-        place = f"measures.csv row {number} ({row['key']}, {row['unit']})"
-        grams, low, high = (_number(row[c], f"{place}, {c}") for c in ("grams", "low", "high"))
-        if not low <= grams <= high or grams == 0:
-            raise DataError(f"{place}: {low} ≤ {grams} ≤ {high} does not hold")
-        table.setdefault(row["key"], []).append(
-            Measure(row["unit"], grams, low, high, Grade(row["grade"]), row["note"])
-        )
-    return table
-
-
-def _packs() -> dict[str, list[Pack]]:
-    table: dict[str, list[Pack]] = {}
-    for number, row in enumerate(rows("packs.csv"), start=2):
-        place = f"packs.csv row {number} ({row['key']}, {row['size']})"
-        net, grams, low, high = (_number(row[c], f"{place}, {c}") for c in ("net_g", "grams", "low", "high"))
-        if not 0 < low <= grams <= high:
-            raise DataError(f"{place}: {low} ≤ {grams} ≤ {high} does not hold")
-        if row["region"] not in ("us", "uk", "eu"):
-            raise DataError(f"{place}: no region is called {row['region']!r}")
-        sizes, usual, grade = _split(row["size"]), row["usual"] == "1", Grade(row["grade"])
-        table.setdefault(row["key"], []).append(
-            Pack(row["pack"], sizes, row["region"], net, grams, low, high, usual, grade)
-        )
-    return table
-
-
-def _loose_by_class() -> dict[str, tuple[LooseMeasure, ...]]:
-    table: dict[str, list[LooseMeasure]] = {}
-    for number, row in enumerate(rows("loose.csv"), start=2):
-        place = f"loose.csv row {number} ({row['word']}, {row['class']})"
-        grams, low, high = (_number(row[c], f"{place}, {c}") for c in ("grams", "low", "high"))
-        if not low <= grams <= high or high == 0:
-            raise DataError(f"{place}: {low} ≤ {grams} ≤ {high} does not hold")
-        if Grade(row["grade"]) is not Grade.C:
-            raise DataError(f"{place}: what nobody measured is an estimate, grade C")
-        measure = LooseMeasure(row["word"], LooseBasis(row["basis"]), row["role"], grams, low, high)
-        table.setdefault(row["class"], []).append(measure)
-    return {name: tuple(measures) for name, measures in table.items()}
-
-
-def _loose_measures() -> dict[str, tuple[LooseMeasure, ...]]:
-    """Loose measures by the key of a food, or by its group where the key has no class of its own."""
-    by_class = _loose_by_class()
-    found = {}
-    for number, row in enumerate(rows("loose_classes.csv"), start=2):
-        if row["class"] not in by_class:
-            raise DataError(f"loose_classes.csv row {number}: loose.csv has no class {row['class']!r}")
-        found[row["match"]] = by_class[row["class"]]
-    return found
-
-
 def _tastes() -> dict[str, Taste]:
     table: dict[str, Taste] = {}
     numbers = ("acid_pct", "sweet_pct", "glutamate_mg", "nucleotide_mg", "bitter", "heat", "aroma", "body")
     for number, row in enumerate(rows("taste.csv"), start=2):
         place = f"taste.csv row {number} ({row['key']})"
-        values = {c: _number(row[c], f"{place}, {c}") for c in numbers}
+        values = {c: non_negative(row[c], f"{place}, {c}") for c in numbers}
         for rank in ("bitter", "heat", "aroma", "body"):
             if values[rank] > 10:
                 raise DataError(f"{place}, {rank}: a rank runs from 0 to 10")
@@ -159,12 +86,8 @@ def _tastes() -> dict[str, Taste]:
     return table
 
 
-def _split(text: str) -> tuple[str, ...]:
-    return tuple(part.strip() for part in text.split(";") if part.strip())
-
-
 def _allergens(text: str, place: str) -> frozenset[str]:
-    found = frozenset(_split(text))
+    found = frozenset(split(text))
     if unknown := {a for a in found if allergen_group(a) not in ALLERGENS}:
         raise DataError(f"{place}: no allergen is called {', '.join(sorted(unknown))}")
     return found
@@ -176,11 +99,11 @@ def _traits() -> dict[str, Traits]:
             allergens=_allergens(row["allergens"], f"traits.csv ({row['key']})"),
             added_fat=row["added_fat"] == "1",
             added_salt=row["added_salt"] == "1",
-            added_sugar=_number(row["added_sugar"], f"traits.csv ({row['key']}), added_sugar"),
+            added_sugar=non_negative(row["added_sugar"], f"traits.csv ({row['key']}), added_sugar"),
             animal=row["animal"],
             whole_food=row["whole_food"] == "1",
-            roles=frozenset(_split(row["roles"])),
-            flags=frozenset(_split(row["flags"])),
+            roles=frozenset(split(row["roles"])),
+            flags=frozenset(split(row["flags"])),
         )
         for row in rows("traits.csv")
     }
@@ -193,8 +116,8 @@ def _reference_source(reference: str) -> Source:
 
 def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
     fills = {row["key"]: row for row in rows("pantry_figures.csv")}
-    measures, tastes, traits = _measures(), _tastes(), _traits()
-    loose, packs = _loose_measures(), _packs()
+    measures, tastes, traits = measures_by_key(), _tastes(), _traits()
+    loose, packs = loose_by_match(), packs_by_key()
     foods = []
     for number, row in enumerate(rows("pantry.csv"), start=2):
         key, place = row["key"], f"pantry.csv row {number} ({row['key']})"
@@ -214,7 +137,7 @@ def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
             Food(
                 key=key,
                 name=row["name"],
-                aliases=_split(row["aliases"]),
+                aliases=split(row["aliases"]),
                 group=row["group"],
                 family=row["family"],
                 form=row["form"],
@@ -304,19 +227,19 @@ def load_preparations() -> PreparationTable:
     rules = []
     for number, row in enumerate(rows("preparations.csv"), start=2):
         place = f"preparations.csv row {number} ({row['id']})"
-        weight = [_number(row[c], f"{place}, {c}") for c in ("weight", "weight_low", "weight_high")]
+        weight = [non_negative(row[c], f"{place}, {c}") for c in ("weight", "weight_low", "weight_high")]
         named = {"sodium_mg": "sodium", "potassium_mg": "potassium", "vitamin_c_mg": "vitamin_c"}
-        factors = {nutrient: _number(row[column], f"{place}, {column}") for nutrient, column in named.items()}
+        factors = {nutrient: non_negative(row[column], f"{place}, {column}") for nutrient, column in named.items()}
         rules.append(
             PreparationRule(
                 id=row["id"],
                 label=row["label"],
-                words=_split(row["words"]),
-                groups=frozenset(_split(row["groups"])),
-                forms=frozenset(_split(row["forms"])),
-                skip_forms=frozenset(_split(row["skip_forms"])),
+                words=split(row["words"]),
+                groups=frozenset(split(row["groups"])),
+                forms=frozenset(split(row["forms"])),
+                skip_forms=frozenset(split(row["skip_forms"])),
                 weight=Range(*weight),
-                eaten=Range(*(_number(row[c], f"{place}, {c}") for c in ("eaten", "eaten_low", "eaten_high"))),
+                eaten=Range(*(non_negative(row[c], f"{place}, {c}") for c in ("eaten", "eaten_low", "eaten_high"))),
                 factors={n: f for n, f in factors.items() if f != 1},
                 edible=row["edible"] == "1",
                 form_after=row["form_after"],
@@ -326,7 +249,7 @@ def load_preparations() -> PreparationTable:
         )
     yields = {
         row["family"]: CookedYield(
-            Range(*(_number(row[c], f"yields.csv ({row['family']}), {c}") for c in ("typical", "low", "high"))),
+            Range(*(non_negative(row[c], f"yields.csv ({row['family']}), {c}") for c in ("typical", "low", "high"))),
             Grade(row["grade"]),
             row["source"],
         )
@@ -511,7 +434,7 @@ def load_windows() -> dict[str, dict[str, Window]]:
     found: dict[str, dict[str, Window]] = {kind: {} for kind in KINDS}
     for number, row in enumerate(rows("windows.csv"), start=2):
         place = f"windows.csv row {number} ({row['kind']}, {row['axis']})"
-        low, high = (_number(row[c], f"{place}, {c}") for c in ("low", "high"))
+        low, high = (non_negative(row[c], f"{place}, {c}") for c in ("low", "high"))
         if row["kind"] not in KINDS or row["axis"] not in AXIS_IDS or not low < high:
             raise DataError(f"{place}: no such kind or axis, or {low} < {high} does not hold")
         if row["axis"] in found[row["kind"]]:

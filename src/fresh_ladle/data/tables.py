@@ -1,0 +1,32 @@
+"""Reading shipped CSV tables: rows as text, numbers checked where they stand."""
+
+from __future__ import annotations
+
+import csv
+from importlib.resources import files
+
+
+class DataError(ValueError):
+    """A shipped figure is missing, malformed or impossible."""
+
+
+def rows(name: str) -> list[dict[str, str]]:
+    """All rows of a shipped CSV table, as text."""
+    with (files("fresh_ladle.data") / name).open(encoding="utf-8") as handle:
+        return list(csv.DictReader(handle))
+
+
+def non_negative(text: str, place: str) -> float:
+    """A number of zero or more. Raises DataError, which names the place, for anything else."""
+    try:
+        value = float(text)
+    except ValueError:
+        raise DataError(f"{place}: {text!r} is not a number") from None
+    if value < 0 or value != value:
+        raise DataError(f"{place}: {text} is negative or undefined")
+    return value
+
+
+def split(text: str) -> tuple[str, ...]:
+    """The parts of a cell that holds several, parted by semicolons."""
+    return tuple(part.strip() for part in text.split(";") if part.strip())
