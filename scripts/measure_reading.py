@@ -123,7 +123,8 @@ def main() -> None:
     reader = Reader(knowledge.pantry, knowledge.preparations)
     for path in sorted(FOLDER.glob("*.tsv")):
         measure(path, reader, knowledge)
-    measure_bowl(FOLDER / "bowl.txt", reader, knowledge)
+    for path in sorted(FOLDER.glob("*.txt")):
+        measure_bowl(path, reader, knowledge)
 
 
 if __name__ == "__main__":
