@@ -68,6 +68,60 @@ def test_spoons_and_cups_of_a_food_agree(pantry: Pantry) -> None:
             assert 11 <= cup.grams / tbsp.grams <= 20.5, food.key
 
 
+# Sodium of their own, or of an additive or a mineral, without any salt put in.
+SODIUM_OF_ITS_OWN = {
+    "milk-powder-nonfat",
+    "egg-white-raw",
+    "egg-white-cooked",
+    "stock-powder-no-salt",
+    "swiss-chard",
+    "beet-greens",
+    "parsley-dried",
+    "dill-dried",
+    "mint-dried",
+    "cumin",
+    "cloves",
+    "celery-seed",
+    "garam-masala",
+    "mango-dried",
+    "goji-berries",
+    "nori",
+    "kombu",
+    "kelp-raw",
+    "wakame-dried",
+    "wakame-soaked",
+    "dulse",
+    "xanthan-gum",
+    "gelatin",
+    "pectin",
+    "bonito-flakes",
+}
+
+
+def test_what_holds_much_sodium_is_known_to_be_salted_and_what_says_unsalted_is_not(pantry: Pantry) -> None:
+    salty = {f.key for f in pantry.stocked if (f.per_100_g["sodium_mg"] or 0) >= 150 and not f.traits.added_salt}
+    assert salty == SODIUM_OF_ITS_OWN
+    unsalted = [f for f in pantry.stocked if "unsalted" in f.key or "no-salt" in f.key]
+    assert len(unsalted) > 30
+    assert not [f.key for f in unsalted if f.traits.added_salt]
+
+
+def test_fat_and_sugar_that_were_added_are_known(pantry: Pantry) -> None:
+    for key in (
+        "sardines-canned-oil",
+        "tuna-canned-oil",
+        "tomato-sun-dried-oil",
+        "croutons-plain",
+        "pita-chips-salted",
+    ):
+        assert pantry[key].traits.added_fat, key
+    for key in ("tahini", "walnuts", "avocado", "tuna-canned-water", "mayonnaise-fat-free"):
+        assert not pantry[key].traits.added_fat, key
+    for food in pantry.stocked:
+        assert food.traits.added_fat or food.group != "fat-oil" or food.key == "mayonnaise-fat-free", food.key
+        assert 0 <= food.traits.added_sugar <= 1, food.key
+
+
 def test_a_blank_stays_unknown(pantry: Pantry) -> None:
     assert any(f.per_100_g["vitamin_k_ug"] is None for f in pantry)
     bare = next(f for f in pantry if not f.in_pantry)

@@ -79,6 +79,7 @@ def figures_report(appraisal: Appraisal) -> dict[str, Any]:
             for axis, s in appraisal.flavor.items()
         },
         "allergens": [a.name for a in appraisal.allergens],
+        "may_contain": [a.name for a in appraisal.may_contain],
         "allergens_unchecked": appraisal.allergens_unchecked,
         "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in appraisal.cautions],
     }
@@ -129,7 +130,7 @@ def plan_report(plan: Plan) -> dict[str, Any]:
             line.text if line.text.startswith(line.amount) else f"{line.amount} {line.named}"
             for line in plan.after.recipe.lines
         ],
-        "brings": [a.name for a in plan.brings],
+        "brings": [a.said for a in plan.brings],
         "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in plan.cautions],
         "mind": [t.text for t in plan.pitfalls],
     }

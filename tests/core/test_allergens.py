@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -13,11 +15,15 @@ from fresh_ladle.core.cautions.allergens import (
     allergens,
     is_left_out,
     is_or_brings,
+    may_bring,
+    may_come_in,
+    may_contain,
 )
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.choices import choices_for
 from fresh_ladle.core.plans.parsing import exclusion_of
 from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.core.swaps.goals import Direction, Goal, swaps_to_goal
 from tests.conftest import Kitchen
 
@@ -76,3 +82,35 @@ def test_allergens_are_told_with_the_foods_that_bring_them_the_us_nine_first(pan
         ("mustard", False),
     ]
     assert next(a for a in found if a.id == "sesame").foods == (pantry["tahini"].name,)
+
+
+def test_what_only_the_pack_can_tell_is_neither_said_for_certain_nor_kept_quiet(pantry: Pantry) -> None:
+    mayonnaise = pantry["mayonnaise"]
+    assert not is_or_brings(mayonnaise, "soy")
+    assert may_bring(mayonnaise, "soy")
+    assert not is_left_out(mayonnaise, {"soy"}), "what is there already may stay, with a warning"
+    assert not may_come_in(mayonnaise, {"soy"}), "but nothing doubtful is brought in"
+    assert may_come_in(mayonnaise, {"sesame"})
+    perhaps = {a.id: a for a in may_contain([mayonnaise, pantry["parmesan"]])}
+    assert perhaps["soy"].foods == (mayonnaise.name,)
+    assert perhaps["soy"].said == "perhaps soybean"
+    assert "egg" not in perhaps, "mayonnaise holds it for certain, whatever the cheese may hold"
+
+
+def test_a_plan_without_soy_keeps_the_mayonnaise_with_a_warning_and_brings_in_nothing_doubtful(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
+    now = kitchen.appraise({"mayonnaise": "60 g", "soy-sauce": "20 g", "table-salt": "3 g"}, "slaw")
+    choices = choices_for(now, PlanRequest((), exclude=frozenset({"soy"})), knowledge)
+    assert [line.portion.food.key for line in choices.lines if line.must_go] == ["soy-sauce"]
+    coming = [part.food for option in choices.options for part in option.parts]
+    assert coming
+    assert all(may_come_in(food, {"soy"}) for food in coming)
+
+
+def test_a_swap_that_brings_a_doubtful_allergen_says_so(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    now = kitchen.appraise({"egg-yolk-raw": "40 g", "lemon-juice-fresh": "20 g"}, "creamy-dressing")
+    after = now.recipe.with_line(replace(now.recipe.line("l1"), food="mayonnaise"))
+    brought = effect_of(now, after, now, knowledge).brings
+    assert ("mustard", True) in [(a.id, a.sure) for a in brought]
+    assert ("soy", False) in [(a.id, a.sure) for a in brought]

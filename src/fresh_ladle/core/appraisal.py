@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.cautions.allergens import Allergen, allergens
+from fresh_ladle.core.cautions.allergens import Allergen, allergens, may_contain
 from fresh_ladle.core.cautions.caution import RaisedCaution, raised
 from fresh_ladle.core.flavor.parameters import USUAL_CELSIUS
 from fresh_ladle.core.flavor.perception import effective
@@ -19,13 +19,14 @@ from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 
 @dataclass(frozen=True, slots=True)
 class Appraisal:
-    """One recipe, fully worked out."""
+    """One recipe, fully worked out. `may_contain` are allergens that only the packs of its foods can tell."""
 
     recipe: Recipe
     portions: tuple[Portion, ...]
     totals: Totals
     flavor: dict[str, Stimulus]
     allergens: list[Allergen]
+    may_contain: list[Allergen]
     cautions: list[RaisedCaution]
 
     def portion(self, line_id: str) -> Portion:
@@ -74,14 +75,16 @@ def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
+    # A food that could not be weighed still brings its allergens.
+    foods = [p.food for p in weighed if p.food is not None]
     return Appraisal(
         recipe,
         weighed,
         figures,
         stimuli(weighed, recipe.yield_grams),
-        # A food that could not be weighed still brings its allergens.
-        allergens(p.food for p in weighed if p.food is not None),
-        raised(knowledge.cautions, weighed, per_serving),
+        allergens(foods),
+        may_contain(foods),
+        raised(knowledge.cautions, recipe, weighed, per_serving, figures.servings),
     )
 
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 import tomllib
+from collections.abc import Collection
 from dataclasses import replace
 from functools import lru_cache
 from importlib.resources import files
@@ -22,7 +23,7 @@ from fresh_ladle.core.catalogue.roles import ROLES
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.swap import GOALS, Incoming, Swap
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
-from fresh_ladle.core.cautions.caution import Caution, Limit, Trigger
+from fresh_ladle.core.cautions.caution import Caution, Limit, Share, Tier, Trigger
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.foods.food import Food, Grade, Source, Taste, Traits
@@ -94,9 +95,10 @@ def _allergens(text: str, place: str) -> frozenset[str]:
 
 
 def _traits() -> dict[str, Traits]:
-    return {
+    found = {
         row["key"]: Traits(
             allergens=_allergens(row["allergens"], f"traits.csv ({row['key']})"),
+            may_contain=_allergens(row["may_contain"], f"traits.csv ({row['key']})"),
             added_fat=row["added_fat"] == "1",
             added_salt=row["added_salt"] == "1",
             added_sugar=non_negative(row["added_sugar"], f"traits.csv ({row['key']}), added_sugar"),
@@ -107,6 +109,12 @@ def _traits() -> dict[str, Traits]:
         )
         for row in rows("traits.csv")
     }
+    for key, traits in found.items():
+        if both := traits.allergens & traits.may_contain:
+            raise DataError(
+                f"traits.csv ({key}): {', '.join(sorted(both))} is contained for certain or perhaps, not both"
+            )
+    return found
 
 
 def _reference_source(reference: str) -> Source:
@@ -328,11 +336,19 @@ def load_swaps() -> tuple[Swap, ...]:
     return swaps
 
 
-def _trigger(row: dict[str, list[str]], place: str, pantry: Pantry) -> Trigger:
-    for key in row.get("foods", []):
-        if key not in pantry:
-            raise DataError(f"{place}: no food is called {key!r}")
-    return Trigger(**{name: frozenset(values) for name, values in row.items()})
+def _frozen(row: dict[str, Any], place: str, pantry: Pantry) -> dict[str, Any]:
+    """A trigger or share with its lists as sets; what it names must exist."""
+    known: dict[str, Collection[str]] = {
+        "foods": {food.key for food in pantry.stocked},
+        "groups": {food.group for food in pantry.stocked},
+        "within_groups": {food.group for food in pantry.stocked},
+        "flags": {flag for food in pantry.stocked for flag in food.traits.flags},
+        "preparations": load_preparations().labels,
+    }
+    for column, values in row.items():
+        if missing := [v for v in values if v not in known[column]] if column in known else []:
+            raise DataError(f"{place}, {column}: nothing is called {', '.join(missing)}")
+    return {name: frozenset(v) if isinstance(v, list) else v for name, v in row.items()}
 
 
 @lru_cache(maxsize=1)
@@ -349,12 +365,17 @@ def load_cautions() -> tuple[Caution, ...]:
             Caution(
                 row["id"],
                 row["text"],
+                Tier(row["tier"]),
                 row["who"],
                 row["defer_to"],
                 row["source"],
                 Grade(row["grade"]),
-                tuple(_trigger(t, place, pantry) for t in row["triggers"]),
+                tuple(Trigger(**_frozen(t, place, pantry)) for t in row["triggers"]),
+                row.get("any_trigger", False),
                 limits,
+                tuple(Share(**_frozen(share, place, pantry)) for share in row.get("shares", ())),
+                frozenset(row.get("method", ())),
+                frozenset(row.get("answered_by", ())),
                 row.get("on_card", True),
             )
         )

@@ -51,7 +51,11 @@ class Price:
 def as_food(own: OwnFood, pantry: Pantry) -> Food:
     """The own food as the core knows foods. Raises UnknownFood when the food it is like is gone."""
     like = pantry[own.like]
-    traits = like.traits if own.allergens is None else replace(like.traits, allergens=frozenset(own.allergens))
+    traits = (
+        like.traits
+        if own.allergens is None
+        else replace(like.traits, allergens=frozenset(own.allergens), may_contain=frozenset())
+    )
     return Food(
         key=own.key,
         name=own.name,

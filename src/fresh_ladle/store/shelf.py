@@ -96,6 +96,7 @@ def shelf_row_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Ite
         text for p in now.portions for text in (p.food.name if p.food else "", p.line.named or p.line.text) if text
     )
     tags = {f"allergen:{allergen_group(a.id)}" for a in now.allergens}
+    tags |= {f"perhaps:{allergen_group(a.id)}" for a in now.may_contain}
     tags |= {f"food:{food.key}" for food in foods}
     tags |= {f"refused:{s.id}" for s in schools if any(not allows(s, food) for food in foods)}
     return ShelfRow(
@@ -215,8 +216,10 @@ JOIN shelf_tag h ON h.tag IN ('allergen:' || e.value, 'food:' || e.value) AND h.
 WHERE p.id = coalesce(:profile, r.profile_id))
 """
 _UNSURE_OF_EXCLUSIONS = f"""
-(NOT s.allergens_known AND EXISTS (SELECT 1 FROM profile p, json_each(p.exclusions) e
-WHERE p.id = coalesce(:profile, r.profile_id) AND e.value IN ({", ".join(f"'{allergen}'" for allergen in ALLERGENS)})))
+EXISTS (SELECT 1 FROM profile p, json_each(p.exclusions) e
+WHERE p.id = coalesce(:profile, r.profile_id) AND e.value IN ({", ".join(f"'{allergen}'" for allergen in ALLERGENS)})
+AND (NOT s.allergens_known
+OR EXISTS (SELECT 1 FROM shelf_tag h WHERE h.recipe_id = s.recipe_id AND h.tag = 'perhaps:' || e.value)))
 """
 _FAILS = f"(EXISTS (SELECT 1 {_AGAINST} AND {_MISSED}) OR {_EXCLUDED})"
 _MEETING = {
@@ -265,7 +268,13 @@ def shelf_sql(question: ShelfQuery, allergens_known: bool = True) -> tuple[str, 
         wheres.append("NOT EXISTS (SELECT 1 FROM shelf_tag WHERE tag = :refused AND recipe_id = s.recipe_id)")
         values["refused"] = f"refused:{question.school}"
     if question.free_from:
-        wheres.append("s.allergens_known" if allergens_known else "NOT s.allergens_known")
+        perhaps = [f":perhaps{place}" for place in range(len(question.free_from))]
+        values |= {f"perhaps{place}": f"perhaps:{allergen}" for place, allergen in enumerate(question.free_from)}
+        known = (
+            "(s.allergens_known AND NOT EXISTS (SELECT 1 FROM shelf_tag WHERE recipe_id = s.recipe_id"
+            f" AND tag IN ({', '.join(perhaps)})))"
+        )
+        wheres.append(known if allergens_known else f"NOT {known}")
     sql = f"""
     SELECT s.recipe_id, count(*) OVER () AS total FROM shelf_row s JOIN recipe r ON r.id = s.recipe_id
     WHERE {" AND ".join(wheres)} ORDER BY {_ORDERS[question.order]} LIMIT :limit OFFSET :offset

@@ -19,6 +19,10 @@ _JOIN = (
     (r"\bhard[- ]?(?:boiled|cooked)\b", "hardboiled"),
     (r"\bcaramel+i[sz]ed onions?\b", "caramelisedonion"),
     (r"\b(?:heirloom|hot[- ]?house|vine[- ]?ripened|on the vine|home[- ]?grown)\b", " "),
+    (r"\b(?:home[- ]?dried|semi[- ]?dried) tomato(?:es)?\b", "sundried tomato"),
+    (r"\bhome[- ]?dried\b", "dried"),
+    (r"\bhome[- ]infused\b", " "),
+    (r"\bunpasteurised\b", "unpasteurized"),
     (r"\bleft[- ]?overs?\b|\bpre[- ]?cooked\b", "cooked"),
     # Leaves cut "pesto-style" hold no pesto.
     (r"\b(?:pesto|hummus|salsa|guacamole|tzatziki|slaw|dukkah)[- ]style\b", " "),
@@ -156,9 +160,10 @@ _PIECES = frozenset(
         "box",
         "whole",
         "fresh",
+        "unpasteurized",
     ]
 )
-"""Words for a piece of a food: they may stand beside its name without telling one food from another."""
+"""Words for a piece or a quality of a food: they may stand beside its name without telling one food from another."""
 _TELLING = frozenset(
     {
         "unsalted",

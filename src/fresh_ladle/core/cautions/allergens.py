@@ -38,12 +38,21 @@ _NAMES = {
 
 @dataclass(frozen=True, slots=True)
 class Allergen:
-    """One allergen in plain words, with the foods that bring it. `us` is True for the US nine; all are EU/UK listed."""
+    """One allergen in plain words, with the foods that bring it. `us` is True for the US nine; all are EU/UK listed.
+
+    Not `sure` when only some makers' packs of those foods hold it.
+    """
 
     id: str
     name: str
     us: bool
     foods: tuple[str, ...]
+    sure: bool = True
+
+    @property
+    def said(self) -> str:
+        """Its name, or that it is there perhaps."""
+        return self.name if self.sure else f"perhaps {self.name}"
 
 
 def allergen_group(allergen_id: str) -> str:
@@ -57,9 +66,19 @@ def is_or_brings(food: Food, what: str) -> bool:
     return food.key == what or any(what in (a, allergen_group(a)) for a in food.traits.allergens)
 
 
+def may_bring(food: Food, what: str) -> bool:
+    """Whether some makers' packs of a food hold an allergen, so that only the pack can tell."""
+    return any(what in (a, allergen_group(a)) for a in food.traits.may_contain)
+
+
 def is_left_out(food: Food, exclusions: Collection[str]) -> bool:
-    """Whether a food is, or brings, anything that is to be left out."""
+    """Whether a food is, or brings, anything that is to be left out. What it brings perhaps does not count."""
     return any(is_or_brings(food, what) for what in exclusions)
+
+
+def may_come_in(food: Food, exclusions: Collection[str]) -> bool:
+    """Whether a food can be brought into a dish that is to be without the exclusions: not even perhaps any of them."""
+    return not any(is_or_brings(food, what) or may_bring(food, what) for what in exclusions)
 
 
 def allergen_name(allergen_id: str) -> str:
@@ -69,11 +88,23 @@ def allergen_name(allergen_id: str) -> str:
 
 def allergens(foods: Iterable[Food]) -> list[Allergen]:
     """Allergens of a set of foods, the US nine first, each with the foods it comes from."""
-    bringing: dict[str, list[str]] = {}
-    for food in foods:
-        for allergen in sorted(food.traits.allergens):
-            names = bringing.setdefault(allergen, [])
-            if food.name not in names:
-                names.append(food.name)
-    found = [Allergen(a, allergen_name(a), allergen_group(a) in US_NINE, tuple(names)) for a, names in bringing.items()]
+    return _with_foods(((food, food.traits.allergens) for food in foods), sure=True)
+
+
+def may_contain(foods: Iterable[Food]) -> list[Allergen]:
+    """Allergens that a set of foods holds perhaps, unless another food brings them for certain."""
+    known = list(foods)
+    certain = {a for food in known for a in food.traits.allergens}
+    return _with_foods(((food, food.traits.may_contain - certain) for food in known), sure=False)
+
+
+def _with_foods(bringing: Iterable[tuple[Food, Iterable[str]]], sure: bool) -> list[Allergen]:
+    names: dict[str, list[str]] = {}
+    for food, held in bringing:
+        for allergen in sorted(held):
+            if food.name not in names.setdefault(allergen, []):
+                names[allergen].append(food.name)
+    found = [
+        Allergen(a, allergen_name(a), allergen_group(a) in US_NINE, tuple(foods), sure) for a, foods in names.items()
+    ]
     return sorted(found, key=lambda a: (not a.us, a.name))

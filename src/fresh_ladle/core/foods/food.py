@@ -106,9 +106,13 @@ class Taste:
 
 @dataclass(frozen=True, slots=True)
 class Traits:
-    """What a food brings besides figures. `added_sugar` is the share of its sugars that counts as added, 0 to 1."""
+    """What a food brings besides figures. `added_sugar` is the share of its sugars that counts as added, 0 to 1.
+
+    `may_contain` are allergens that some makers' packs hold and others' do not: only the pack can tell.
+    """
 
     allergens: frozenset[str] = frozenset()
+    may_contain: frozenset[str] = frozenset()
     added_fat: bool = False
     added_salt: bool = False
     added_sugar: float = 0.0

@@ -17,7 +17,7 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.roles import roles_of
 from fresh_ladle.core.catalogue.school import SALTY_MG, allows
 from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND, Swap
-from fresh_ladle.core.cautions.allergens import is_left_out
+from fresh_ladle.core.cautions.allergens import is_left_out, may_come_in
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SURFACE_SALT, Setting, weber
 from fresh_ladle.core.flavor.stimuli import on_the_surface, per_100_g_of_food
 from fresh_ladle.core.foods.food import Food
@@ -197,7 +197,7 @@ def _bounds(portion: Portion, identity: set[str], request: PlanRequest, now: App
 
 
 def _may_come_in(food: Food, request: PlanRequest, knowledge: Knowledge) -> bool:
-    if is_left_out(food, request.exclude):
+    if not may_come_in(food, request.exclude):
         return False
     if request.school is not None and not allows(request.school, food):
         return False

@@ -36,13 +36,17 @@ def effect_of(before: Appraisal, recipe: Recipe, original: Appraisal, knowledge:
     """Every difference the changed recipe makes to the one before it, with its taste counted from the original."""
     after = appraise(recipe, knowledge)
     had = {a.id for a in before.allergens}
+    perhaps = had | {a.id for a in before.may_contain}
     warned = {c.caution.id for c in before.cautions}
     return Effect(
         after,
         tuple(work_steps(before, after.recipe)),
         {n: after.totals.serving[n].value - before.totals.serving[n].value for n in NUTRIENT_IDS},
         drift_between(after, original),
-        tuple(a for a in after.allergens if a.id not in had),
+        (
+            *(a for a in after.allergens if a.id not in had),
+            *(a for a in after.may_contain if a.id not in perhaps),
+        ),
         tuple(c for c in after.cautions if c.caution.id not in warned),
         pitfalls_of_change(before, after),
     )

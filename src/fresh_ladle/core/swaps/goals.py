@@ -8,7 +8,7 @@ from enum import StrEnum
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.swap import Swap
-from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name, is_or_brings
+from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name, is_or_brings, may_bring, may_come_in
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -58,7 +58,7 @@ class Goal:
 
 def goals_of(appraisal: Appraisal) -> list[Goal]:
     """The goals worth asking for in a recipe: five figures less, two more, and without each allergen it holds."""
-    without = dict.fromkeys(allergen_group(a.id) for a in appraisal.allergens)
+    without = dict.fromkeys(allergen_group(a.id) for a in (*appraisal.allergens, *appraisal.may_contain))
     return [
         *(Goal(Direction.LESS, n) for n in LESS),
         *(Goal(Direction.MORE, n) for n in MORE),
@@ -91,9 +91,9 @@ def _could_serve(goal: Goal, swap: Swap, food: Food, knowledge: Knowledge) -> bo
         return goal.what in (swap.lowers if goal.direction is Direction.LESS else swap.raises)
     incoming = [i.resolved(food, knowledge.pantry) for i in swap.incoming]
     return (
-        is_or_brings(food, goal.what)
+        (is_or_brings(food, goal.what) or may_bring(food, goal.what))
         and bool(incoming)
-        and not any(f is not None and is_or_brings(f, goal.what) for f in incoming)
+        and all(f is None or may_come_in(f, {goal.what}) for f in incoming)
     )
 
 

@@ -78,8 +78,10 @@ def _saturated_up(before: Appraisal, after: Appraisal) -> Pitfall | None:
 
 def _one_allergy_for_another(before: Appraisal, after: Appraisal) -> Pitfall | None:
     had = {allergen_group(a.id): a.name for a in before.allergens}
-    has = {allergen_group(a.id): a.name for a in after.allergens}
-    gone, new = [a for a in had if a not in has and a in _FREE_OF], [a for a in has if a not in had]
+    has = {allergen_group(a.id): a.said for a in (*after.may_contain, *after.allergens)}
+    perhaps = {allergen_group(a.id) for a in before.may_contain}
+    gone = [a for a in had if a not in has and a in _FREE_OF]
+    new = [a for a in has if a not in had and a not in perhaps]
     if not gone or not new:
         return None
     return Pitfall(

@@ -81,6 +81,7 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         servings=f"{now.totals.servings:.3g}",
         serving_grams=f"{now.totals.serving_grams:,.0f} g",
         allergens=now.allergens,
+        may_contain=now.may_contain,
         allergens_unchecked=now.allergens_unchecked,
         cautions=[c for c in now.cautions if c.caution.on_card],
         newer=[f.name for f in workbench.newer_figures(chosen)],

@@ -186,6 +186,7 @@ def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
         used=used,
         cost=cost,
         allergens=sorted(allergen_name(a) for a in food.traits.allergens),
+        may_contain=sorted(allergen_name(a) for a in food.traits.may_contain),
         own=own is not None,
         error=error,
         place="stores",

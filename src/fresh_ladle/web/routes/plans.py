@@ -91,7 +91,9 @@ def _ask_page(
         place="plans",
         allergens=[
             (group, allergen_name(group))
-            for group in sorted({allergen_group(a.id) for a in now.allergens} | set(wanted.exclude))
+            for group in sorted(
+                {allergen_group(a.id) for a in (*now.allergens, *now.may_contain)} | set(wanted.exclude)
+            )
         ],
         schools=workbench.schools.values(),
         salt_schools=SALT_SCHOOLS,
@@ -185,7 +187,9 @@ def _run_context(workbench: Workbench, job: Job, shown: int) -> dict[str, Any]:
     view: PlanView | None = None
     if plans:
         shown = min(shown, len(plans) - 1)
-        view = plan_view(plans[shown], shown, between, run.now, run.original, workbench.knowledge, prices)
+        view = plan_view(
+            plans[shown], shown, between, run.now, run.original, workbench.knowledge, prices, run.request.exclude
+        )
     return {
         "job": job,
         "run": run,

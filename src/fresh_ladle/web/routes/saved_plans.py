@@ -56,7 +56,8 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
         effect.new_cautions,
         effect.pitfalls,
     )
-    view = plan_view(plan, 0, 1, now, work.original, workbench.knowledge, prices)
+    exclusions = work.profile.exclusions if work.profile else frozenset[str]()
+    view = plan_view(plan, 0, 1, now, work.original, workbench.knowledge, prices, exclusions)
     return page(
         request,
         "plan_saved.html",

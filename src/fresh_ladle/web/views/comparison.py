@@ -94,15 +94,17 @@ def comparison_view(
     """Everything against the first of two or three. `prices` are per 100 g by food key."""
     versions = [p.version for p in placed]
     first, others = versions[0], versions[1:]
-    had = {a.name for a in first.allergens}
+    had = {a.id for a in first.allergens}
+    perhaps = had | {a.id for a in first.may_contain}
+    held = [(*v.allergens, *v.may_contain) for v in versions]
     return BesideView(
         _line_rows(placed, weights),
         [_figure_row(n, versions, targets, basis) for n in NUTRIENTS],
         [tilt_view(v, first, Setting.SIDE_BY_SIDE) for v in others],
         [cost_words(v, prices) for v in versions],
-        [", ".join(a.name for a in v.allergens) for v in versions],
-        [", ".join(a.name for a in v.allergens if a.name not in had) for v in others],
-        [", ".join(sorted(had - {a.name for a in v.allergens})) for v in others],
+        [", ".join(a.said for a in there) for there in held],
+        [", ".join(a.said for a in there if a.id not in (had if a.sure else perhaps)) for there in held[1:]],
+        [", ".join(a.name for a in first.allergens if a.id not in {b.id for b in there}) for there in held[1:]],
         ["; ".join(v.allergens_unchecked) for v in versions],
         _caution_rows(versions),
     )

@@ -117,6 +117,7 @@ class CounterView:
     more_questions: int
     weighing: Weighing | None
     allergens: list[Allergen]
+    may_contain: list[Allergen]
     allergens_unchecked: list[str]
     cautions: list[RaisedCaution]
     standing_note: str
@@ -187,6 +188,7 @@ def counter_view(
         more_questions=max(0, len(asked) - 3),
         weighing=_weighing(now, lens),
         allergens=now.allergens,
+        may_contain=now.may_contain,
         allergens_unchecked=now.allergens_unchecked,
         cautions=now.cautions,
         standing_note=STANDING_NOTE,
@@ -209,7 +211,11 @@ def counter_view(
 def _excluded(now: Appraisal, profile: Profile | None) -> list[str]:
     """What the profile leaves out and the recipe yet holds, with what brings it."""
     out = profile.exclusions if profile else frozenset()
-    held = [f"{a.name} ({', '.join(a.foods)})" for a in now.allergens if {a.id, allergen_group(a.id)} & out]
+    held = [
+        f"{a.said} ({', '.join(a.foods)}{'' if a.sure else ': read the pack'})"
+        for a in (*now.allergens, *now.may_contain)
+        if {a.id, allergen_group(a.id)} & out
+    ]
     return held + list(
         dict.fromkeys(p.food.kitchen_name for p in now.portions if p.food is not None and p.food.key in out)
     )

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.cautions.allergens import allergen_group
 from fresh_ladle.core.costs import Prices, change_of_cost
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
@@ -55,6 +56,7 @@ class PlanView:
     figures: list[FigureView]
     tilt: Tilt
     brings: list[str]
+    packs_to_read: list[str]
     cautions: list[str]
     pitfalls: list[str]
     cost: str
@@ -103,6 +105,7 @@ def plan_view(
     original: Appraisal,
     knowledge: Knowledge,
     prices: Prices,
+    exclusions: Collection[str],
 ) -> PlanView:
     steps = []
     for place, step in enumerate(plan.steps, start=1):
@@ -131,7 +134,12 @@ def plan_view(
         steps,
         figures,
         tilt_view(plan.after, original, knowledge=knowledge),
-        [a.name for a in plan.brings],
+        [a.said for a in plan.brings],
+        [
+            f"{a.name} ({', '.join(a.foods)})"
+            for a in plan.after.may_contain
+            if {a.id, allergen_group(a.id)} & set(exclusions)
+        ],
         [c.caution.text for c in plan.cautions],
         [t.text for t in plan.pitfalls],
         cost_text(now, plan.after, prices),

@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
-from fresh_ladle.core.cautions.allergens import is_left_out
+from fresh_ladle.core.cautions.allergens import may_come_in
 from fresh_ladle.core.flavor.drift import noticed_axes
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, target_status
@@ -109,7 +109,7 @@ def allowed_by_school(made: AppliedSwap, profile: Profile | None, workbench: Wor
     """Whether a swap is one of the moves of the profile's school and brings in nothing the profile leaves out."""
     food = workbench.knowledge.pantry.get(made.line.food)
     incoming = [i.resolved(food, workbench.knowledge.pantry) for i in made.swap.incoming] if food else []
-    if profile and any(new is not None and is_left_out(new, profile.exclusions) for new in incoming):
+    if profile and not all(new is None or may_come_in(new, profile.exclusions) for new in incoming):
         return False
     school = workbench.schools.get(profile.school) if profile else None
     return school is None or food is None or made.swap.keeps(school, food, workbench.knowledge.pantry)
@@ -196,7 +196,7 @@ def _view(
         moved=moved,
         strip=strip([(stem.name, stem.step) for stem in tilt.stems], f"Taste after it: {tilt.sentence}"),
         total=tilt.total,
-        brings=[a.name for a in effect.brings],
+        brings=[a.said for a in effect.brings],
         cautions=[c.caution.text for c in effect.new_cautions],
         pitfalls=[t.text for t in effect.pitfalls],
         repairs=tuple(repairs),
