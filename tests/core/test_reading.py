@@ -247,3 +247,46 @@ def test_what_comes_later_counts(text: str, low: float, value: float, high: floa
 )
 def test_names_that_used_to_mislead(text: str, food: str, reader: Reader) -> None:
     assert reader.read_line(text)[0].line.food == food
+
+
+def test_every_name_of_the_stores_reads_back_to_its_own_food(reader: Reader, knowledge: Knowledge) -> None:
+    for food in knowledge.pantry.stocked:
+        for name in (food.name, *food.aliases):
+            read = [r.line.food for r in reader.read_line(f"100 g of {name}")]
+            assert read == [food.key], name
+
+
+TURNED_ROUND_OTHERWISE = {"orange, juice of blood", "seed, Poppy", "peppers, banana", "greens, pea"}
+
+
+def test_a_name_reads_back_with_its_kind_after_a_comma_too(reader: Reader, knowledge: Knowledge) -> None:
+    for food in knowledge.pantry.stocked:
+        for name in (n for n in food.aliases if "," not in n and "(" not in n and " " in n):
+            kind, _, head = name.rpartition(" ")
+            turned = f"{head}, {kind}"
+            # What follows the food and was done to it is no kind of it: "carrots, cooked" were measured raw.
+            if turned in TURNED_ROUND_OTHERWISE or knowledge.preparations.words & set(kind.lower().split()):
+                continue
+            assert [r.line.food for r in reader.read_line(f"100 g {turned}")] == [food.key], turned
+
+
+@pytest.mark.parametrize(
+    ("text", "food"),
+    [
+        ("1 Tbsp vinegar, red wine", "vinegar-red-wine"),
+        ("6 oz salmon, raw", "salmon-raw"),
+        ("1 egg, hard-boiled", "egg-hard-boiled"),
+        ("1 cup milk, 2%", "milk-reduced-fat"),
+        ("1 cup low-fat milk", "milk-low-fat"),
+        ("2 Tbsp reduced-salt soy sauce", "soy-sauce-reduced-sodium"),
+        ("1/2 cup homemade salsa", "salsa-fresh-unsalted"),
+        ("1/4 cup almonds, salted", "almonds-roasted-salted"),
+        ("2 carrots, cooked", "carrot"),
+        ("1 cup bulgur, cooked", "bulgur-dry"),
+        ("1 cup cooked bulgur", "bulgur-cooked"),
+        ("200 g mayonnaise, homemade", "mayonnaise-homemade"),
+        ("2 onions, spring", "scallion"),
+    ],
+)
+def test_the_kind_of_a_food_may_stand_on_either_side(text: str, food: str, reader: Reader) -> None:
+    assert [r.line.food for r in reader.read_line(text)] == [food]

@@ -22,6 +22,7 @@ _JOIN = (
     (r"\b(?:home[- ]?dried|semi[- ]?dried) tomato(?:es)?\b", "sundried tomato"),
     (r"\bhome[- ]?dried\b", "dried"),
     (r"\bhome[- ]infused\b", " "),
+    (r"\bhome[- ]made\b", "homemade"),
     (r"\bunpasteurised\b", "unpasteurized"),
     (r"\bleft[- ]?overs?\b|\bpre[- ]?cooked\b", "cooked"),
     # Leaves cut "pesto-style" hold no pesto.
@@ -30,9 +31,14 @@ _JOIN = (
         r"\b(?:no|without|zero)[- ](?:added[- ])?salt(?:[- ]added)?\b|\bsalt[- ]free\b|\bunsalted\b|\bno[- ]sodium\b",
         "unsalted",
     ),
-    (r"\b(?:low|reduced|less|lower|lite)[- ](?:in[- ])?(?:sodium|salt)\b|\bless[- ]salt\b", "lowsodium"),
+    (r"\b(?:reduced|less|lower|lite)[- ](?:in[- ])?(?:sodium|salt)\b|\blite (?=soy\b)", "reducedsodium lowsodium"),
+    (r"\blow[- ](?:in[- ])?(?:sodium|salt)\b", "lowsodium"),
+    (r"^peppers$|\bcapsicums?\b", "bell pepper"),
     (r"\b(?:fat[- ]free|non[- ]?fat|0 ?%(?:[- ]fat)?|skimmed)(?=\s|,|$)", "nonfat"),
-    (r"\b(?:low|reduced)[- ]?fat\b|\b[12] ?%(?:[- ]fat)?(?=\s|,|$)", "lowfat"),
+    (r"\b2 ?%(?:[- ]fat)?(?=\s|,|$)", "twopercent lowfat"),
+    (r"\b1 ?%(?:[- ]fat)?(?=\s|,|$)", "onepercent lowfat"),
+    (r"\breduced[- ]?fat\b", "reducedfat lowfat"),
+    (r"\blow[- ]?fat\b", "lowfat"),
     (r"\bfull[- ]fat\b|\bwhole[- ]milk\b", "fullfat"),
     (r"\bwhole[- ]?(?:wheat|meal|grain)\b", "wholewheat"),
     (r"\bsun[- ]?dried\b|\bsundried\b", "sundried"), (r"\bextra[- ]virgin\b", "extravirgin"),
@@ -65,10 +71,10 @@ _SYNONYMS = {
     "yoghurt": "yogurt", "yogourt": "yogurt", "yoghourt": "yogurt", "chilli": "chili", "chile": "chili",
     "chillies": "chili", "parmigiano": "parmesan", "parmigiano-reggiano": "parmesan", "reggiano": "parmesan",
     "grated": "grated", "tinned": "canned", "can": "canned", "tin": "canned", "jarred": "canned", "dry": "dried",
-    "mozarella": "mozzarella", "capsicum": "pepper", "evoo": "oliveoil", "gherkin": "cornichon", "haricot": "navy",
+    "mozarella": "mozzarella", "evoo": "oliveoil", "gherkin": "cornichon", "haricot": "navy",
     "linseed": "flaxseed", "rapeseed": "canola", "cos": "romaine", "minced": "minced", "caster": "sugar",
     "groundnut": "peanut", "soya": "soy", "aubergine": "eggplant", "courgette": "zucchini", "rocket": "arugula",
-    "swede": "rutabaga", "maize": "corn", "sweetcorn": "corn", "prawn": "shrimp", "sultana": "raisin",
+    "swede": "rutabaga", "maize": "corn", "sweetcorn": "corn", "prawn": "shrimp",
     "sauteed": "cooked", "boiled": "cooked", "steamed": "cooked", "flat-leaf": "flatleaf",
 }  # fmt: skip
 _STOP = frozenset(
@@ -94,7 +100,6 @@ _STOP = frozenset(
         "best",
         "store-bought",
         "bought",
-        "homemade",
         "other",
         "any",
         "some",
@@ -161,6 +166,7 @@ _PIECES = frozenset(
         "whole",
         "fresh",
         "unpasteurized",
+        "homemade",
     ]
 )
 """Words for a piece or a quality of a food: they may stand beside its name without telling one food from another."""
@@ -223,6 +229,10 @@ def words(phrase: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(found))
 
 
+def _letters(text: str) -> str:
+    return " ".join(re.findall(r"[a-z0-9%]+", folded(text)))
+
+
 @dataclass(frozen=True, slots=True)
 class Candidate:
     """A food a phrase may mean: a score from 0 to about 1.3, and how much of what was asked it explains, 0 to 1."""
@@ -240,8 +250,15 @@ class NameIndex:
         self._names: list[tuple[Food, frozenset[str], str, tuple[str, ...]]] = []
         self._all_words: dict[str, frozenset[str]] = {}
         self._holding: dict[str, list[int]] = {}
+        self._by_full_name: dict[str, Food] = {}
+        self._by_words: dict[frozenset[str], Food] = {}
         for food in foods:
             names = [food.name, *food.aliases]
+            for name in names:
+                # A bare word such as "quinoa" leaves its form open; a name with a comma, or the name itself, does not.
+                if name == food.name or "," in name:
+                    self._by_full_name.setdefault(_letters(name), food)
+                self._by_words.setdefault(frozenset(words(name)), food)
             self._all_words[food.key] = frozenset(w for n in names for w in words(n)) | set(food.form.split("-"))
             for place, name in enumerate(names):
                 tokens = words(name)
@@ -255,6 +272,14 @@ class NameIndex:
         self._weight = {token: log(1 + total / len(where)) for token, where in self._holding.items()}
         self._heaviest = max(self._weight.values(), default=1.0)
         self._vocabulary = sorted(self._weight)
+
+    def of_full_name(self, text: str) -> Food | None:
+        """The food whose name, commas and all, is the text and nothing else."""
+        return self._by_full_name.get(_letters(text))
+
+    def of_words(self, phrase: str) -> Food | None:
+        """The first food one of whose names has the words of the phrase, in any order, and no others."""
+        return self._by_words.get(frozenset(words(phrase)))
 
     def _spelled(self, token: str) -> str | None:
         """The known word nearest to an unknown one, when it is near enough to be a slip."""

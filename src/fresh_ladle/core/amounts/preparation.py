@@ -83,6 +83,7 @@ class PreparationTable:
         self._yields = dict(yields)
         pairs = [(w, r.id) for r in self._rules for w in r.words]
         self._said = sorted(dict.fromkeys(pairs), key=lambda pair: -len(pair[0]))
+        self.phrases = frozenset(word for word, _ in pairs)
         self.words = frozenset(w for word, _ in pairs for w in word.split())
 
     @property

@@ -63,6 +63,8 @@ class Reader:
         self.preparations = preparations
         self._stocked = NameIndex(pantry.stocked)
         self._table: NameIndex | None = None
+        # Whole phrases that say what was done: "finely chopped" is one, "salted" alone is not.
+        self._done = {frozenset(words(phrase)) for phrase in preparations.phrases}
 
     def read_line(self, text: str, component: str = "", region: Region = Region.US) -> list[LineReading]:
         """One reading for each food the line names; usually one. Ids are left empty for the caller to give."""
@@ -72,7 +74,23 @@ class Reader:
         if len(plain) > MAX_LINE_CHARACTERS:
             problem = f"this line has {len(plain)} characters; an ingredient line has at most {MAX_LINE_CHARACTERS}"
             return [LineReading(Line("", plain[:80] + " …", "", None, component, confidence=0.0), problem=problem)]
+        if (named := self._read_full_name(plain, component, region)) is not None:
+            return [named]
         return [self._read_one(one, plain, component, region) for one in separate_foods(plain)]
+
+    def _read_full_name(self, plain: str, component: str, region: Region) -> LineReading | None:
+        """The line when a food is named as the stores name it: "2 Tbsp vinegar, red wine"."""
+        try:
+            amount, rest = read_amount(plain)
+        except BadQuantity:
+            return None
+        food = self._stocked.of_full_name(rest)
+        if food is None:
+            return None
+        others = tuple(Choice(f.key, f.name, 0.3) for f in self.pantry.relatives(food) if f is not food)
+        name, *kinds = (piece.strip() for piece in rest.split(","))
+        parts = LineParts(amount, name, tuple(kinds))
+        return self._weighed(parts, _FoodReading(food, 0.98, others[:6]), plain, component, region)
 
     def read_as(self, text: str, food_key: str, component: str = "", region: Region = Region.US) -> LineReading:
         """The line read with its food chosen by a person; only the amount and preparation are still read.
@@ -188,7 +206,12 @@ class Reader:
         if not found:
             return None
         best = self._weighable(found, parts)
-        food, sure = self._form_meant(best.food, phrase, parts)
+        if (after := self._named_after_a_comma(parts)) is not None:
+            best = next((c for c in found if c.food is after), Candidate(after, 1.0, 1.0, False))
+        if after is not None and after.form not in ("dry", "cooked"):
+            food, sure = after, 1.0
+        else:
+            food, sure = self._form_meant(best.food, phrase if after is None else after.kitchen_name, parts)
         rival = next(
             (c for c in found if c is not best and (c.food.family != best.food.family or not c.food.family)), None
         )
@@ -204,6 +227,19 @@ class Reader:
             if f.key != food.key
         }
         return _FoodReading(food, confidence, tuple(unique.values())[:6])
+
+    def _named_after_a_comma(self, parts: LineParts) -> Food | None:
+        """The food whose name goes on after the comma: "vinegar, red wine", "salmon, raw".
+
+        What was done to it after it was measured is no part of its name: "carrots, cooked" were measured raw.
+        """
+        for count in range(len(parts.remarks), 0, -1):
+            said = parts.remarks[:count]
+            orders = " ".join((*reversed(said), parts.food)), " ".join((parts.food, *said))
+            food = next((f for order in orders if (f := self._stocked.of_words(order)) is not None), None)
+            if food is not None and not all(frozenset(words(phrase)) in self._done for phrase in said):
+                return food
+        return None
 
     @staticmethod
     def _weighable(found: list[Candidate], parts: LineParts) -> Candidate:
@@ -269,8 +305,10 @@ def _dry_or_cooked(relatives: dict[str, Food], food: Food, named: set[str], rema
     What stands before the food was done before it was measured ("1½ cups cooked rice"); what follows was done to the
     amount named ("1 cup freekeh, simmered in stock").
     """
-    if "cooked" in named:
+    if "cooked" in named or ("soaked" in named and food.group == "grain-pasta"):
         return relatives["cooked"], 1.0
+    if food.form == "raw" and "fresh" in named:
+        return food, 1.0
     if remarks & _COOKED_AFTER:
         return relatives["dry"], 0.75
     if food.group == "grain-pasta" or "lentil" in named or "split" in named:
