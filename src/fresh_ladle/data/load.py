@@ -15,6 +15,7 @@ from typing import Any
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
+from fresh_ladle.core.catalogue.form_swaps import form_swaps
 from fresh_ladle.core.catalogue.incoming import Placement, Timing
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.pitfall import CONCERNS, FoodPitfall
@@ -33,6 +34,7 @@ from fresh_ladle.core.nutrients.targets import StartingPoint
 from fresh_ladle.core.plans.parsing import target_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
+from fresh_ladle.data.forms import load_forms
 from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
 from fresh_ladle.data.tables import DataError, non_negative, rows, split
 
@@ -125,7 +127,7 @@ def _reference_source(reference: str) -> Source:
 def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
     fills = {row["key"]: row for row in rows("pantry_figures.csv")}
     measures, tastes, traits = measures_by_key(), _tastes(), _traits()
-    loose, packs = loose_by_match(), packs_by_key()
+    loose, packs, forms = loose_by_match(), packs_by_key(), load_forms()
     foods = []
     for number, row in enumerate(rows("pantry.csv"), start=2):
         key, place = row["key"], f"pantry.csv row {number} ({row['key']})"
@@ -147,7 +149,7 @@ def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
                 name=row["name"],
                 aliases=split(row["aliases"]),
                 group=row["group"],
-                family=row["family"],
+                family=forms.family_of(key),
                 form=row["form"],
                 note=row["note"],
                 per_100_g=_with_added_sugars(merged, traits[key].added_sugar),
@@ -328,9 +330,13 @@ def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Sw
 
 @lru_cache(maxsize=1)
 def load_swaps() -> tuple[Swap, ...]:
-    """The substitution catalogue. Raises DataError when a food, school, share or ratio cannot be."""
+    """The substitution catalogue: those written by hand, then those that follow from the forms of foods.
+
+    Raises DataError when a food, school, share or ratio cannot be.
+    """
     table, pantry = _toml("swaps.toml"), load_pantry()
-    swaps = tuple(_swap(row, table["sets"], pantry) for row in table["swap"])
+    written = [_swap(row, table["sets"], pantry) for row in table["swap"]]
+    swaps = (*written, *form_swaps(load_forms(), pantry, written))
     if len({s.id for s in swaps}) != len(swaps):
         raise DataError("swaps.toml: two swaps share an id")
     return swaps

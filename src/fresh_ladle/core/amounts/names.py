@@ -58,6 +58,7 @@ _JOIN = (
 _JOINED = tuple((re.compile(pattern), word) for pattern, word in _JOIN)
 _SYNONYMS = {
     "lite": "light",
+    "ankurit": "sprouted",
     "veggie": "vegetable",
     "yog": "yogurt",
     "veg": "vegetable",

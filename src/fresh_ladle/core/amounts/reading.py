@@ -269,18 +269,29 @@ class Reader:
             return relatives["rinsed"], 1.0
         if parts.amount.unit == "can" and (canned := _canned_or_frozen(relatives, food, either, True)) is not None:
             return canned
-        if food.group not in ("legume", "grain-pasta"):
-            # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
-            done = next((relatives[f] for f in ("cooked", "roasted") if f in named and f in relatives), food)
-            return (food if food.form == done.form else done), 1.0
-        meant = _canned_or_frozen(relatives, food, either, parts.amount.unit == "can")
-        if meant is not None:
-            return meant
-        if either & {"dried", "uncooked", "raw"} and "dry" in relatives:
-            return relatives["dry"], 1.0
-        if "cooked" in relatives and "dry" in relatives:
-            return _dry_or_cooked(relatives, food, named, remarks)
+        if food.group in ("legume", "grain-pasta"):
+            return _legume_or_grain(relatives, food, named, remarks, parts.amount.unit == "can")
+        if food.form in ("cooked", "roasted"):
+            return food, 1.0
+        # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
+        said = named - set(words(food.name))
+        return next((relatives[f] for f in ("cooked", "roasted") if f in said and f in relatives), food), 1.0
+
+
+def _legume_or_grain(
+    relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], by_the_can: bool
+) -> tuple[Food, float]:
+    """Which form of a legume or grain the words mean: sprouted, canned, frozen, dry or cooked, and how sure that is."""
+    if named & {"sprout", "sprouted"} or (food.form == "cooked" and "cooked" in named):
         return food, 1.0
+    either = named | remarks
+    if (meant := _canned_or_frozen(relatives, food, either, by_the_can)) is not None:
+        return meant
+    if either & {"dried", "uncooked", "raw"} and "dry" in relatives:
+        return relatives["dry"], 1.0
+    if "cooked" in relatives and "dry" in relatives:
+        return _dry_or_cooked(relatives, food, named, remarks)
+    return food, 1.0
 
 
 def _canned_or_frozen(
@@ -316,7 +327,7 @@ def _dry_or_cooked(relatives: dict[str, Food], food: Food, named: set[str], rema
     return relatives["cooked"], 0.6
 
 
-_COOKED_AFTER = frozenset({"cooked", "simmered", "soaked"})
+_COOKED_AFTER = frozenset({"cooked", "simmered", "soaked", "sprouted"})
 """As `words` gives them: boiled and steamed are cooked there."""
 
 
