@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import BadQuantity, Quantity, read_quantity
-from fresh_ladle.core.amounts.units import CONTAINERS, SIZES, grams_in, millilitres, read_unit
+from fresh_ladle.core.amounts.units import CONTAINERS, SIZES, VESSELS, grams_in, millilitres, read_unit
 from fresh_ladle.core.ranges import Range
 
 _PART = re.compile(
@@ -142,8 +142,10 @@ def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:
         elif (taken := _package_or_length(amount, rest)) or (taken := _size_word(amount, rest)):
             amount, rest = taken
         elif amount.unit is None:
-            unit, rest = read_unit(rest)
-            amount = replace(amount, unit=unit)
+            unit, after = read_unit(rest)
+            # "Glass noodles" are not a glass of noodles.
+            if unit not in VESSELS or amount.count is not None:
+                amount, rest = replace(amount, unit=unit), after
         elif amount.count and grams_in(amount.unit) and (container := read_unit(rest))[0] in CONTAINERS:
             # "400 g tin of beans": the weight is the size of one tin.
             stated = Stated(amount.count.count, amount.unit)
@@ -174,7 +176,7 @@ def _package_or_length(amount: Amount, rest: str) -> tuple[Amount, str] | None:
 def _size_word(amount: Amount, rest: str) -> tuple[Amount, str] | None:
     """A size word such as `large` or `heaping`, where a count came before it or a unit comes after it."""
     word = re.match(r"^([a-z-]+)\b,?\s*", rest, re.I)
-    if word is None or word[1].lower() not in SIZES:
+    if word is None or word[1].lower() not in SIZES or re.match(r"fat[- ]free\b", rest, re.I):
         return None
     after = rest[word.end() :]
     if not amount.count and not read_unit(after)[0]:

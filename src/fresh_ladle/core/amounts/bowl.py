@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -153,18 +154,40 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
         counted, after = counted.times(preparation.eaten), after.times(preparation.eaten).times(preparation.weight)
         for nutrient, factor in preparation.factors.items():
             factors[nutrient] = factors.get(nutrient, 1.0) * factor
+    more, said = _more_of(line, food, weighing.grams, recipe)
+    measured, counted, after = (_sum(grams, more) for grams in (weighing.grams, counted, after))
     return Portion(
         line,
         food,
-        weighing.grams,
+        measured,
         counted.scaled(line.eaten),
         after.scaled(line.eaten),
         factors,
         prepared,
-        weighing.route,
+        weighing.route + said,
         weighing.grade,
         estimated=weighing.guess,
     )
+
+
+MORE_TO_TASTE = Range(0.15, 0.0, 0.5)
+"""What "plus more to taste" or "more if needed" adds, as a share of what was measured (estimate)."""
+
+
+def _more_of(line: Line, food: Food, measured: Range, recipe: Recipe) -> tuple[Range, str]:
+    """What "plus more for drizzling" adds, and how that was arrived at: by its use where that is said, else a share of
+    what was measured."""
+    if Aside.PLUS_MORE not in line.asides:
+        return NOTHING, ""
+    guess = unmeasured(food, line.text, line.asides) if re.search(r"\b(?:for|on|over|to)\b", line.text) else None
+    if guess is None or guess.basis is LooseBasis.MIX or guess.word == NO_WORD:
+        return measured.times(MORE_TO_TASTE), ", and some more"
+    grams = unmeasured_grams(guess, recipe.servings, 0.0)
+    return grams, f", and more {guess.word}: a usual {grams.value:g} g ({grams.low:g} to {grams.high:g})"
+
+
+def _sum(one: Range, other: Range) -> Range:
+    return Range(one.value + other.value, one.low + other.low, one.high + other.high)
 
 
 def _without_amount(line: Line, food: Food, recipe: Recipe) -> Portion | None:

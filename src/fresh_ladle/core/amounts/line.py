@@ -14,8 +14,9 @@ _ASIDES: tuple[tuple[Aside, re.Pattern[str]], ...] = (
     (
         Aside.PLUS_MORE,
         re.compile(
-            r"(?:,|\band\b|\()?\s*(?:plus|and|with)\s+(?:some\s+|a little\s+|a bit\s+)?"
-            r"(?:more|extra|additional)\b[^,;()]*",
+            r"(?:,|\band\b|\()?\s*(?:plus|and|with|\+|&)\s+(?:some\s+|a little\s+|a bit\s+|a few\s+)?"
+            r"(?:more|extra|additional)\b[^,;()]*"
+            r"|,\s*(?:a (?:bit|little|touch|splash|drop) |some )?(?:more|extra) (?:if|as|when)\b[^,;()]*",
             re.I,
         ),
     ),
@@ -48,6 +49,13 @@ _TRAILING_AMOUNT = re.compile(
     r"(?:tsp|tbsp|teaspoons?|tablespoons?|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?)\b\.?.*)$",
     re.I,
 )
+_COUNTED_AFTER = re.compile(
+    r"^(?P<food>[a-z][^\d(,:]{2,40}?)\s*(?:[,:]|\s-)?\s+"
+    r"(?P<amount>(?:about |approx\.? )?(?:\d+\s+\d/\d|\d+/\d|\d+(?:\s*-\s*\d+)?|half|one|two|three|four|a few|a couple)"
+    r"(?:\s+(?:small|medium|large|big|inch|inches|cm))?)\s*(?P<after>,.*)?$",
+    re.I,
+)
+"""A bare count after the food: "shallots: 3", "cucumber 1/2", "carrots 3 medium, peeled"."""
 _SALT_AND_PEPPER = re.compile(
     r"^(?P<amount>.*?)\b(?P<salt>(?:(?:kosher|sea|table|fine|coarse|flaky)\s+)*salt)\s*(?:and|&|\+|,)\s*(?P<pepper>(?:freshly\s+|fresh\s+|fresh-)?(?:ground\s+|cracked\s+)?(?:black\s+|white\s+)?pepper)\b(?P<rest>.*)$",
     re.I,
@@ -100,7 +108,15 @@ def separate_foods(plain: str) -> list[str]:
         foods = [f.strip() for f in re.split(r",|\band\b|&", match["foods"]) if f.strip()]
         if all(len(f.split()) <= 4 for f in foods):
             return [f"{match['amount']} {food}" for food in foods]
-    return _joined_foods(plain) or [plain]
+    return _listed_after(plain) or _joined_foods(plain) or [plain]
+
+
+def _listed_after(plain: str) -> list[str]:
+    """Foods with their amounts after them: "garlic 2 cloves, ginger 1 inch"."""
+    pieces = [piece.strip() for piece in plain.split(",")]
+    if len(pieces) < 2 or not all(_TRAILING_AMOUNT.match(p) or _COUNTED_AFTER.match(p) for p in pieces):
+        return []
+    return pieces
 
 
 def _joined_foods(plain: str) -> list[str]:
@@ -118,8 +134,19 @@ def _joined_foods(plain: str) -> list[str]:
             continue
         if first.part and not second.part and second.unit is None:
             right = f"{first.part} of {right}"
-        return [left, *(_joined_foods(right) or [right])]
+        return [_with_shared_remark(left, right), *(_joined_foods(right) or [right])]
     return []
+
+
+_SHARED_REMARK = re.compile(
+    r",\s*((?:both |all )?(?:well )?(?:drained|rinsed|drained and rinsed|rinsed and drained))$", re.I
+)
+
+
+def _with_shared_remark(left: str, right: str) -> str:
+    """ "A can of chickpeas plus half a can of black beans, rinsed": both were rinsed."""
+    said = _SHARED_REMARK.search(right)
+    return f"{left}, {said[1]}" if said and "," not in left else left
 
 
 def _take_asides(rest: str) -> tuple[frozenset[Aside], str]:
@@ -157,8 +184,9 @@ def split_line(plain: str) -> LineParts:
     """Takes one plain line of one food apart. Raises BadQuantity when the number cannot be an amount."""
     amount, rest = read_amount(plain)
     amount, rest = _with_what_comes_later(amount, rest)
-    if not amount.given and (match := _TRAILING_AMOUNT.match(plain)):
+    if not amount.given and (match := _TRAILING_AMOUNT.match(plain) or _COUNTED_AFTER.match(plain)):
         trailing, after = read_amount(match["amount"])
+        after = f"{after} {match.groupdict().get('after') or ''}".strip(" ,")
         if trailing.given:
             amount, rest = trailing, f"{match['food'].strip()}, {after}" if after else match["food"].strip()
     asides, rest = _take_asides(rest)
@@ -177,18 +205,28 @@ def split_line(plain: str) -> LineParts:
             break
     remarks = [*remarks, *brackets, *amount.notes]
     if amount.weight is None:
-        amount = _weight_from_remarks(amount, brackets)
+        amount = _weight_from_remarks(amount, [*brackets, *(r for r in remarks if _WEIGHT_SAID.match(r))])
     return LineParts(amount, food, tuple(remarks), asides, variation)
+
+
+_WEIGHT_SAID = re.compile(
+    r"^(?:about|approx\.?|approximately|around|roughly|~|some)?\s*\d[\d.,]*\s*(?:k?g|oz|lbs?)\b", re.I
+)
+_STATE_OF_WEIGHT = re.compile(
+    r"\s*(?:of )?(?:the )?(?:flesh|prepared|peeled|trimmed|net|total|in total|in all|altogether|when \w+|once \w+"
+    r"|weight|each)\s*$",
+    re.I,
+)
 
 
 def _weight_from_remarks(amount: Amount, brackets: list[str]) -> Amount:
     """A weight in brackets after the food (`2 onions (about 300 g)`) wins over the count."""
     for bracket in brackets:
-        inner, after = read_amount(bracket)
+        inner, after = read_amount(_STATE_OF_WEIGHT.sub("", bracket))
         if inner.unit not in ("g", "kg", "oz", "lb") or after or not inner.count:
             continue
         if amount.unit in ("can", "jar"):
-            return replace(amount, package=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({bracket})")
+            return replace(amount, package=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({inner.text})")
         if inner.count:
-            return replace(amount, weight=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({bracket})")
+            return replace(amount, weight=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({inner.text})")
     return amount

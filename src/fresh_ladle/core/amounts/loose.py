@@ -20,6 +20,8 @@ SIZE_OF_LOOSE = {
     "scant": Range(0.75, 0.55, 0.95),
 }
 """How a small, big, good, heaped or scant handful compares with one (estimate)."""
+LOT = Range(1.8, 1.2, 2.8)
+"""A lot against some (estimate)."""
 _NAMED_SIZES = {"small": ("small",), "large": ("big", "generous", "good"), "rounded": ("good", "generous")}
 _WORDS: tuple[tuple[str, re.Pattern[str]], ...] = tuple(
     (word, re.compile(rf"\b(?:{pattern})\b", re.I))
@@ -46,6 +48,8 @@ def loose_piece(food: Food, unit: str, size: str | None) -> Range | None:
     for named in _NAMED_SIZES.get(size or "", ()):
         if found := measures.get(f"{named} {unit}"):
             return _grams(found)
+    if unit == "lot" and (some := measures.get("some")):
+        return _grams(some).times(LOT)
     plain = measures.get(unit)
     if plain is None:
         return None

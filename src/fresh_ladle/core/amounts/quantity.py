@@ -19,12 +19,13 @@ _APPROXIMATELY = re.compile(
 _PHRASES: tuple[tuple[re.Pattern[str], float], ...] = tuple(
     (re.compile(rf"^{pattern}\b", re.I), value)
     for pattern, value in (
+        (r"half (?:a )?dozen", 6.0),
         (r"(?:one|a|1) and a half", 1.5), (r"(?:one|1) and a quarter", 1.25), (r"two and a half|2 and a half", 2.5),
         (r"three and a half|3 and a half", 3.5), (r"three[- ](?:quarters|fourths)(?: of)?(?: an?)?", 0.75),
         (r"two[- ]thirds(?: of)?(?: an?)?", 2 / 3), (r"(?:one|a)[- ]third(?: of)?(?: an?)?", 1 / 3),
         (r"(?:one|a)[- ]quarter(?: of)?(?: an?)?", 0.25), (r"(?:one|a)[- ]half(?: of)?(?: an?)?", 0.5),
         (r"half (?:of )?(?:an?|the|one)", 0.5), (r"quarter (?:of )?(?:an?|the|one)", 0.25),
-        (r"half a dozen", 6.0), (r"a dozen", 12.0),
+        (r"a dozen", 12.0),
     )
 )  # fmt: skip
 _MIXED = re.compile(r"^(\d+)\s*(?:-|and|&|\+)\s*(\d)/(\d{1,2})(?![\d/])", re.I)

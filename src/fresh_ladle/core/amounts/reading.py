@@ -7,9 +7,11 @@ from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.amount import read_amount
 from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.kept_oil import SURE_OF_KEPT_OIL, kept_oil
 from fresh_ladle.core.amounts.line import LineParts, separate_foods, split_line
 from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE, unmeasured
 from fresh_ladle.core.amounts.names import Candidate, NameIndex, words
+from fresh_ladle.core.amounts.phrasing import rephrased
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.units import SPELLINGS
@@ -22,7 +24,9 @@ from fresh_ladle.core.recipes.region import Region
 
 MAX_LINE_CHARACTERS = 400
 UNDERSTOOD_SCORE = 0.5
-_CITRUS = frozenset({"lemon", "lime", "orange", "grapefruit", "yuzu", "mandarin", "tangerine", "clementine"})
+_CITRUS = frozenset(
+    {"calamansi", "lemon", "lime", "orange", "grapefruit", "yuzu", "mandarin", "tangerine", "clementine"}
+)
 _SPOONED = frozenset({"tsp", "tbsp", "squeeze", "splash", "dash", "ml", "fl oz", "cup", "drop"})
 
 
@@ -76,7 +80,11 @@ class Reader:
             return [LineReading(Line("", plain[:80] + " …", "", None, component, confidence=0.0), problem=problem)]
         if (named := self._read_full_name(plain, component, region)) is not None:
             return [named]
-        return [self._read_one(one, plain, component, region) for one in separate_foods(plain)]
+        said = rephrased(plain)
+        parts = separate_foods(said)
+        if parts == [said]:
+            return [self._read_one(said, plain, component, region)]
+        return [self._read_one(one, one, component, region) for one in parts]
 
     def _read_full_name(self, plain: str, component: str, region: Region) -> LineReading | None:
         """The line when a food is named as the stores name it: "2 Tbsp vinegar, red wine"."""
@@ -100,7 +108,7 @@ class Reader:
         food = self.pantry[food_key]
         plain = plain_line(text)[:MAX_LINE_CHARACTERS]
         try:
-            parts = split_line(plain)
+            parts = split_line(rephrased(plain))
         except BadQuantity as error:
             return LineReading(Line("", plain, "", food.key, component, confidence=0.0), problem=str(error))
         parts = _with_fruit_parts(parts)
@@ -120,22 +128,21 @@ class Reader:
             self._table = NameIndex(food for food in self.pantry if not food.in_pantry)
         return self._table
 
-    def _read_one(self, one: str, whole: str, component: str, region: Region) -> LineReading:
+    def _read_one(self, one: str, text: str, component: str, region: Region) -> LineReading:
         try:
             parts = split_line(one)
         except BadQuantity as error:
-            line = Line("", whole, "", None, component, confidence=0.0)
+            line = Line("", text, "", None, component, confidence=0.0)
             return LineReading(
                 line,
                 problem=(
                     f"{error}; if the dash is a bullet, put a space after it" if one.startswith("-") else str(error)
                 ),
             )
-        text = whole if one == whole else f"{one}"
         if not words(parts.food):
             problem = "no food was found on this line: name one, or remove the line"
             return LineReading(Line("", text, parts.amount.text, None, component, confidence=0.0), problem=problem)
-        parts = _with_fruit_parts(parts)
+        parts = _with_puree_meant(_with_fruit_parts(parts))
         reading = self._read_food(parts)
         if reading is None or reading.confidence < 0.3:
             near = reading.alternatives if reading else ()
@@ -190,6 +197,9 @@ class Reader:
         return LineReading(replace(line, confidence=round(confidence, 3)), reading.alternatives)
 
     def _read_food(self, parts: LineParts) -> _FoodReading | None:
+        if (oil := kept_oil(", ".join((parts.food, *parts.remarks)))) is not None:
+            kept = self._stocked.candidates(oil)[0].food
+            return _FoodReading(kept, SURE_OF_KEPT_OIL, tuple(Choice(f.key, f.name, 0.4) for f in self._oils(kept)))
         container = "canned" if parts.amount.unit in ("can", "jar") else ""
         context = [container, parts.amount.unit or "", *parts.remarks]
         phrase = parts.food
@@ -228,6 +238,11 @@ class Reader:
         }
         return _FoodReading(food, confidence, tuple(unique.values())[:6])
 
+    def _oils(self, kept: Food) -> list[Food]:
+        """The oils it could have been as well."""
+        usual = ("olive-oil-refined", "sunflower-oil", "vegetable-oil", "garlic-oil", "chilli-oil")
+        return [self.pantry[key] for key in usual if key in self.pantry and key != kept.key]
+
     def _named_after_a_comma(self, parts: LineParts) -> Food | None:
         """The food whose name goes on after the comma: "vinegar, red wine", "salmon, raw".
 
@@ -246,6 +261,8 @@ class Reader:
         """The best candidate; among near equals the one the amount goes with ("3 peppers" are not ground pepper)."""
         if not parts.amount.given:
             return found[0]
+        if (sold := _sold_in(found, parts.amount.unit)) is not None:
+            return sold
         for candidate in found[:4]:
             if candidate.score < found[0].score - 0.08:
                 break
@@ -276,6 +293,15 @@ class Reader:
         # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
         said = named - set(words(food.name))
         return next((relatives[f] for f in ("cooked", "roasted") if f in said and f in relatives), food), 1.0
+
+
+def _sold_in(found: list[Candidate], unit: str | None) -> Candidate | None:
+    """For a can: the first near candidate that is sold in one, when the best is not. Green chiles in a can are not
+    fresh ones."""
+    if unit != "can" or any(p.pack in ("can", "tin") for p in found[0].food.packs):
+        return None
+    near = (c for c in found[:6] if c.score > found[0].score - 0.25)
+    return next((c for c in near if any(p.pack in ("can", "tin") for p in c.food.packs)), None)
 
 
 def _legume_or_grain(
@@ -322,11 +348,13 @@ def _dry_or_cooked(relatives: dict[str, Food], food: Food, named: set[str], rema
         return food, 1.0
     if remarks & _COOKED_AFTER:
         return relatives["dry"], 0.75
-    if food.group == "grain-pasta" or "lentil" in named or "split" in named:
+    if food.group == "grain-pasta" or food.family.startswith(_SOLD_DRY) or named & {"dal", "daal"}:
         return relatives["dry"], 0.75
     return relatives["cooked"], 0.6
 
 
+_SOLD_DRY = ("lentils", "split-peas", "chana-dal", "urad")
+"""Families of legumes that a bare name means dry."""
 _COOKED_AFTER = frozenset({"cooked", "simmered", "soaked", "sprouted"})
 """As `words` gives them: boiled and steamed are cooked there."""
 
@@ -337,6 +365,15 @@ def _drained(remarks: set[str]) -> bool:
 
 def _names_known(phrase: str, found: list[Candidate]) -> bool:
     return bool(found) and found[0].explained == 1.0 and len(words(phrase)) > 0
+
+
+def _with_puree_meant(parts: LineParts) -> LineParts:
+    """Tomato purée by the spoon is what others call paste; by the cup it is passata."""
+    if parts.amount.unit in ("tsp", "tbsp", "dessertspoon", "squirt") and re.search(
+        r"^tomato pur[eé]e$", parts.food, re.I
+    ):
+        return replace(parts, food="tomato paste")
+    return parts
 
 
 def _with_fruit_parts(parts: LineParts) -> LineParts:

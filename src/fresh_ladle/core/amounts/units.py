@@ -34,8 +34,12 @@ _VOLUME_UNITS: dict[Region, dict[str, str]] = {
     },
 }  # fmt: skip
 _METRIC_VOLUMES = {
+    "mug": "300 * milliliter", "glass": "200 * milliliter", "ladle": "120 * milliliter",
+    "ramekin": "120 * milliliter", "bowlful": "350 * milliliter", "capful": "6 * milliliter",
     "ml": "milliliter", "cl": "centiliter", "dl": "deciliter", "l": "liter", "dessertspoon": "10 * milliliter",
 }  # fmt: skip
+VESSELS = frozenset({"mug", "glass", "ladle", "ramekin", "bowlful", "capful"})
+"""Vessels of no standard size: what they hold is a guess."""
 _WEIGHTS = {"g": "gram", "kg": "kilogram", "mg": "milligram", "oz": "ounce", "lb": "pound"}
 
 SPELLINGS: dict[str, tuple[str, ...]] = {
@@ -44,6 +48,9 @@ SPELLINGS: dict[str, tuple[str, ...]] = {
              "tablespoonfuls", "tbspn", "tbspns", "tbps", "tpbs"),
     "dessertspoon": ("dessertspoon", "dessertspoons", "dsp", "dstspn"),
     "cup": ("cup", "cups", "cupful", "cupfuls"),
+    "mug": ("mug", "mugs", "mugful", "teacup", "teacups"), "glass": ("glass", "glasses", "tumbler"),
+    "ladle": ("ladle", "ladles", "ladleful", "ladlefuls"), "ramekin": ("ramekin", "ramekins"),
+    "bowlful": ("bowl", "bowls", "bowlful"), "capful": ("capful", "capfuls"),
     "fl oz": ("fl oz", "fluid ounce", "fluid ounces", "floz", "fl ounce", "fl ounces"),
     "pint": ("pint", "pints", "pt", "pts"), "quart": ("quart", "quarts", "qt", "qts"),
     "ml": ("ml", "mls", "milliliter", "milliliters", "millilitre", "millilitres"),
@@ -53,29 +60,32 @@ SPELLINGS: dict[str, tuple[str, ...]] = {
     "kg": ("kg", "kgs", "kilo", "kilos", "kilogram", "kilograms"), "mg": ("mg", "milligram", "milligrams"),
     "oz": ("oz", "ozs", "ounce", "ounces"), "lb": ("lb", "lbs", "pound", "pounds"),
     "pinch": ("pinch", "pinches"), "dash": ("dash", "dashes", "shake", "shakes"),
-    "drizzle": ("drizzle", "drizzles", "trickle", "swirl"), "glug": ("glug", "glugs"),
+    "lot": ("lot",), "drizzle": ("drizzle", "drizzles", "trickle", "swirl", "thread", "lick"),
+    "glug": ("glug", "glugs", "lug", "lugs"),
     "slosh": ("slosh", "sloshes"), "pour": ("pour", "pours"), "squirt": ("squirt", "squirts"),
     "spray": ("spray", "sprays", "spritz", "spritzes"),
     "spoonful": ("spoonful", "spoonfuls", "spoon", "spoons", "spoonsful"), "lump": ("lump", "lumps", "nub", "nubs"),
     "scattering": ("scattering", "scatter", "scatterings"), "shaving": ("shaving", "shavings"),
     "sprinkling": ("sprinkling", "sprinkle", "sprinkles", "sprinklings"), "dusting": ("dusting", "dustings"),
-    "grind": ("grind", "grinds", "grindings", "cracks"), "turn": ("turn", "turns", "twist", "twists"),
-    "bit": ("bit", "bits", "touch", "tad", "smidge", "smidgen"),
+    "grind": ("grind", "grinds", "grindings", "cracks", "grating", "gratings", "rasp"),
+    "turn": ("turn", "turns", "twist", "twists"),
+    "bit": ("bit", "bits", "touch", "tad", "smidge", "smidgen", "hint", "whisper", "suspicion"),
     "splash": ("splash", "splashes"),
     "squeeze": ("squeeze", "squeezes"), "drop": ("drop", "drops", "few drops"),
-    "handful": ("handful", "handfuls", "fistful", "fistfuls", "handfull", "handsful"),
+    "handful": ("handful", "handfuls", "fistful", "fistfuls", "handfull", "handsful", "fist", "heap", "pile", "mound"),
     "dollop": ("dollop", "dollops", "blob"), "scoop": ("scoop", "scoops"), "knob": ("knob", "thumb", "thumbs", "knobs"),
     "bunch": ("bunch", "bunches", "bundle"), "sprig": ("sprig", "sprigs"),
     "stalk": ("stalk", "stalks", "rib", "ribs", "stick", "sticks", "stem", "stems"),
     "leaf": ("leaf", "leaves"), "head": ("head", "heads"), "bulb": ("bulb", "bulbs"), "heart": ("heart", "hearts"),
     "clove": ("clove", "cloves"), "slice": ("slice", "slices", "rashers", "rasher"), "wedge": ("wedge", "wedges"),
-    "piece": ("piece", "pieces", "chunk", "chunks"), "cube": ("cube", "cubes"), "block": ("block", "blocks", "brick"),
+    "piece": ("piece", "pieces", "chunk", "chunks", "hunk", "hunks"),
+    "nest": ("nest", "nests"), "cube": ("cube", "cubes"), "block": ("block", "blocks", "brick"),
     "ear": ("ear", "ears", "cob", "cobs"), "fillet": ("fillet", "fillets", "filet", "filets"),
     "sheet": ("sheet", "sheets"), "spear": ("spear", "spears"), "ball": ("ball", "balls"),
     "can": ("can", "cans", "tin", "tins"), "jar": ("jar", "jars", "bottle", "bottles"),
     "package": ("package", "packages", "packet", "packets", "pkg", "pkgs", "pack", "packs", "bag", "bags", "box",
                 "boxes", "carton", "cartons", "container", "containers", "tub", "tubs", "pot", "pots", "pouch",
-                "punnet", "punnets", "sachet", "sachets"),
+                "punnet", "punnets", "sachet", "sachets", "clamshell", "clamshells", "tray", "trays", "net"),
     "inch piece": ("inch piece", "inch pieces", "inch knob", "inch chunk", "inch", "inches", '"'),
     "cm piece": ("cm piece", "cm pieces", "cm knob", "cm chunk", "cm"),
     "each": ("each",),
@@ -127,8 +137,8 @@ def grams_in(unit: str) -> float | None:
 
 def read_unit(text: str) -> tuple[str | None, str]:
     """The unit at the start of `text` and what follows. A lone capital `T` is a tablespoon, small `t` a teaspoon."""
-    if match := re.match(r"^([Ttc])\.?(?:\s+(?=\S)|$)", text):
-        return {"T": "tbsp", "t": "tsp", "c": "cup"}[match[1]], text[match.end() :].strip()
+    if match := re.match(r"^([TtcC])\.?(?:\s+(?=\S)|$)", text):
+        return {"T": "tbsp", "t": "tsp", "c": "cup", "C": "cup"}[match[1]], text[match.end() :].strip()
     if match := _UNIT_PATTERN.match(text):
         return _BY_SPELLING[match[1].lower()], text[match.end() :].strip()
     if match := re.match(r"^([a-z]{6,})\.?(?![a-z'])", text, re.I):

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.amount import Amount, Stated
 from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE, SIZE_OF_LOOSE, loose_piece
 from fresh_ladle.core.amounts.packs import usual_pack
-from fresh_ladle.core.amounts.units import CONTAINERS, FILL, grams_in, millilitres
+from fresh_ladle.core.amounts.units import CONTAINERS, FILL, VESSELS, grams_in, millilitres
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Pack
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.region import Region
@@ -26,6 +26,8 @@ SIZE_FACTOR = {
     "packed": Range(1.3, 1.1, 1.5),
     "loose": Range(0.75, 0.6, 0.9),
 }
+VESSEL_DOUBT = Range(1.0, 0.75, 1.3)
+"""A mug or a ramekin against its usual size (estimate)."""
 MAX_GRAMS = 50_000.0
 _DETAILS = {
     "chopped": ("chopped", "minced", "finely chopped", "roughly chopped", "diced"),
@@ -104,7 +106,8 @@ def weigh(amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Reg
 
 def _weigh_one(amount: Amount, food: Food, remarks: tuple[str, ...], region: Region) -> Weighing:
     if amount.weight is not None:
-        return _by_stated_weight(amount.weight, food, region)
+        # "2 bunches (700 g in all), stripped": the weight is that of what was bought.
+        return replace(_by_stated_weight(amount.weight, food, region), as_bought=amount.unit in ("bunch", "head"))
     if amount.part:
         return _by_fruit(amount, food)
     if amount.unit and grams_in(amount.unit):
@@ -113,7 +116,7 @@ def _weigh_one(amount: Amount, food: Food, remarks: tuple[str, ...], region: Reg
         return _by_volume(amount, food, remarks, region)
     if amount.unit in CONTAINERS or amount.package:
         return _by_container(amount, food, remarks, region)
-    return _by_piece(amount, food)
+    return _by_piece(amount, food, remarks)
 
 
 def _count(amount: Amount) -> Range:
@@ -149,7 +152,16 @@ def _by_scale(amount: Amount) -> Weighing:
 def _by_volume(amount: Amount, food: Food, remarks: tuple[str, ...], region: Region) -> Weighing:
     details = remarks if amount.size not in ("packed", "loose") else (*remarks, amount.size)
     weighing = _by_volume_of(_count(amount), amount.unit or "", food, details, region, amount.fill)
-    return weighing
+    if amount.unit not in VESSELS:
+        return weighing
+    return replace(
+        weighing,
+        grams=weighing.grams.times(VESSEL_DOUBT),
+        route=f"a {amount.unit} of about {millilitres(amount.unit or ''):.0f} ml; {weighing.route}",
+        grade=Grade.C,
+        confidence=min(MAX_CONFIDENCE, weighing.confidence),
+        guess=True,
+    )
 
 
 def _by_volume_of(
@@ -285,7 +297,8 @@ def _by_nearest_can(count: Range, net: float, unsized: bool, drained: list[Measu
 
 
 _PIECE_FALLBACKS = {
-    "stalk": ("stalk", "spear", "medium", "each"),
+    "stalk": ("stalk", "spear", "stick", "medium", "each"),
+    "slice": ("slice", "slice thick", "piece"),
     "knob": ("inch piece",),
     "leaf": ("leaf", "leaf small", "each"),
     "cm piece": ("inch piece",),
@@ -314,13 +327,57 @@ _IN_TEASPOONS = {
     "squeeze": Range(1.0, 0.4, 2.0),
     "dollop": Range(4.5, 2.5, 7.0),
     "drop": Range(1 / 90, 1 / 120, 1 / 60),
+    "scoop": Range(11, 7, 16),
+    "spoonful": Range(2.5, 1.5, 4.0),
+    "handful": Range(16, 10, 24),
+    "squirt": Range(1.0, 0.4, 2.0),
+    "glug": Range(3.0, 1.7, 5.0),
+    "lump": Range(3.0, 1.5, 5.0),
+    "sprinkling": Range(0.75, 0.3, 1.5),
+    "scattering": Range(1.5, 0.6, 3.0),
+    "bit": Range(0.5, 0.15, 1.2),
+    "little": Range(1.0, 0.3, 2.5),
+    "some": Range(3.0, 1.0, 8.0),
+    "lot": Range(12.0, 5.0, 24.0),
 }
 """Loose measures in teaspoons, for foods without a measure of their own (kitchen estimate)."""
+_SHARE_OF_ONE = {
+    "wedge": Range(0.17, 0.1, 0.28),
+    "slice": Range(0.1, 0.04, 0.18),
+    "inch piece": Range(0.14, 0.08, 0.25),
+    "cm piece": Range(0.055, 0.03, 0.1),
+    "piece": Range(0.25, 0.1, 0.5),
+    "knob": Range(0.1, 0.04, 0.2),
+}
+"""What part of a whole vegetable or fruit a piece is, for foods without a measure of it (kitchen estimate)."""
 _PIECE_SCALE = {"knob": 1.5, "cm piece": 0.394}
+
+
+def _by_kind_of_food(amount: Amount, unit: str, food: Food, count: Range) -> Weighing:
+    """A unit the food has no measure of: by its class, by the teaspoon, or as a part of a whole one.
+
+    Raises UnitMisfit when none of them goes with it.
+    """
+    if one := loose_piece(food, unit, amount.size or amount.fill):
+        return Weighing(one.times(count), f"a {unit}, by the kind of food", Grade.C, MAX_CONFIDENCE, guess=True)
+    whole = next((m for name in _EACH_ORDER[:7] if (m := food.measure(name))), None)
+    if unit in _SHARE_OF_ONE and whole is not None:
+        grams = _of(whole).times(_SHARE_OF_ONE[unit]).times(count)
+        return Weighing(grams, f"part of one of {whole.grams:g} g", Grade.C, MAX_CONFIDENCE, guess=True)
+    if unit in _IN_TEASPOONS and (spooned := _volume_measure(food, "tsp", ())):
+        spoon = _of(spooned[0]).scaled((millilitres("tsp") or 1.0) / (millilitres(spooned[1]) or 1.0))
+        grams = spoon.times(_IN_TEASPOONS[unit]).times(count)
+        if amount.size in SIZE_OF_LOOSE:
+            grams = grams.times(SIZE_OF_LOOSE[amount.size])
+        guess = unit not in ("pinch", "dash", "drop")
+        return Weighing(grams, f"a {unit}, by the teaspoon", Grade.C, MAX_CONFIDENCE if guess else 0.85, guess=guess)
+    raise UnitMisfit(f"{food.name.lower()} is not measured by the {unit}: give grams, cups or spoons")
+
+
 _EACH_ORDER = ("each", "medium", "large", "small", "clove", "bulb", "head", "stalk", "fillet", "ear", "leaf", "slice")
 
 
-def _by_piece(amount: Amount, food: Food) -> Weighing:
+def _by_piece(amount: Amount, food: Food, remarks: tuple[str, ...]) -> Weighing:
     count = _count(amount)
     unit = amount.unit
     if unit in (None, "each"):
@@ -330,6 +387,10 @@ def _by_piece(amount: Amount, food: Food) -> Weighing:
             sized = amount.size not in (None, "medium")
         else:
             sized = False
+        if measure is None and (half := food.measure("each half")):
+            halves = 1.0 if "halves" in " ".join(remarks) else 2.0
+            grams = _of(half).times(count).scaled(halves)
+            return Weighing(grams, f"halves of {half.grams:g} g", half.grade, 0.9)
         if measure is None:
             raise UnitMisfit(f"the weight of one is not known for {food.name.lower()}: give grams, cups or spoons")
         confidence = 0.97 if measure.unit in ("each", "medium", amount.size) else 0.85
@@ -339,17 +400,8 @@ def _by_piece(amount: Amount, food: Food) -> Weighing:
         measure = measure or next(
             (m for name in _PIECE_FALLBACKS.get(unit, (unit,)) if (m := food.measure(name))), None
         )
-        if measure is None and (one := loose_piece(food, unit, amount.size or amount.fill)):
-            return Weighing(one.times(count), f"a {unit}, by the kind of food", Grade.C, MAX_CONFIDENCE, guess=True)
-        if measure is None and unit in _IN_TEASPOONS and (spooned := _volume_measure(food, "tsp", ())):
-            spoon = _of(spooned[0]).scaled((millilitres("tsp") or 1.0) / (millilitres(spooned[1]) or 1.0))
-            return Weighing(spoon.times(_IN_TEASPOONS[unit]).times(count), f"a {unit}, by the teaspoon", Grade.C, 0.85)
-        if measure is None and unit == "handful" and (spooned := _volume_measure(food, "cup", ())):
-            # A handful of something loose and dry is about a third of a cup.
-            cup = _of(spooned[0]).scaled((millilitres("cup") or 1.0) / (millilitres(spooned[1]) or 1.0))
-            return Weighing(cup.times(Range(1 / 3, 0.2, 0.5)).times(count), "a third of a cup", Grade.C, 0.8)
         if measure is None:
-            raise UnitMisfit(f"{food.name.lower()} is not measured by the {unit}: give grams, cups or spoons")
+            return _by_kind_of_food(amount, unit, food, count)
         confidence = 0.97 if measure.unit.startswith(unit) else 0.85
     grams = _of(measure).times(count).scaled(_PIECE_SCALE.get(unit or "", 1.0))
     if sized and amount.size in SIZE_FACTOR:

@@ -1,0 +1,145 @@
+"""Turns of phrase, kept oil, and what is added later: what hurried cooks write, and what the bowl gets."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from fresh_ladle.core.amounts.bowl import Portion, portions
+from fresh_ladle.core.amounts.kept_oil import SURE_OF_KEPT_OIL, kept_oil
+from fresh_ladle.core.amounts.phrasing import rephrased
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.recipes.recipe import Recipe
+
+
+def in_the_bowl(text: str, reader: Reader, knowledge: Knowledge) -> list[Portion]:
+    lines = tuple(replace(r.line, id=f"l{n}") for n, r in enumerate(reader.read_line(text)))
+    return list(portions(Recipe("t", lines, "grain-salad", 4), knowledge.pantry, knowledge.preparations))
+
+
+@pytest.mark.parametrize(
+    ("said", "plain"),
+    [
+        ("a sprig or two of thyme", "1-2 sprig of thyme"),
+        ("a good glug or so of oil", "1-1.5 good glug of oil"),
+        ("salt n pepper", "salt and pepper"),
+        ("S&P", "salt and pepper"),
+        ("season with salt", "salt, to taste"),
+        ("finished with chopped mint", "chopped mint, to finish"),
+        ("enough water to loosen it", "water, to thin"),
+        ("2/3 of a 340 g block firm tofu", "2/3 340 g block firm tofu"),
+        ("equal parts honey and mustard, 1 tbsp each", "1 tbsp each honey and mustard"),
+        ("mint and coriander, a handful of each", "a handful each mint and coriander"),
+        ("3 T olive oil + another T at the end", "3 T olive oil plus 1 more T at the end"),
+        ("2 cups day-old rice", "2 cups leftover rice"),
+        ("80g quinoa cooked in 160 ml water", "80g quinoa, cooked in 160 ml water"),
+        ("oil for frying the shallots", "oil, for frying the shallots"),
+        ("1 lemon's juice", "juice of 1 lemon"),
+        ("a wee splash of vinegar", "1 small splash of vinegar"),
+        ("3 from a jar of roasted peppers", "3 roasted peppers, from a jar"),
+        # and what is plain already stays as it is
+        ("half a green bell pepper", "half a green bell pepper"),
+        ("2 tbsp olive oil", "2 tbsp olive oil"),
+        ("1 large red onion, sliced", "1 large red onion, sliced"),
+        ("a small onion", "a small onion"),
+        ("salt and sugar", "salt and sugar"),
+        ("peppercorns, whole", "peppercorns, whole"),
+    ],
+)
+def test_a_turn_of_phrase_is_put_plainly(said: str, plain: str) -> None:
+    assert rephrased(said) == plain
+
+
+@pytest.mark.parametrize(
+    ("phrase", "oil"),
+    [
+        ("oil the shallots fried in", "garlic-infused oil"),
+        ("oil from the artichoke jar", "vegetable oil"),
+        ("oil from the sun-dried tomatoes", "olive oil"),
+        ("olive oil from the anchovy tin", "olive oil"),
+        ("oil off the top of the chile crisp", "chili oil"),
+        ("garlic confit oil", "garlic-infused oil"),
+        ("tuna oil", "olive oil"),
+        ("olive oil", None),
+        ("oil-packed tuna", None),
+        ("oil, for frying", None),
+        ("toasted sesame oil", None),
+        ("artichokes in oil", None),
+    ],
+)
+def test_oil_that_was_kept_is_oil_and_not_the_solids(phrase: str, oil: str | None) -> None:
+    assert kept_oil(phrase) == oil
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["3 tbsp of the oil the onions fried in", "2 tbsp oil from the artichoke jar", "1 tbsp oil kept from the tuna"],
+)
+def test_kept_oil_counts_as_oil_and_is_never_sure(text: str, reader: Reader, knowledge: Knowledge) -> None:
+    (oil,) = in_the_bowl(text, reader, knowledge)
+    assert oil.food is not None
+    assert oil.food.group == "fat-oil"
+    assert oil.line.confidence <= SURE_OF_KEPT_OIL
+    assert oil.food.per_100_g["sodium_mg"] == pytest.approx(0, abs=5)
+
+
+@pytest.mark.parametrize(
+    ("text", "foods", "low", "high"),
+    [
+        ("1 tbsp each of soy and rice vinegar", ["soy-sauce", "vinegar-rice"], 28, 36),
+        ("garlic 2 cloves, ginger 1 inch", ["garlic", "ginger-fresh"], 8, 24),
+        ("chilli flakes and oregano, 1/2 tsp each", ["chilli-flakes", "oregano-dried"], 0.8, 2.2),
+        ("shallots: 3", ["shallot"], 60, 130),
+        ("cucumber 1/2", ["cucumber"], 110, 210),
+        ("onion - 1 small, finely chopped", ["onion-yellow"], 55, 115),
+        ("2 ripe mangoes, about 350 g flesh", ["mango"], 335, 365),
+        ("a can of corn plus half a can of peas, drained", ["corn-canned", "green-peas-canned-drained"], 300, 460),
+        ("1 (4 oz) can green chiles", ["green-chiles-canned"], 100, 127),
+        ("half a dozen cherry tomatoes", ["tomato-cherry"], 60, 130),
+        ("a dozen walnut halves", ["walnuts"], 18, 34),
+        ("6 walnuts", ["walnuts"], 18, 34),
+        ("1 stick of butter", ["butter-salted"], 110, 116),
+        ("a mug of frozen peas", ["green-peas-frozen"], 120, 240),
+        ("a wedge of red cabbage", ["cabbage-red"], 80, 280),
+        ("a 2-inch piece of daikon", ["daikon"], 60, 190),
+        ("200 g glass noodles", ["glass-noodles-dry"], 195, 205),
+        ("a fistful of curry leaves", ["curry-leaves"], 2, 14),
+        ("1/2 cup fat free sour cream", ["sour-cream-fat-free"], 112, 132),
+        ("2 tbsp tomato puree", ["tomato-paste-no-salt"], 28, 38),
+        ("1 cup tomato puree", ["passata"], 220, 270),
+        ("lots of mint leaves", ["mint"], 6, 60),
+    ],
+)  # fmt: skip
+def test_what_cooks_say_reaches_the_bowl(
+    text: str, foods: list[str], low: float, high: float, reader: Reader, knowledge: Knowledge
+) -> None:
+    found = in_the_bowl(text, reader, knowledge)
+    assert [p.line.food for p in found] == foods
+    assert low <= sum(p.counted.value for p in found) <= high
+
+
+def test_a_guess_by_the_vessel_or_the_handful_is_never_surer_than_a_guess(reader: Reader) -> None:
+    for text in ("a mug of frozen peas", "a ramekin of hummus", "a wedge of red cabbage", "lots of mint leaves"):
+        (reading,) = reader.read_line(text)
+        assert reading.line.confidence <= 0.6, text
+
+
+@pytest.mark.parametrize(
+    ("text", "without", "at_least", "at_most"),
+    [
+        ("1 tbsp olive oil plus extra for drizzling", "1 tbsp olive oil", 4, 40),
+        ("1/2 tsp salt, plus more to taste", "1/2 tsp salt", 0.2, 1.0),
+        ("2 tbsp capers, plus a few for the top", "2 tbsp capers", 1, 30),
+        ("100 ml canola oil, a bit more if it splits", "100 ml canola oil", 5, 30),
+        ("2 tbsp lemon juice, more if needed", "2 tbsp lemon juice", 2, 10),
+    ],
+)
+def test_what_is_added_later_is_counted_with_its_doubt(
+    text: str, without: str, at_least: float, at_most: float, reader: Reader, knowledge: Knowledge
+) -> None:
+    (with_more,), (plain,) = (in_the_bowl(t, reader, knowledge) for t in (text, without))
+    assert at_least <= with_more.counted.value - plain.counted.value <= at_most
+    assert with_more.counted.high - with_more.counted.low > plain.counted.high - plain.counted.low
+    assert "more" in with_more.route
