@@ -8,13 +8,16 @@ from math import log, sqrt
 import pytest
 
 from fresh_ladle.core.amounts.amount import parse_amount
-from fresh_ladle.core.amounts.kitchen import kitchen_amount
+from fresh_ladle.core.amounts.kitchen import kitchen_amount, scaled
+from fresh_ladle.core.amounts.line import separate_foods
+from fresh_ladle.core.amounts.quantity import read_quantity
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.repair import Repair
+from fresh_ladle.core.catalogue.roles import PURE_SALT_MG, roles_of
 from fresh_ladle.core.cautions.caution import Limit
 from fresh_ladle.core.flavor.drift import steps_between
 from fresh_ladle.core.flavor.parameters import AXES, Setting
@@ -24,6 +27,7 @@ from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
+from fresh_ladle.core.swaps.goals import Goal
 from fresh_ladle.core.swaps.pitfalls import pitfalls_of_change
 from fresh_ladle.core.swaps.repairs import DOSES, with_repair
 from tests.conftest import Kitchen
@@ -266,3 +270,68 @@ def test_zero_is_no_amount_and_the_least_is(pantry: Pantry) -> None:
     with pytest.raises(UnitMisfit, match="more than a kitchen batch"):
         weigh(parse_amount("50001 g"), pantry["tahini"])
     assert weigh(parse_amount("50000 g"), pantry["tahini"]).grams.value == 50_000
+
+
+@pytest.mark.parametrize(("share", "fits"), [(0, False), (0.001, True), (20, True), (20.01, False), (-1, False)])
+def test_part_of_a_batch_is_more_than_none_and_at_most_twenty(share: float, fits: bool, kitchen: Kitchen) -> None:
+    recipe = kitchen.recipe({"water": "10 g"})
+    if fits:
+        assert Batch("3@1", share, recipe).share == share
+    else:
+        with pytest.raises(RecipeError, match="batch"):
+            Batch("3@1", share, recipe)
+
+
+@pytest.mark.parametrize(
+    ("text", "value", "low", "high"),
+    [
+        ("a couple of cloves", 2, 2, 3),
+        ("a few cloves", 3, 2, 4),
+        ("several cloves", 4, 3, 6),
+        ("a dozen cloves", 12, 12, 12),
+        ("half a dozen cloves", 6, 6, 6),
+        ("half dozen cloves", 6, 6, 6),
+        ("one and a half cloves", 1.5, 1.5, 1.5),
+        ("three quarters of a clove", 0.75, 0.75, 0.75),
+        ("a third of a clove", 1 / 3, 1 / 3, 1 / 3),
+    ],
+)
+def test_words_for_how_many(text: str, value: float, low: float, high: float) -> None:
+    quantity, rest = read_quantity(text)
+    assert quantity is not None
+    assert (quantity.count.value, quantity.count.low, quantity.count.high) == pytest.approx((value, low, high))
+    assert rest.endswith(("clove", "cloves"))
+
+
+def test_foods_that_share_an_amount_have_names_of_four_words_at_most() -> None:
+    assert len(separate_foods("1 tsp each ground toasted cumin seed, sweet smoked red paprika")) == 2
+    assert len(separate_foods("1 tsp each ground very well toasted cumin and paprika")) == 1
+
+
+@pytest.mark.parametrize(
+    ("grams", "words"), [(0.4, "1 pinch"), (0.99, "1 pinch"), (1.0, "1 g"), (1.4, "1 g"), (19.6, "20 g")]
+)
+def test_without_a_measure_less_than_a_gram_is_a_pinch(grams: float, words: str, pantry: Pantry) -> None:
+    bare = replace(pantry["walnuts"], measures=(), loose=(), packs=())
+    assert kitchen_amount(bare, grams) == words
+
+
+@pytest.mark.parametrize(
+    ("text", "factor", "words"), [("19 g", 0.5, "9 1/2 g"), ("20 g", 0.5, "10 g"), ("21 g", 0.5, "10 g")]
+)
+def test_a_scaled_weight_is_to_the_half_gram_below_ten(text: str, factor: float, words: str) -> None:
+    assert parse_amount(scaled(text, factor)).count.count.value == parse_amount(words).count.count.value  # type: ignore[union-attr]
+
+
+def test_salt_itself_plays_a_role_and_what_is_merely_salty_does_not(kitchen: Kitchen) -> None:
+    salt, line = kitchen.knowledge.pantry["table-salt"], kitchen.recipe({"table-salt": "1 g"}).lines[0]
+    for sodium, seasons in ((PURE_SALT_MG, True), (PURE_SALT_MG - 0.1, False)):
+        food = replace(salt, per_100_g={**salt.per_100_g, "sodium_mg": sodium})
+        assert bool(roles_of(line, food, "slaw")) is seasons
+
+
+def test_goals_without_a_food_and_without_an_allergen_are_named_by_their_words(knowledge: Knowledge) -> None:
+    assert Goal.parsed("without:feta").in_words(knowledge) == f"without {knowledge.pantry['feta'].kitchen_name}"
+    assert Goal.parsed("without:soy").in_words(knowledge) == "without soybean"
+    assert Goal.parsed("less:energy_kcal").in_words(knowledge) == "fewer calories"
+    assert Goal.parsed("more:fiber_g").in_words(knowledge) == "more fiber"

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import SALT_BY_ID, SCHOOLS, School, allows
+from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.choices import OPTIONS_PER_LINE, choices_for, identity_lines, per_gram_of_portion
@@ -101,3 +104,26 @@ def test_salty_things_come_in_for_salt_unless_the_school_of_salt_refuses(
         request = PlanRequest((LESS_SODIUM,), salt_school=SALT_BY_ID[school] if school else None)
         brought = {part.food.key for o in choices_for(dressing, request, knowledge).options for part in o.parts}
         assert bool(brought & salty) is comes, school
+
+
+def test_per_gram_tastes_are_those_of_the_dish_with_salt_on_the_surface_counted_more(kitchen: Kitchen) -> None:
+    recipe = kitchen.recipe({"potato-boiled": "200 g", "table-salt": "2 g", "lemon-juice-fresh": "20 g"}, "slaw")
+    plain = kitchen.work_out(recipe)
+    on_top = kitchen.work_out(recipe.with_line(replace(recipe.line("l2"), remarks=("on top",))))
+    for now in (plain, on_top):
+        parts = [(per_gram_of_portion(p), p.measured.value) for p in now.portions]
+        for place, axis in enumerate(AXIS_IDS):
+            if axis in ("savory", "body"):
+                continue
+            brought = sum(part.tastes[place] * grams for part, grams in parts)
+            assert brought == pytest.approx(now.flavor[axis].value * now.totals.batch_grams.value), axis
+    assert on_top.flavor["salt"].value > plain.flavor["salt"].value
+
+
+def test_more_is_made_of_what_is_light_but_never_of_what_has_to_go(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    now = kitchen.appraise({"cucumber-peeled": "200 g", "feta": "60 g", "table-salt": "2 g"}, "slaw")
+    wanted = (Target("fiber_g", Side.AT_LEAST, 3), Target("sodium_mg", Side.AT_MOST, 100))
+    kinds = {o.id for o in choices_for(now, PlanRequest(wanted), knowledge).options}
+    assert "more:l1" in kinds
+    without = PlanRequest(wanted, exclude=frozenset({"cucumber-peeled"}))
+    assert "more:l1" not in {o.id for o in choices_for(now, without, knowledge).options}
