@@ -30,7 +30,7 @@ from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_status
 from fresh_ladle.core.plans.choices import choices_for
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.questions import questions
+from fresh_ladle.core.questions import questions, watched_figures
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.swaps.goals import goals_of, swaps_to_goal
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
@@ -117,7 +117,9 @@ def _taste(now: Appraisal, knowledge: Knowledge) -> dict[str, Any]:
 
 
 def _advice(now: Appraisal, knowledge: Knowledge) -> dict[str, Any]:
-    asked = questions(now.portions, now.totals, "sodium_mg", knowledge.pantry, knowledge.ambiguities)
+    asked = questions(
+        now.portions, now.totals, watched_figures(now.totals, "sodium_mg"), knowledge.pantry, knowledge.ambiguities
+    )
     return {
         "allergens": [a.id for a in now.allergens],
         "cautions": [c.caution.id for c in now.cautions],

@@ -9,7 +9,7 @@ import pytest
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.questions import questions
+from fresh_ladle.core.questions import questions, watched_figures
 from tests.conftest import Kitchen
 
 BOWL = {"cucumber": "400 g", "chickpeas-cooked": "100 g"}
@@ -111,7 +111,13 @@ def test_a_guess_that_matters_is_asked_about(reader: Reader, kitchen: Kitchen) -
     line = replace(reader.read_line("some crumbled feta")[0].line, id="loose")
     recipe = kitchen.recipe(BOWL, "grain-salad", 4)
     now = kitchen.work_out(replace(recipe, lines=(*recipe.lines, line)))
-    asked = questions(now.portions, now.totals, "sodium_mg", kitchen.knowledge.pantry, kitchen.knowledge.ambiguities)
+    asked = questions(
+        now.portions,
+        now.totals,
+        watched_figures(now.totals, "sodium_mg"),
+        kitchen.knowledge.pantry,
+        kitchen.knowledge.ambiguities,
+    )
     assert asked[0].line_id == "loose"
     assert asked[0].about == "amount"
 

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.questions import Question, questions
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target
+from fresh_ladle.core.questions import Question, questions, watched_figures
 
 VAGUE = (
     "Vague salad\nServes 4\n1 can chickpeas\na handful of olives\n2 oz feta\n1 tbsp soy sauce\nsalt to taste\njuice of"
@@ -16,8 +19,11 @@ VAGUE = (
 )
 
 
-def asked(appraisal: Appraisal, knowledge: Knowledge, nutrient: str = "sodium_mg") -> list[Question]:
-    return questions(appraisal.portions, appraisal.totals, nutrient, knowledge.pantry, knowledge.ambiguities)
+def asked(
+    appraisal: Appraisal, knowledge: Knowledge, nutrient: str = "sodium_mg", targets: Sequence[Target] = ()
+) -> list[Question]:
+    watched = watched_figures(appraisal.totals, nutrient, targets)
+    return questions(appraisal.portions, appraisal.totals, watched, knowledge.pantry, knowledge.ambiguities)
 
 
 def read(text: str, reader: Reader, knowledge: Knowledge) -> Appraisal:
@@ -92,3 +98,43 @@ def test_the_grain_question_changes_weight_and_preparation_together(reader: Read
     lines = {a.label: a.line for a in question.answers}
     assert lines["dry, then boiled"].preparations == ("boil",)
     assert (lines["after cooking"].food, lines["after cooking"].preparations) == ("quinoa-cooked", ())
+
+
+def test_what_decides_an_open_target_is_asked_even_under_another_lens(reader: Reader, knowledge: Knowledge) -> None:
+    now = read("Dish\nServes 4\n2 cups plain yogurt\n1 handful walnuts\n1/2 tsp salt", reader, knowledge)
+    assert all(q.nutrient == "sodium_mg" for q in asked(now, knowledge))
+    fat = now.totals.serving["fat_g"].value
+    close = Target("fat_g", Side.AT_MOST, fat * 1.02)
+    first = asked(now, knowledge, "sodium_mg", (close,))[0]
+    assert first.nutrient == "fat_g"
+    assert first.stake > 0
+    stakes = [q.worth for q in asked(now, knowledge, "sodium_mg", (close,))]
+    assert stakes == sorted(stakes, reverse=True)
+
+
+def test_a_target_that_is_surely_met_or_by_weight_asks_nothing(reader: Reader, knowledge: Knowledge) -> None:
+    now = read("Dish\nServes 4\n2 cups plain yogurt\n1 handful walnuts\n1/2 tsp salt", reader, knowledge)
+    met = Target("fat_g", Side.AT_MOST, 500)
+    assert set(watched_figures(now.totals, "sodium_mg", (met,))) == {"sodium_mg"}
+    by_weight = Target("fat_g", Side.AT_MOST, 1, Basis.HUNDRED_GRAMS)
+    assert set(watched_figures(now.totals, "sodium_mg", (by_weight,))) == {"sodium_mg"}
+    missed = Target("fat_g", Side.AT_MOST, 1)
+    assert set(watched_figures(now.totals, "sodium_mg", (missed,))) == {"sodium_mg", "fat_g"}
+
+
+def test_the_nearer_the_limit_the_more_an_answer_is_worth(reader: Reader, knowledge: Knowledge) -> None:
+    now = read(VAGUE, reader, knowledge)
+    sodium = now.totals.serving["sodium_mg"].value
+    far, near = (Target("sodium_mg", Side.AT_MOST, sodium * share) for share in (0.2, 0.95))
+    assert watched_figures(now.totals, "sodium_mg", (near,))["sodium_mg"] == pytest.approx(0.1 * sodium)
+    assert watched_figures(now.totals, "sodium_mg", (far,))["sodium_mg"] == pytest.approx(0.8 * sodium)
+
+
+def test_three_answers_halve_the_range_of_what_was_poured_by_eye(reader: Reader, knowledge: Knowledge) -> None:
+    text = "Eyed\nServes 4\n1/2 to 1 cup olive oil\na little honey\nsalt to taste\na splash of soy sauce\n2 cucumbers"
+    now = read(text, reader, knowledge)
+    before = width(now)
+    for _ in range(3):
+        now = appraise(now.recipe.with_line(asked(now, knowledge)[0].answers[1].line), knowledge)
+        assert width(now) < before
+    assert width(now) <= before / 2

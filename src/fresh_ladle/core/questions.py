@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.bowl import Portion, food_ambiguity, read_as
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.nutrients.targets import Basis, Target, Verdict, target_status
 from fresh_ladle.core.nutrients.totals import Totals, line_figures
 from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.sentences import capitalized
 
-MIN_SHARE = 0.01
-"""A question that moves the figure by less than this share of it is not worth a tap."""
+MIN_WORTH = 0.01
+"""A question that moves no figure by more than this share of what counts is not worth a tap."""
+NEAR_A_LIMIT = 0.1
+"""A figure this near its limit, as a share of it, is no easier to decide when it comes nearer still."""
 VAGUE = 0.15
 """An amount whose range is wider than ± this share is asked about."""
 
@@ -29,32 +32,52 @@ class Answer:
 
 @dataclass(frozen=True, slots=True)
 class Question:
-    """A question about one line. `stake` is how far the answer may move the figure per serving, either way."""
+    """A question about one line. `stake` is how far the answer may move `nutrient` per serving, either way: the figure
+    among those watched for which that is worth most. `worth` is that stake as a share of what counts."""
 
     line_id: str
     about: str
     text: str
+    nutrient: str
     stake: float
+    worth: float
     answers: tuple[Answer, ...]
 
 
+Watched = Mapping[str, float]
+"""Figures that answers are wanted for, each with how far it would have to move to matter, per serving."""
+
+
+def watched_figures(figures: Totals, nutrient: str, targets: Sequence[Target] = ()) -> Watched:
+    """The figure looked at, and those of targets that are not surely met: the nearer the limit, the more it matters."""
+    found = {nutrient: figures.serving[nutrient].value}
+    for target in targets:
+        figure = figures.serving[target.nutrient]
+        if target.basis is not Basis.SERVING or target_status(figure, target).verdict is Verdict.MEETS:
+            continue
+        room = max(abs(figure.value - target.limit), NEAR_A_LIMIT * max(target.limit, figure.value))
+        found[target.nutrient] = min(room, found.get(target.nutrient, room))
+    return {n: scale for n, scale in found.items() if scale > 0}
+
+
 def questions(
-    weighed: Sequence[Portion], figures: Totals, nutrient: str, pantry: Pantry, doubts: Sequence[Ambiguity]
+    weighed: Sequence[Portion], figures: Totals, watched: Watched, pantry: Pantry, doubts: Sequence[Ambiguity]
 ) -> list[Question]:
-    """Open questions about food and amount, the one that moves the figure furthest first. Skipped ones stay out."""
-    # Wording the answers takes far longer than weighing the stake, so what is not worth asking is dropped first.
-    least = MIN_SHARE * figures.serving[nutrient].value
+    """Open questions about food and amount, the one worth most to any watched figure first. Skipped ones stay out."""
     found = []
     for portion in weighed:
         if portion.known and portion.food is not None and portion.batch_line is None:
-            found += _about_food(portion, figures, nutrient, pantry, doubts) + _about_amount(
-                portion, figures, nutrient, least
-            )
-    return sorted((q for q in found if q.stake > least), key=lambda q: (-q.stake, q.line_id, q.about))
+            found += _about_food(portion, figures, watched, pantry, doubts) + _about_amount(portion, figures, watched)
+    return sorted((q for q in found if q.worth > MIN_WORTH), key=lambda q: (-q.worth, q.line_id, q.about))
+
+
+def _worth_most(stakes: Mapping[str, float], watched: Watched) -> tuple[float, str]:
+    """The greatest share of what counts that a stake comes to, and the figure it does so for."""
+    return max((stakes[n] / scale, n) for n, scale in watched.items()) if watched else (0.0, "")
 
 
 def _about_food(
-    portion: Portion, figures: Totals, nutrient: str, pantry: Pantry, doubts: Sequence[Ambiguity]
+    portion: Portion, figures: Totals, watched: Watched, pantry: Pantry, doubts: Sequence[Ambiguity]
 ) -> list[Question]:
     line, food = portion.line, portion.food
     if food is None or not portion.other_readings or "food skipped" in line.settled:
@@ -62,13 +85,19 @@ def _about_food(
     doubt = food_ambiguity(line, food, pantry, doubts)
     if doubt is None:
         return []
-    values = [line_figures(p)[nutrient] or 0.0 for p in (portion, *portion.other_readings)]
+    readings = [line_figures(p) for p in (portion, *portion.other_readings)]
+    stakes = {}
+    for nutrient in watched:
+        values = [reading[nutrient] or 0.0 for reading in readings]
+        stakes[nutrient] = (max(values) - min(values)) / 2 / figures.servings
+    worth, nutrient = _worth_most(stakes, watched)
+    if worth <= MIN_WORTH:
+        return []
     settled = line.settled | {"food"}
     answers = tuple(
         Answer(label, replace(read_as(line, pantry[key]), settled=settled, confidence=max(line.confidence, 0.95)))
         for key, label in doubt.options(food, pantry).items()
     )
-    stake = (max(values) - min(values)) / 2 / figures.servings
     text = doubt.question
     named = line.named or food.kitchen_name
     return [
@@ -80,21 +109,25 @@ def _about_food(
                 if named.split()[-1].rstrip("s").lower() in text.lower()
                 else f"{capitalized(named)}: {text[:1].lower()}{text[1:]}"
             ),
-            stake,
+            nutrient,
+            stakes[nutrient],
+            worth,
             answers,
         )
     ]
 
 
-def _about_amount(portion: Portion, figures: Totals, nutrient: str, least: float) -> list[Question]:
+def _about_amount(portion: Portion, figures: Totals, watched: Watched) -> list[Question]:
     line, food, grams = portion.line, portion.food, portion.counted
     if food is None or grams.value <= 0 or {"amount", "amount skipped"} & line.settled:
         return []
     if (grams.high - grams.low) / 2 / grams.value < VAGUE:
         return []
-    value = figures.per_line[line.id][nutrient] or 0.0
-    stake = value * (grams.high - grams.low) / 2 / grams.value / figures.servings
-    if stake <= least:
+    doubt = (grams.high - grams.low) / 2 / grams.value / figures.servings
+    stakes = {n: (figures.per_line[line.id][n] or 0.0) * doubt for n in watched}
+    worth, nutrient = _worth_most(stakes, watched)
+    # Wording the answers takes far longer than weighing the stake, so what is not worth asking is dropped first.
+    if worth <= MIN_WORTH:
         return []
     measured = portion.measured
     wordings = dict.fromkeys(
@@ -106,7 +139,8 @@ def _about_amount(portion: Portion, figures: Totals, nutrient: str, least: float
     )
     named = line.named or food.kitchen_name
     said = f"“{line.amount}”" if line.amount else line.said_amount
-    return [Question(line.id, "amount", f"{capitalized(named)}, {said}: about how much?", stake, answers)]
+    text = f"{capitalized(named)}, {said}: about how much?"
+    return [Question(line.id, "amount", text, nutrient, stakes[nutrient], worth, answers)]
 
 
 def _likely(low: float, typical: float, high: float) -> list[float]:

@@ -16,7 +16,6 @@ from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.appraisal import check_known
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.questions import questions
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.edits import Edit, EditKind, edits_words
 from fresh_ladle.core.recipes.merge import merge
@@ -32,7 +31,7 @@ from fresh_ladle.web.forms.typed import optional_number, row_id
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, counter_response, edit_response
 from fresh_ladle.web.state import workbench_of
-from fresh_ladle.web.views.counter import lens_figure
+from fresh_ladle.web.views.counter import open_questions
 from fresh_ladle.web.views.explain import axis_account, figure_account
 
 MAX_OFFERED = 30
@@ -97,19 +96,16 @@ def answer_question(
 ) -> Response:
     """Takes an answer to a question about a line; an empty one sets the question aside and keeps the doubt."""
     workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    targets = work.profile.targets if work.profile else ()
 
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
         if not answer:
             return recipe.with_line(replace(line, settled=line.settled | {f"{about} skipped"}))
         now = workbench.appraise(recipe)
-        open_ones = questions(
-            now.portions,
-            now.totals,
-            lens_figure(lens_of(request)),
-            workbench.knowledge.pantry,
-            workbench.knowledge.ambiguities,
-        )
+        open_ones = open_questions(workbench, now, lens_of(request), targets)
         for question in open_ones:
             if (question.line_id, question.about) == (line_id, about):
                 for offered in question.answers:

@@ -11,8 +11,9 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.foods.nutrient import BY_ID
+from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.nutrients.totals import UncertaintyShare
-from fresh_ladle.core.questions import questions
+from fresh_ladle.core.questions import Question, questions, watched_figures
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import name_of
@@ -164,7 +165,7 @@ def counter_view(
         ]
     targets = profile.targets if profile else ()
     school = workbench.schools.get(profile.school) if profile else None
-    asked = _question_views(workbench, now, lens)
+    asked = [_question_view(q) for q in open_questions(workbench, now, lens, targets)]
     return CounterView(
         recipe_id=work.recipe_id,
         title=recipe.title,
@@ -312,20 +313,18 @@ def lens_figure(lens: str) -> str:
     return lens if lens in BY_ID else "sodium_mg"
 
 
-def _question_views(workbench: Workbench, now: Appraisal, lens: str) -> list[QuestionView]:
-    nutrient = lens_figure(lens)
-    unit, name = BY_ID[nutrient].unit, BY_ID[nutrient].name.lower()
-    found = questions(now.portions, now.totals, nutrient, workbench.knowledge.pantry, workbench.knowledge.ambiguities)
-    return [
-        QuestionView(
-            q.line_id,
-            q.about,
-            q.text,
-            f"± {nutrient_amount(nutrient, q.stake)} {unit} {name} a serving",
-            [a.label for a in q.answers],
-        )
-        for q in found
-    ]
+def open_questions(workbench: Workbench, now: Appraisal, lens: str, targets: Sequence[Target]) -> list[Question]:
+    """What is worth asking, for the figure under the lens and for every target that is still open."""
+    watched = watched_figures(now.totals, lens_figure(lens), targets)
+    known = workbench.knowledge
+    return questions(now.portions, now.totals, watched, known.pantry, known.ambiguities)
+
+
+def _question_view(question: Question) -> QuestionView:
+    nutrient = BY_ID[question.nutrient]
+    stake = f"± {nutrient_amount(nutrient.id, question.stake)} {nutrient.unit} {nutrient.name.lower()} a serving"
+    answers = [a.label for a in question.answers]
+    return QuestionView(question.line_id, question.about, question.text, stake, answers)
 
 
 def _weighing(now: Appraisal, lens: str) -> Weighing | None:
