@@ -470,3 +470,26 @@ def test_an_emptied_amount_is_answered_in_words_and_changes_nothing(client: Test
 
 def draft_amounts(client: TestClient) -> list[str]:
     return re.findall(r'name="amount" value="([^"]*)"', client.get("/recipes/3").text)
+
+
+def test_what_the_text_says_of_parts_and_servings_survives_the_preview(client: TestClient) -> None:
+    text = "Bowl\nServes 2 to 4\n1 kg cucumber\nhalf of the dressing below\n## Dressing\n1/2 cup olive oil\n1 tsp salt"
+    preview = client.post("/read-in", data={"text": text}).text
+    assert "50% of it is counted" in preview
+    assert 'value="2 to 4"' in preview
+    assert "half of the dressing" not in preview
+    form = {
+        "title": "Bowl",
+        "kind": "leafy-salad",
+        "servings": "2 to 4",
+        "line": ["1 kg cucumber", "1/2 cup olive oil", "1 tsp salt"],
+        "component": ["", "Dressing", "Dressing"],
+        "choice": ["", "", ""],
+        "eaten": ["1", "0.5", "0.5"],
+    }
+    kept = client.post("/read-in/keep", data=form, follow_redirects=True)
+    assert "50% eaten" in kept.text
+    for servings in ("2 to 3 to 4", "some", "2 to"):
+        refused = client.post("/read-in/keep", data={**form, "servings": servings})
+        assert refused.status_code == 422
+        assert "servings must be a number" in refused.text.lower()

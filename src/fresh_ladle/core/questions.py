@@ -8,9 +8,11 @@ from dataclasses import dataclass, replace
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.bowl import Portion, food_ambiguity, read_as
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
+from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Target, Verdict, target_status
 from fresh_ladle.core.nutrients.totals import Totals, line_figures
+from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.sentences import capitalized
 
@@ -129,6 +131,8 @@ def _about_amount(portion: Portion, figures: Totals, watched: Watched) -> list[Q
     # Wording the answers takes far longer than weighing the stake, so what is not worth asking is dropped first.
     if worth <= MIN_WORTH:
         return []
+    if Aside.OPTIONAL in line.asides:
+        return [_about_optional(line, food, nutrient, stakes[nutrient], worth)]
     measured = portion.measured
     wordings = dict.fromkeys(
         kitchen_amount(food, g, line.remarks) for g in _likely(measured.low, measured.value, measured.high)
@@ -141,6 +145,16 @@ def _about_amount(portion: Portion, figures: Totals, watched: Watched) -> list[Q
     said = f"“{line.amount}”" if line.amount else line.said_amount
     text = f"{capitalized(named)}, {said}: about how much?"
     return [Question(line.id, "amount", text, nutrient, stakes[nutrient], worth, answers)]
+
+
+def _about_optional(line: Line, food: Food, nutrient: str, stake: float, worth: float) -> Question:
+    settled = line.settled | {"amount"}
+    answers = (
+        Answer("it is in", replace(line, asides=line.asides - {Aside.OPTIONAL}, settled=settled)),
+        Answer("left out", replace(line, eaten=0.0, settled=settled)),
+    )
+    text = f"{capitalized(line.named or food.kitchen_name)}, optional: is it in?"
+    return Question(line.id, "amount", text, nutrient, stake, worth, answers)
 
 
 def _likely(low: float, typical: float, high: float) -> list[float]:

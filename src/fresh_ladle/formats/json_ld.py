@@ -33,7 +33,7 @@ def recipe_text_from_json_ld(text: str) -> str:
         raise FileError("there is no recipe in this page or file: paste the ingredient lines themselves")
     lines = [_words(found.get("name") or found.get("headline")) or "Untitled recipe"]
     if servings := _servings(found.get("recipeYield") or found.get("yield")):
-        lines.append(f"Serves {servings}")
+        lines.append(servings)
     ingredients = found.get("recipeIngredient") or found.get("ingredients") or []
     lines += [line for item in _listed(ingredients) for line in _ingredient_lines(item)]
     steps = [step for item in _listed(found.get("recipeInstructions")) for step in _steps(item, 0)]
@@ -104,10 +104,13 @@ def _ingredient_lines(item: Any) -> list[str]:
 
 
 def _servings(value: Any) -> str | None:
+    """A line about the yield: "Serves 8" for a bare number, else what the page says, such as "Makes 5 cups"."""
     for item in _listed(value):
-        text = str(item.get("value", "")) if isinstance(item, dict) else str(item)
-        if match := re.search(r"\d+(?:\.\d+)?", text):
-            return match[0]
+        text = _words(f"{item.get('value', '')} {item.get('unitText', '')}" if isinstance(item, dict) else item)
+        if re.fullmatch(r"\d+(?:\.\d+)?", text):
+            return f"Serves {text}"
+        if re.search(r"\d", text):
+            return text if re.match(r"(?:serves|makes|yields?)\b", text, re.I) else f"Makes {text}"
     return None
 
 

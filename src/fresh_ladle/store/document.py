@@ -46,6 +46,8 @@ class _RecipeDocument(BaseModel):
     serving_ml: float | None = None
     method: list[str] = Field(default_factory=list)
     served_celsius: float | None = None
+    servings_range: tuple[float, float] | None = None
+    yield_ml: float | None = None
     lines: list[_LineDocument]
 
 
@@ -80,6 +82,8 @@ def _recipe_document(recipe: Recipe) -> _RecipeDocument:
         serving_ml=recipe.serving_ml,
         method=list(recipe.method),
         served_celsius=recipe.served_celsius,
+        servings_range=recipe.servings_range,
+        yield_ml=recipe.yield_ml,
         lines=[_line_document(line) for line in recipe.lines],
     )
 
@@ -117,6 +121,8 @@ def _recipe(document: _RecipeDocument) -> Recipe:
         document.serving_ml,
         tuple(document.method),
         document.served_celsius,
+        document.servings_range,
+        document.yield_ml,
     )
 
 

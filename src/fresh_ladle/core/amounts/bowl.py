@@ -156,6 +156,9 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
             factors[nutrient] = factors.get(nutrient, 1.0) * factor
     more, said = _more_of(line, food, weighing.grams, recipe)
     measured, counted, after = (_sum(grams, more) for grams in (weighing.grams, counted, after))
+    if Aside.OPTIONAL in line.asides:
+        # It is in, or it is not.
+        counted, after = Range(counted.value, 0.0, counted.high), Range(after.value, 0.0, after.high)
     return Portion(
         line,
         food,

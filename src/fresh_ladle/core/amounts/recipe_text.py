@@ -3,12 +3,21 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.part_use import (
+    PartUse,
+    heading_share,
+    part_use,
+    with_one_of_each_choice,
+    with_part_uses,
+)
 from fresh_ladle.core.amounts.quantity import read_quantity
 from fresh_ladle.core.amounts.reading import LineReading, Reader
+from fresh_ladle.core.amounts.yields import Yield, read_yield
+from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
@@ -20,10 +29,6 @@ _HEADING = re.compile(
     r"|for the (?P<named>[\w '&-]{2,40}))\s*$",
     re.I,
 )
-_SERVINGS = re.compile(
-    r"^(?:serves|servings?|yields?|makes)\b\s*:?\s*(?:about\s+)?(\d+(?:\.\d+)?)(?:\s*-\s*\d+)?\b.*$|^(\d+)\s+servings?\.?$",
-    re.I,
-)
 _LIST_WORD = re.compile(r"^ingredients?\s*:?$", re.I)
 _METHOD_WORD = re.compile(r"^(?:method|directions?|instructions?|preparation|steps?)\s*:?$", re.I)
 
@@ -32,12 +37,14 @@ _METHOD_WORD = re.compile(r"^(?:method|directions?|instructions?|preparation|ste
 class RecipeReading:
     """A recipe as understood, with a reading for every line in the order of the lines of the recipe.
 
-    `servings_given` is False when the text did not say and the number is only proposed.
+    `servings_given` is False when the text did not say and the number is only proposed. `uses` are the parts of the
+    recipe's own components that its text says are used.
     """
 
     recipe: Recipe
     readings: tuple[LineReading, ...]
     servings_given: bool
+    uses: tuple[PartUse, ...] = ()
 
 
 def read_recipe(
@@ -47,30 +54,60 @@ def read_recipe(
 
     Raises RecipeError for text that is not a recipe: nothing in it, binary, too long, too many lines.
     """
-    lines = _text_lines(text)
-    title, lines = _title(lines)
-    readings: list[LineReading] = []
-    component, said_servings = "", None
-    method: tuple[str, ...] = ()
+    title, lines = _title(_text_lines(text))
+    found = _Found()
+    components = [_heading(line)[0] for line in lines if _HEADING.match(line)]
     for number, line in enumerate(lines, start=1):
-        if match := _SERVINGS.match(line):
-            said_servings = float(match[1] or match[2])
+        if (made := read_yield(line, region)) is not None:
+            found.made = found.made or made
         elif _METHOD_WORD.match(line):
-            method = tuple(step[:600] for step in lines[number:][:60])
+            found.method = tuple(step[:600] for step in lines[number:][:60])
             break
         elif _LIST_WORD.match(line):
             continue
-        elif match := _HEADING.match(line):
-            heading = match["marked"] or match["ended"] or match["named"]
-            name = heading.strip().rstrip(":")
-            component = capitalized(name.lower() if name.isupper() else name)
+        elif _HEADING.match(line):
+            found.component, share = _heading(line)
+            if share is not None:
+                found.uses.append(PartUse(found.component, share, line))
+        elif (use := part_use(line, components, found.component)) is not None:
+            found.uses.append(use)
         else:
-            readings += reader.read_line(line, component, region)
-    if not readings:
+            found.readings += reader.read_line(line, found.component, region)
+    if not found.readings:
         raise RecipeError("no ingredient lines were found: put the title first, then one ingredient to a line")
-    numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(readings, start=1))
-    reading = _with_kind(title, numbered, reader, servings, said_servings, region, kind)
-    return replace(reading, recipe=replace(reading.recipe, method=method))
+    chosen = with_one_of_each_choice(found.readings)
+    used = with_part_uses(chosen, found.uses, _grams_by_component(chosen, reader, region))
+    numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(used, start=1))
+    reading = _with_kind(title, numbered, reader, servings, found.made, region, kind)
+    return replace(reading, recipe=replace(reading.recipe, method=found.method), uses=tuple(found.uses))
+
+
+@dataclass(slots=True)
+class _Found:
+    """What has been read so far, line by line."""
+
+    readings: list[LineReading] = field(default_factory=list)
+    uses: list[PartUse] = field(default_factory=list)
+    component: str = ""
+    made: Yield | None = None
+    method: tuple[str, ...] = ()
+
+
+def _grams_by_component(readings: list[LineReading], reader: Reader, region: Region) -> dict[str, float]:
+    lines = tuple(replace(r.line, id=f"l{n}") for n, r in enumerate(readings[:MAX_LINES]))
+    draft = Recipe("draft", lines, dishes.DEFAULT.id, 4, region=region)
+    grams: dict[str, float] = {}
+    for portion in portions(draft, reader.pantry, reader.preparations):
+        grams[portion.line.component] = grams.get(portion.line.component, 0.0) + portion.in_bowl.value
+    return grams
+
+
+def _heading(line: str) -> tuple[str, float | None]:
+    """The name of the component a heading starts, and the share of it that is used where the heading says so."""
+    match = _HEADING.match(line)
+    assert match is not None
+    name, share = heading_share((match["marked"] or match["ended"] or match["named"]).strip().rstrip(":"))
+    return capitalized(name.lower() if name.isupper() else name), share
 
 
 def _text_lines(text: str) -> list[str]:
@@ -100,7 +137,7 @@ def _title(lines: list[str]) -> tuple[str, list[str]]:
     first = lines[0]
     marked = re.match(r"^#\s+(.+)$", first)
     looks_like_line = read_quantity(first)[0] is not None and not marked
-    if looks_like_line or _SERVINGS.match(first) or first.startswith("##") or _LIST_WORD.match(first):
+    if looks_like_line or read_yield(first) or first.startswith("##") or _LIST_WORD.match(first):
         return "Untitled recipe", lines
     return (marked[1] if marked else first)[:120].rstrip(":"), lines[1:]
 
@@ -110,20 +147,28 @@ def _with_kind(
     readings: tuple[LineReading, ...],
     reader: Reader,
     servings: float | None,
-    remarks: float | None,
+    made: Yield | None,
     region: Region,
     kind: str | None,
 ) -> RecipeReading:
-    count = servings if servings is not None else remarks if remarks else 4.0
-    draft = Recipe(title, tuple(r.line for r in readings), kind or dishes.DEFAULT.id, count, region=region)
+    said = Range.exact(servings) if servings is not None else made.servings if made else None
+    draft = Recipe(
+        title,
+        tuple(r.line for r in readings),
+        kind or dishes.DEFAULT.id,
+        said.value if said else 4.0,
+        region=region,
+        servings_range=(said.low, said.high) if said and said.low < said.high else None,
+        yield_ml=made.millilitres if made else None,
+    )
     if kind is None:
         by_group: dict[str, float] = {}
         for portion in portions(draft, reader.pantry, reader.preparations):
             if portion.food is not None:
                 by_group[portion.food.group] = by_group.get(portion.food.group, 0.0) + portion.in_bowl.value
         draft = replace(draft, kind=dishes.proposed_kind(title, by_group).id)
-    if servings is None and remarks is None:
+    if said is None:
         mass = sum(p.in_bowl.value for p in portions(draft, reader.pantry, reader.preparations))
         usual = dishes.BY_ID[draft.kind].serving_g
         draft = replace(draft, servings=max(1.0, float(round(mass / usual))))
-    return RecipeReading(draft, readings, servings is not None or remarks is not None)
+    return RecipeReading(draft, readings, said is not None)

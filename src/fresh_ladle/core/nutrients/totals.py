@@ -124,8 +124,9 @@ def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
         if by_weight:
             down, up = _deviations(weighed, per_line, nutrient, mass, value, by_weight)
         each = value / servings if servings else 0.0
-        low, high = each - Z90 * sqrt(sum(down)) / servings, each + Z90 * sqrt(sum(up)) / servings
-        serving[nutrient] = Figure(each, max(0.0, low), high, missing)
+        spread = Range(each, max(0.0, each - Z90 * sqrt(sum(down)) / servings), each + Z90 * sqrt(sum(up)) / servings)
+        served = spread.times(_of_one_serving(recipe)) if size is None and each > 0 else spread
+        serving[nutrient] = Figure(each, served.low, served.high, missing)
     known = sum(p.in_bowl.value for p in weighed if p.known)
     in_all = sum(p.in_bowl.value for p in weighed)
     return Totals(
@@ -171,8 +172,16 @@ def serving_size_grams(recipe: Recipe, weighed: Sequence[Portion]) -> float | No
     if recipe.serving_grams is not None:
         return recipe.serving_grams
     if recipe.serving_ml is not None:
-        return recipe.serving_ml * density_g_per_ml(weighed)
+        mass = recipe.yield_grams or sum(p.in_bowl.value for p in weighed)
+        density = mass / recipe.yield_ml if recipe.yield_ml else density_g_per_ml(weighed)
+        return recipe.serving_ml * density
     return None
+
+
+def _of_one_serving(recipe: Recipe) -> Range:
+    """What "serves 2 to 4" does to a serving, as factors: two eat more each than four."""
+    fewest, most = recipe.servings_range or (recipe.servings, recipe.servings)
+    return Range(1.0, recipe.servings / most, recipe.servings / fewest)
 
 
 def _counts(portion: Portion) -> bool:

@@ -71,6 +71,8 @@ class Batch:
 class Recipe:
     """A recipe. Served by count, unless `serving_grams` or `serving_ml` fixes the size of one serving.
 
+    `servings_range` is the fewest and the most servings when the recipe names two numbers, `yield_ml` what it makes by
+    volume.
     `method` holds the steps in the cook's words. `yield_grams` is the weight of the finished batch when somebody
     weighed it; it then stands for the sum of the bowl. `served_celsius` is how cold or warm it is eaten. Raises
     RecipeError for a count, weight, volume or temperature that cannot be, for too many lines, or for batches too deep.
@@ -86,13 +88,24 @@ class Recipe:
     serving_ml: float | None = None
     method: tuple[str, ...] = ()
     served_celsius: float | None = None
+    servings_range: tuple[float, float] | None = None
+    yield_ml: float | None = None
 
     def __post_init__(self) -> None:
         if not 0 < self.servings <= MAX_SERVINGS:
             raise RecipeError(f"servings must be more than 0 and at most {MAX_SERVINGS}; {self.servings:g} was given")
         if self.serving_grams is not None and not 0 < self.serving_grams <= 5000:
             raise RecipeError(f"a serving must weigh between 0 and 5,000 g; {self.serving_grams:g} was given")
-        for name, size, most in (("yield", self.yield_grams, 500_000), ("serving volume", self.serving_ml, 5000)):
+        fewest, most_servings = self.servings_range or (self.servings, self.servings)
+        if not 0 < fewest <= self.servings <= most_servings <= MAX_SERVINGS:
+            raise RecipeError(
+                f"servings run from {fewest:g} to {most_servings:g}, and {self.servings:g} is not in between"
+            )
+        for name, size, most in (
+            ("yield", self.yield_grams, 500_000),
+            ("serving volume", self.serving_ml, 5000),
+            ("yield by volume", self.yield_ml, 500_000),
+        ):
             if size is not None and not 0 < size <= most:
                 raise RecipeError(f"a {name} must be more than 0 and at most {most:,}; {size:g} was given")
         if self.served_celsius is not None and not -5 <= self.served_celsius <= 90:

@@ -278,6 +278,7 @@ def set_serving(
             servings=size if by == "count" else recipe.servings,
             serving_grams=size if by == "grams" else None,
             serving_ml=size if by == "ml" else None,
+            servings_range=recipe.servings_range if by == "count" and size == recipe.servings else None,
         )
 
     with workbench_of(request).store() as connection:

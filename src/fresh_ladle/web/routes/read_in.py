@@ -12,7 +12,7 @@ from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.amounts.reading import LineReading
 from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 from fresh_ladle.store.drafts import create_recipe
@@ -54,6 +54,8 @@ class Row:
     sure: str
     alternatives: list[tuple[str, str]]
     preparations: list[str]
+    eaten: str
+    counted: str
     problem: str | None
 
 
@@ -133,6 +135,7 @@ def _preview(
         "profile_id": profile_id,
         "place": "read-in",
         "servings_given": reading.servings_given,
+        "servings": servings_text(reading.recipe),
         "batch": grams_text(now.totals.batch_grams),
         "serving": f"{now.totals.serving_grams:,.0f} g",
         "problems": sum(r.problem is not None for r in rows),
@@ -140,6 +143,13 @@ def _preview(
     }
     name = "read_in_lines.html" if request.headers.get("HX-Request") else "read_in_preview.html"
     return page(request, name, **context)
+
+
+def servings_text(recipe: Recipe) -> str:
+    """The number of servings as it is typed: "4", or "2 to 4"."""
+    if recipe.servings_range is None:
+        return f"{recipe.servings:g}"
+    return " to ".join(f"{number:g}" for number in recipe.servings_range)
 
 
 def _row(reading: LineReading, portion: Portion, chosen: str, workbench: Workbench) -> Row:
@@ -156,5 +166,11 @@ def _row(reading: LineReading, portion: Portion, chosen: str, workbench: Workben
         "not understood" if reading.problem else sureness(line.confidence),
         [(c.food, c.name) for c in reading.alternatives],
         [labels[p] for p in line.preparations if p != "cut"],
+        f"{line.eaten:g}",
+        ""
+        if line.eaten == 1
+        else f"{line.eaten:.0%} of it is counted"
+        if line.eaten
+        else "not counted: another is taken",
         reading.problem or portion.problem,
     )
