@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
@@ -9,13 +11,13 @@ from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.data.load import load_pantry, load_preparations
+from tests.conftest import Kitchen
 
 
 def worked(text: str, reader: Reader, knowledge: Knowledge) -> Appraisal:
     readings = reader.read_line(text)
     assert all(r.understood for r in readings), [r.problem for r in readings]
-    from dataclasses import replace
-
     lines = tuple(replace(r.line, id=f"l{n}") for n, r in enumerate(readings))
     return appraise(Recipe("one", lines, "bean-salad", 1), knowledge)
 
@@ -79,3 +81,76 @@ def test_every_preparation_has_a_source_and_keeps_its_range(knowledge: Knowledge
             bearing = knowledge.preparations.bearing(preparation_id, food)
             assert bearing.weight.low <= bearing.weight.value <= bearing.weight.high
             assert all(0 <= factor <= 1 for factor in bearing.factors.values())
+
+
+READY_MADE = [
+    ("garlic", "roast", "garlic-roasted"),
+    ("bell-pepper-red", "roast", "roasted-red-pepper-home"),
+    ("carrot", "steam", "carrot-cooked"),
+    ("zucchini", "steam", "zucchini-cooked"),
+    ("spinach-raw", "steam", "spinach-cooked"),
+    ("almonds-raw", "toast", "almonds-roasted-unsalted"),
+    ("lentils-brown-dry", "boil", "lentils-brown-cooked"),
+    ("capers", "rinse", "capers-rinsed"),
+]
+
+
+@pytest.mark.parametrize(("raw", "done", "ready"), READY_MADE)
+def test_what_is_prepared_here_tastes_as_what_is_bought_ready(
+    raw: str, done: str, ready: str, kitchen: Kitchen
+) -> None:
+    recipe = kitchen.recipe({raw: "100 g", "water": "200 g"}, "slaw")
+    prepared = kitchen.work_out(recipe.with_line(replace(recipe.line("l1"), preparations=(done,))))
+    grams = prepared.portion("l1").in_bowl.value
+    bought = kitchen.appraise({ready: f"{grams} g", "water": "200 g"}, "slaw")
+    for axis in ("sour", "sweet", "bitter", "hot", "aroma"):
+        assert prepared.flavor[axis].value == pytest.approx(bought.flavor[axis].value, rel=0.02, abs=0.02), axis
+
+
+@pytest.mark.parametrize(
+    ("food", "done", "axis", "less"),
+    [
+        ("shallot", "roast", "hot", True),
+        ("onion-red", "caramelize", "hot", True),
+        ("leek", "steam", "hot", True),
+        ("cumin", "toast", "aroma", False),
+        ("sesame-seeds-hulled", "toast", "aroma", False),
+        ("kale-raw", "massage", "bitter", True),
+        ("arugula", "blanch", "bitter", True),
+        ("feta", "soak-brined", "sour", True),
+        ("radish", "pickle", "sour", False),
+        ("tomato", "roast", "aroma", False),
+    ],
+)
+def test_preparation_moves_the_taste_where_no_ready_made_form_tells(
+    food: str, done: str, axis: str, less: bool, kitchen: Kitchen
+) -> None:
+    recipe = kitchen.recipe({food: "100 g", "water": "300 g"}, "slaw")
+    raw = kitchen.work_out(recipe)
+    after = kitchen.work_out(recipe.with_line(replace(recipe.line("l1"), preparations=(done,))))
+
+    def per_gram(now: Appraisal) -> float:
+        return now.flavor[axis].by_line["l1"] * now.totals.batch_grams.value
+
+    assert (per_gram(after) < 0.9 * per_gram(raw)) if less else (per_gram(after) > 1.1 * per_gram(raw))
+
+
+def test_cutting_and_what_a_row_already_has_change_no_taste(kitchen: Kitchen) -> None:
+    for food, done in (("parmesan", "cut"), ("garlic-roasted", "roast"), ("chickpeas-canned-rinsed", "rinse")):
+        recipe = kitchen.recipe({food: "100 g"}, "slaw")
+        now = kitchen.work_out(recipe.with_line(replace(recipe.line("l1"), preparations=(done,))))
+        assert now.portion("l1").taste is None, food
+        assert now.flavor == kitchen.work_out(recipe).flavor
+
+
+def test_water_that_leaves_makes_what_stays_stronger() -> None:
+    table = load_preparations()
+    tomato = load_pantry()["tomato"]
+    assert tomato.taste is not None
+    roasted = table.taste_after(tomato, [table.bearing("roast", tomato)], {})
+    assert roasted is not None
+    weight = table.bearing("roast", tomato).weight.value
+    assert roasted.acid_pct == pytest.approx(tomato.taste.acid_pct / weight)
+    assert roasted.sweet_pct == pytest.approx(tomato.taste.sweet_pct * 1.05 / weight)
+    assert roasted.aroma == tomato.taste.aroma + 2
+    assert 0 <= roasted.heat <= 10

@@ -14,7 +14,7 @@ from importlib.resources import files
 from typing import Any
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
-from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable
+from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable, TasteChange
 from fresh_ladle.core.catalogue.form_swaps import form_swaps
 from fresh_ladle.core.catalogue.incoming import Placement, Timing
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -36,7 +36,7 @@ from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.data.forms import load_forms
 from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
-from fresh_ladle.data.tables import DataError, non_negative, rows, split
+from fresh_ladle.data.tables import DataError, finite, non_negative, rows, split
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
 """Figures that stand in the tables; added sugars follow from total sugars and the added share."""
@@ -265,7 +265,25 @@ def load_preparations() -> PreparationTable:
         )
         for row in rows("yields.csv")
     }
-    return PreparationTable(rules, yields)
+    return PreparationTable(rules, yields, _taste_changes({rule.id for rule in rules}))
+
+
+def _taste_changes(preparations: set[str]) -> list[TasteChange]:
+    numbers = ("acid", "acid_added", "sweet", "glutamate", "bitter", "heat", "aroma", "body")
+    found = []
+    for number, row in enumerate(rows("preparation_tastes.csv"), start=2):
+        place = f"preparation_tastes.csv row {number} ({row['id']})"
+        if row["id"] not in preparations:
+            raise DataError(f"{place}: no preparation is called {row['id']!r}")
+        values = {c: finite(row[c], f"{place}, {c}") for c in numbers}
+        if any(values[c] < 0 for c in ("acid", "acid_added", "sweet", "glutamate")):
+            raise DataError(f"{place}: a factor cannot be negative")
+        found.append(
+            TasteChange(
+                row["id"], frozenset(split(row["groups"])), **values, grade=Grade(row["grade"]), source=row["source"]
+            )
+        )
+    return found
 
 
 def _toml(name: str) -> dict[str, Any]:

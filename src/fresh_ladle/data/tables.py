@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 from importlib.resources import files
+from math import isfinite
 
 
 class DataError(ValueError):
@@ -16,14 +17,22 @@ def rows(name: str) -> list[dict[str, str]]:
         return list(csv.DictReader(handle))
 
 
-def non_negative(text: str, place: str) -> float:
-    """A number of zero or more. Raises DataError, which names the place, for anything else."""
+def finite(text: str, place: str) -> float:
+    """Any number. Raises DataError, which names the place, for anything else."""
     try:
         value = float(text)
     except ValueError:
         raise DataError(f"{place}: {text!r} is not a number") from None
-    if value < 0 or value != value:
-        raise DataError(f"{place}: {text} is negative or undefined")
+    if not isfinite(value):
+        raise DataError(f"{place}: {text} is undefined")
+    return value
+
+
+def non_negative(text: str, place: str) -> float:
+    """A number of zero or more. Raises DataError, which names the place, for anything else."""
+    value = finite(text, place)
+    if value < 0:
+        raise DataError(f"{place}: {text} is negative")
     return value
 
 

@@ -12,7 +12,7 @@ from fresh_ladle.core.amounts.loose import NO_WORD, unmeasured, unmeasured_grams
 from fresh_ladle.core.amounts.preparation import Preparation, PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
-from fresh_ladle.core.foods.food import Food, Grade, LooseBasis, LooseMeasure
+from fresh_ladle.core.foods.food import Food, Grade, LooseBasis, LooseMeasure, Taste
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
@@ -48,6 +48,8 @@ class Portion:
     problem: str | None = None
     other_readings: tuple[Portion, ...] = ()
     """The same line read as another food, while the cook's words leave that open."""
+    taste: Taste | None = None
+    """Taste per 100 g in the bowl, where preparation made it another than that of the food."""
     batch_line: str | None = None
     """The id of the line that brings this one in, when it is part of a batch of another recipe."""
 
@@ -170,6 +172,7 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
         weighing.route + said,
         weighing.grade,
         estimated=weighing.guess,
+        taste=table.taste_after(food, prepared, {f.form: f for f in reversed(pantry.relatives(food))}),
     )
 
 

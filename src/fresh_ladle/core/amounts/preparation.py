@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
-from fresh_ladle.core.foods.food import Food, Grade
+from fresh_ladle.core.foods.food import Food, Grade, Taste
 from fresh_ladle.core.ranges import Range
 
 WHOLE = Range(1.0, 1.0, 1.0)
@@ -60,6 +60,8 @@ class Preparation:
     source: str = ""
     form_after: str = ""
     eaten: Range = WHOLE
+    changes_form: bool = True
+    """False when the food's own row stands for the preparation already."""
 
     @property
     def changes_figures(self) -> bool:
@@ -75,12 +77,60 @@ class CookedYield:
     source: str
 
 
+@dataclass(frozen=True, slots=True)
+class TasteChange:
+    """What a preparation does to the taste of foods of `groups` (empty: any), where no ready-made form tells.
+
+    `acid`, `sweet` and `glutamate` multiply what is there, `acid_added` is g per 100 g as prepared; bitter, heat, aroma
+    and body move the rank of potency.
+    """
+
+    id: str
+    groups: frozenset[str]
+    acid: float
+    acid_added: float
+    sweet: float
+    glutamate: float
+    bitter: float
+    heat: float
+    aroma: float
+    body: float
+    grade: Grade
+    source: str
+
+    def applied(self, taste: Taste, weight: float) -> Taste:
+        """The taste of 100 g as prepared, when 1 g weighs `weight` afterwards: what water leaves behind is stronger."""
+        return replace(
+            taste,
+            acid_pct=taste.acid_pct * self.acid / weight + self.acid_added,
+            sweet_pct=taste.sweet_pct * self.sweet / weight,
+            glutamate_mg=taste.glutamate_mg * self.glutamate / weight,
+            nucleotide_mg=taste.nucleotide_mg / weight,
+            bitter=_rank(taste.bitter + self.bitter),
+            heat=_rank(taste.heat + self.heat),
+            aroma=_rank(taste.aroma + self.aroma),
+            body=_rank(taste.body + self.body),
+            grade=self.grade,
+            note=self.source,
+        )
+
+
+def _rank(value: float) -> float:
+    return min(10.0, max(0.0, value))
+
+
 class PreparationTable:
     """The rules, in the order they are tried, with the cooked yields by family."""
 
-    def __init__(self, rules: Iterable[PreparationRule], yields: Mapping[str, CookedYield]) -> None:
+    def __init__(
+        self,
+        rules: Iterable[PreparationRule],
+        yields: Mapping[str, CookedYield],
+        tastes: Iterable[TasteChange] = (),
+    ) -> None:
         self._rules = tuple(rules)
         self._yields = dict(yields)
+        self._tastes = tuple(tastes)
         pairs = [(w, r.id) for r in self._rules for w in r.words]
         self._said = sorted(dict.fromkeys(pairs), key=lambda pair: -len(pair[0]))
         self.phrases = frozenset(word for word, _ in pairs)
@@ -118,7 +168,7 @@ class PreparationTable:
             raise KeyError(rule_id)
         rule = next((r for r in rules if r.fits(food)), None)
         if rule is None:
-            return Preparation(rule_id, rules[0].label, "already in the figures of this food")
+            return Preparation(rule_id, rules[0].label, "already in the figures of this food", changes_form=False)
         if rule.edible:
             return self._trimmed(rule, food)
         if rule.id == "boil" and (cooked := self._yields.get(food.family)):
@@ -137,6 +187,25 @@ class PreparationTable:
             rule.form_after,
             rule.eaten,
         )
+
+    def taste_after(self, food: Food, done: Iterable[Preparation], ready: Mapping[str, Food]) -> Taste | None:
+        """The taste of 100 g of a food as prepared, before it goes into the bowl; None when nothing changed it.
+
+        `ready` are the food's own forms that can be bought or are in the table, by form: where preparation makes one of
+        them, it tastes as that one does.
+        """
+        taste, changed = food.taste, False
+        for preparation in done:
+            form = ready.get(preparation.form_after) if preparation.form_after else None
+            if form is not None and form is not food and form.taste is not None:
+                taste, changed = form.taste, True
+                continue
+            change = next(
+                (c for c in self._tastes if c.id == preparation.id and (not c.groups or food.group in c.groups)), None
+            )
+            if change is not None and taste is not None and preparation.changes_form:
+                taste, changed = change.applied(taste, preparation.weight.value), True
+        return taste if changed else None
 
     @staticmethod
     def _trimmed(rule: PreparationRule, food: Food) -> Preparation:

@@ -61,6 +61,16 @@ def per_100_g_of_food(food: Food, axis: str) -> float | None:
     return _OF_TASTE[axis](taste)
 
 
+def brought(portion: Portion, axis: str) -> float | None:
+    """What a line brings to an axis, as grams × figure per 100 g, tasting as it was prepared; None when not known."""
+    if portion.food is None:
+        return None
+    if portion.taste is not None and axis in _OF_TASTE:
+        return _OF_TASTE[axis](portion.taste) * portion.in_bowl.value
+    per_100_g = per_100_g_of_food(portion.food, axis)
+    return None if per_100_g is None else per_100_g * portion.counted.value
+
+
 _OF_TASTE: dict[str, Callable[[Taste], float]] = {
     "sour": lambda taste: taste.acid_pct,
     "sweet": lambda taste: taste.sweet_pct,
@@ -95,14 +105,14 @@ def _linear(portions: Sequence[Portion], axis: str, mass: float) -> Stimulus:
     for portion in portions:
         if portion.food is None or portion.counted.value <= 0:
             continue
-        brought = per_100_g_of_food(portion.food, axis)
-        if brought is None:
+        part = brought(portion, axis)
+        if part is None:
             unknown.append(portion.food.name)
             continue
         factor = portion.factors.get("sodium_mg", 1.0) if axis == "salt" else 1.0
         if axis == "salt" and on_the_surface(portion):
             factor *= SURFACE_SALT
-        by_line[portion.line.id] = brought * portion.counted.value * factor / mass
+        by_line[portion.line.id] = part * factor / mass
     return Stimulus(axis, sum(by_line.values()), by_line, tuple(unknown))
 
 
@@ -132,14 +142,18 @@ def _less_free_water(portions: Sequence[Portion], body: Stimulus, mass: float) -
     return Stimulus("body", body.value * held, {k: v * held for k, v in body.by_line.items()}, body.unknown)
 
 
+def nucleotides_mg(portion: Portion) -> float:
+    """Nucleotides of a line, as grams × mg per 100 g."""
+    if portion.taste is not None:
+        return portion.taste.nucleotide_mg * portion.in_bowl.value
+    taste = portion.food.taste if portion.food is not None else None
+    return taste.nucleotide_mg * portion.counted.value if taste is not None else 0.0
+
+
 def _with_synergy(portions: Sequence[Portion], glutamate: Stimulus, mass: float) -> Stimulus:
     """Lifts the glutamate of the mix by its nucleotides, y = u + 1218·u·v in g per 100 g, shared out as the glutamate
     is."""
-    nucleotide_mg = sum(
-        p.food.taste.nucleotide_mg * p.counted.value / mass
-        for p in portions
-        if p.food is not None and p.food.taste is not None
-    )
+    nucleotide_mg = sum(nucleotides_mg(p) for p in portions) / mass
     lift = 1.0 + SYNERGY * nucleotide_mg / 1000
     value = min(glutamate.value * lift, SAVORY_CEILING_MG)
     scale = value / glutamate.value if glutamate.value else 1.0

@@ -19,7 +19,7 @@ from fresh_ladle.core.catalogue.school import SALTY_MG, allows
 from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND, Swap
 from fresh_ladle.core.cautions.allergens import is_left_out, may_come_in
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SURFACE_SALT, Setting, weber
-from fresh_ladle.core.flavor.stimuli import on_the_surface, per_100_g_of_food
+from fresh_ladle.core.flavor.stimuli import brought, nucleotides_mg, on_the_surface, per_100_g_of_food
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
@@ -120,10 +120,8 @@ def per_gram_of_portion(portion: Portion) -> PerGram:
     counted = portion.counted.value / measured
     figures = np.array([(food.per_100_g[n] or 0.0) / 100 * portion.factors.get(n, 1.0) for n in NUTRIENT_IDS]) * counted
     salt = portion.factors.get("sodium_mg", 1.0) * (SURFACE_SALT if on_the_surface(portion) else 1.0)
-    tastes = (
-        np.array([(per_100_g_of_food(food, a) or 0.0) * (salt if a == "salt" else 1.0) for a in AXIS_IDS]) * counted
-    )
-    nucleotide = (food.taste.nucleotide_mg if food.taste else 0.0) * counted
+    tastes = np.array([(brought(portion, a) or 0.0) * (salt if a == "salt" else 1.0) for a in AXIS_IDS]) / measured
+    nucleotide = nucleotides_mg(portion) / measured
     return PerGram(figures, tastes, portion.in_bowl.value / measured, nucleotide)
 
 

@@ -98,7 +98,7 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
     for p in now.portions:
         if p.food is None:
             continue
-        brought = per_100_g_of_food(p.food, axis_id)
+        in_100_g = per_100_g_of_food(p.food, axis_id)
         part = stimulus.by_line.get(p.line.id)
         taste = p.food.taste
         if is_derived(p.food, axis_id):
@@ -111,6 +111,9 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
             ranked = axis_id in ("bitter", "hot", "aroma", "body")
             source = "rank of potency, a cook's estimate" if ranked else "taste table"
             grade = Grade.C if ranked or taste is None else taste.grade
+            if p.taste is not None:
+                done = ", ".join(step.label for step in p.preparations if step.changes_form)
+                source, grade = f"{source}, as {done}", Grade.C
         origins.append(
             Origin(
                 p.food.name,
@@ -119,7 +122,7 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
                 grams_range_text(p.counted),
                 p.route,
                 "",
-                "not known" if brought is None else f"{brought:.3g}",
+                "not known" if in_100_g is None else f"{in_100_g:.3g}",
                 "unknown" if part is None else f"{part:.3g}",
                 source,
                 grade,
