@@ -122,6 +122,16 @@ def test_fat_and_sugar_that_were_added_are_known(pantry: Pantry) -> None:
         assert 0 <= food.traits.added_sugar <= 1, food.key
 
 
+def test_what_sold_kinds_differ_in_is_a_range_that_holds_the_usual_figure(pantry: Pantry) -> None:
+    ranged = [food for food in pantry.stocked if food.ranges]
+    assert {"sumac", "mozzarella-fresh"} <= {food.key for food in ranged}
+    for food in ranged:
+        for nutrient, (low, high) in food.ranges.items():
+            figure = food.per_100_g[nutrient]
+            assert figure is not None
+            assert low <= figure <= high, food.key
+
+
 def test_a_blank_stays_unknown(pantry: Pantry) -> None:
     assert any(f.per_100_g["vitamin_k_ug"] is None for f in pantry)
     bare = next(f for f in pantry if not f.in_pantry)

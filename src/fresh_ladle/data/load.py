@@ -119,6 +119,20 @@ def _traits() -> dict[str, Traits]:
     return found
 
 
+def _figure_ranges() -> dict[str, dict[str, tuple[float, float]]]:
+    """Figures that sold kinds of a food differ in far more than usual, by food and nutrient."""
+    found: dict[str, dict[str, tuple[float, float]]] = {}
+    for number, row in enumerate(rows("figure_ranges.csv"), start=2):
+        place = f"figure_ranges.csv row {number} ({row['key']})"
+        low, high = (non_negative(row[c], f"{place}, {c}") for c in ("low", "high"))
+        if row["nutrient"] not in NUTRIENT_IDS or not low < high or not row["source"]:
+            raise DataError(
+                f"{place}: no figure is called {row['nutrient']!r}, its ends are out of order, or no source"
+            )
+        found.setdefault(row["key"], {})[row["nutrient"]] = (low, high)
+    return found
+
+
 def _reference_source(reference: str) -> Source:
     table, _, description = reference.partition("|")
     return Source(f"{table}: {description}", Grade.A)
@@ -127,7 +141,7 @@ def _reference_source(reference: str) -> Source:
 def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
     fills = {row["key"]: row for row in rows("pantry_figures.csv")}
     measures, tastes, traits = measures_by_key(), _tastes(), _traits()
-    loose, packs, forms = loose_by_match(), packs_by_key(), load_forms()
+    loose, packs, forms, ranges = loose_by_match(), packs_by_key(), load_forms(), _figure_ranges()
     foods = []
     for number, row in enumerate(rows("pantry.csv"), start=2):
         key, place = row["key"], f"pantry.csv row {number} ({row['key']})"
@@ -161,6 +175,7 @@ def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
                 loose=loose.get(key) or loose.get(row["group"], ()),
                 taste=tastes[key],
                 traits=traits[key],
+                ranges=ranges.get(key, {}),
             )
         )
     return foods

@@ -386,6 +386,9 @@ def _with_fruit_parts(parts: LineParts) -> LineParts:
             amount = replace(amount, part="zest", text=f"zest of {amount.text}")
         elif re.search(r"\bjuiced?\b|\bsqueezed\b", remarks):
             amount = replace(amount, part="juice", text=f"juice of {amount.text}")
+        elif named == {"lime"} and amount.given and amount.unit is None and amount.weight is None:
+            # Nobody eats limes: "2 limes" are two limes of juice.
+            amount = replace(amount, part="juice", text=f"juice of {amount.text}")
         elif amount.unit in _SPOONED:
             return replace(parts, food=f"{food} juice")
     if amount.part and not ({"juice", "zest"} & named):
