@@ -493,3 +493,17 @@ def test_what_the_text_says_of_parts_and_servings_survives_the_preview(client: T
         refused = client.post("/read-in/keep", data={**form, "servings": servings})
         assert refused.status_code == 422
         assert "servings must be a number" in refused.text.lower()
+
+
+def test_a_packs_ingredient_list_sets_what_the_own_food_brings(client: TestClient) -> None:
+    pasted = "sesame (80%), dextrose, sunflower oil, salt. May contain peanuts."
+    made = client.post("/foods/new", data=own_food(pack_list=pasted), follow_redirects=True)
+    assert "Added sugar: dextrose; by weight number 2 of 4." in made.text
+    assert "Added oil or fat: oil; by weight number 3 of 4." in made.text
+    assert "Contains sesame." in made.text
+    assert "The pack warns of peanut." in made.text
+    key = str(made.url).rsplit("/", 1)[-1]
+    assert "dextrose" in client.get(f"/foods/{key}/change").text
+    refused = client.post("/foods/new", data=own_food(name="Other", pack_list="x" * 4001))
+    assert refused.status_code == 422
+    assert "ingredient list" in refused.text

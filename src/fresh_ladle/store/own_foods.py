@@ -8,8 +8,9 @@ from datetime import UTC, datetime
 
 from pydantic import BaseModel, ConfigDict
 
-from fresh_ladle.core.foods.food import Food, Grade, Source
+from fresh_ladle.core.foods.food import Food, Grade, Source, Traits
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.foods.pack_list import read_pack_list
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.keys import free_key, same_name
@@ -34,6 +35,7 @@ class OwnFood(BaseModel):
     source: str
     note: str = ""
     allergens: list[str] | None = None
+    pack_list: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,11 +53,6 @@ class Price:
 def as_food(own: OwnFood, pantry: Pantry) -> Food:
     """The own food as the core knows foods. Raises UnknownFood when the food it is like is gone."""
     like = pantry[own.like]
-    traits = (
-        like.traits
-        if own.allergens is None
-        else replace(like.traits, allergens=frozenset(own.allergens), may_contain=frozenset())
-    )
     return Food(
         key=own.key,
         name=own.name,
@@ -68,9 +65,26 @@ def as_food(own: OwnFood, pantry: Pantry) -> Food:
         note=own.note,
         measures=like.measures,
         taste=like.taste,
-        traits=traits,
+        traits=_traits(own, like.traits),
         ranges=own.ranges,
     )
+
+
+def _traits(own: OwnFood, like: Traits) -> Traits:
+    """What the pack's own list says goes before what was said by hand, and that before what the like food has."""
+    if own.pack_list:
+        said = read_pack_list(own.pack_list)
+        return replace(
+            like,
+            allergens=said.allergens,
+            may_contain=said.may_contain,
+            added_fat=bool(said.added_oils),
+            added_salt=bool(said.added_salts),
+            added_sugar=(like.added_sugar or 1.0) if said.added_sugars else 0.0,
+        )
+    if own.allergens is not None:
+        return replace(like, allergens=frozenset(own.allergens), may_contain=frozenset())
+    return like
 
 
 def own_foods(connection: sqlite3.Connection) -> list[OwnFood]:

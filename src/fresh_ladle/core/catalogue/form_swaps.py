@@ -19,6 +19,8 @@ WHY = {
     "oil": "The same food with less fat in it.",
     "sugar": "The same food, not sweetened.",
 }
+MORE_SALT, MORE_SALT_MG = " It holds more salt.", 100.0
+"""Said when the new form brings so much more sodium per 100 g."""
 _SALT_RANK = {"none added": 0, "unsalted": 0, "reduced": 1, "soaked": 1, "regular": 2, "brined": 2}
 _FAT_RANK = {"nonfat": 0, "low": 1, "reduced": 2, "full": 3}
 _SUGAR_RANK = {"unsweetened": 0, "sweetened": 1}
@@ -75,7 +77,7 @@ def _swap(out: Form, new: Form, before: Food, after: Food, pantry: Pantry) -> Sw
         noticed_at=NOTICED_AT,
         fails_at=FAILS_AT,
         repairs=(),
-        reason=WHY[goal] + note,
+        reason=WHY[goal] + note + (MORE_SALT if change["sodium_mg"] > MORE_SALT_MG else ""),
         lowers=tuple(n for n in NUTRIENT_IDS if change[n] < -least[n]),
         raises=tuple(n for n in NUTRIENT_IDS if change[n] > least[n]),
     )

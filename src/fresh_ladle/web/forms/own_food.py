@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.label import LabelFigures, Rounding, figures_from_label
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.foods.pack_list import MAX_CHARACTERS, read_pack_list
 from fresh_ladle.store.own_foods import OwnFood
 from fresh_ladle.web.forms.typed import number_typed
 
@@ -30,6 +31,7 @@ class OwnFoodFields:
     rounding: str = Rounding.EXACT
     source: str = ""
     note: str = ""
+    pack_list: str = ""
     figures: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -43,13 +45,22 @@ class OwnFoodForm(BaseModel):
     rounding: Rounding = Rounding.EXACT
     source: str = ""
     note: str = ""
+    pack_list: str = ""
     nutrient: list[str] = Field(default_factory=list, max_length=60)
     figure: list[str] = Field(default_factory=list, max_length=60)
 
     def shown(self) -> OwnFoodFields:
         """Everything as it was typed."""
         return OwnFoodFields(
-            self.key, self.name, self.like, self.serving, self.rounding, self.source, self.note, self._typed()
+            self.key,
+            self.name,
+            self.like,
+            self.serving,
+            self.rounding,
+            self.source,
+            self.note,
+            self.pack_list[:MAX_CHARACTERS],
+            self._typed(),
         )
 
     def own_food(self, like: Food | None, before: OwnFood | None) -> OwnFood:
@@ -76,7 +87,15 @@ class OwnFoodForm(BaseModel):
             source=self.source.strip()[:200] or "typed from a label",
             note=self.note.strip()[:300],
             allergens=before.allergens if before else None,
+            pack_list=self._checked_list(),
         )
+
+    def _checked_list(self) -> str:
+        """The ingredient list as pasted. Raises ValueError when it cannot be one."""
+        pasted = self.pack_list.strip()
+        if pasted:
+            read_pack_list(pasted)
+        return pasted
 
     def _typed(self) -> dict[str, str]:
         return dict(zip(self.nutrient, self.figure, strict=False))

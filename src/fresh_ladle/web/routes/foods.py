@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.cautions.allergens import allergen_name
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import NUTRIENTS
+from fresh_ladle.core.foods.pack_list import read_pack_list
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.formats.composition import Release
@@ -104,7 +105,13 @@ def change_own_food_form(request: Request, key: str) -> HTMLResponse:
     if own is None:
         raise UnknownFood(key)
     filled = OwnFoodFields(
-        own.key, own.name, own.like, source=own.source, note=own.note, figures=typed_figures(own.per_100_g)
+        own.key,
+        own.name,
+        own.like,
+        source=own.source,
+        note=own.note,
+        pack_list=own.pack_list,
+        figures=typed_figures(own.per_100_g),
     )
     return _own_food_page(request, filled, f"What is known of {own.name}.", key)
 
@@ -188,6 +195,22 @@ def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
         allergens=sorted(allergen_name(a) for a in food.traits.allergens),
         may_contain=sorted(allergen_name(a) for a in food.traits.may_contain),
         own=own is not None,
+        pack_says=pack_words(own.pack_list) if own and own.pack_list else [],
         error=error,
         place="stores",
     )
+
+
+def pack_words(pasted: str) -> list[str]:
+    """What an ingredient list was read to say, a sentence for each thing."""
+    said = read_pack_list(pasted)
+    found = []
+    for what, names in (("sugar", said.added_sugars), ("salt", said.added_salts), ("oil or fat", said.added_oils)):
+        if not names:
+            found.append(f"No added {what} is listed.")
+            continue
+        place = min(said.place_of(name) or len(said.ingredients) for name in names)
+        found.append(f"Added {what}: {', '.join(names)}; by weight number {place} of {len(said.ingredients)}.")
+    if said.other_sodium:
+        found.append(f"Sodium besides salt: {', '.join(said.other_sodium)}.")
+    return found
