@@ -102,6 +102,12 @@ def test_of_variants_and_choices_one_is_counted_and_the_others_kept(reader: Read
     assert eaten == {"1 cup yogurt": 1, "1/4 cup walnuts": 1, "1/4 cup almonds": 0, "50 g feta": 0, "1 tsp sumac": 1}
 
 
+def test_a_choice_that_is_not_taken_brings_no_allergen_and_no_caution(reader: Reader, knowledge: Knowledge) -> None:
+    now = worked_out("Dish\n1 kg cucumber\nChoose one:\n1 Tbsp sesame seeds\n1/4 cup almonds", reader, knowledge)
+    assert [a.id for a in now.allergens] == ["sesame"]
+    assert "choking-nuts" not in {c.caution.id for c in now.cautions}
+
+
 def test_an_optional_line_is_counted_with_the_doubt_that_it_is_not_in(reader: Reader, knowledge: Knowledge) -> None:
     text = "Dish\nServes 4\n500 g cucumber\n60 g feta{}"
     sure, perhaps = (worked_out(text.format(t), reader, knowledge) for t in ("", ", optional"))

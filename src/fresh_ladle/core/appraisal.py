@@ -75,8 +75,8 @@ def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
-    # A food that could not be weighed still brings its allergens.
-    foods = [p.food for p in weighed if p.food is not None]
+    # A food that could not be weighed still brings its allergens; a choice that was not taken brings none.
+    foods = [p.food for p in weighed if p.food is not None and p.line.eaten > 0]
     return Appraisal(
         recipe,
         weighed,

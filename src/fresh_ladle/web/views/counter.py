@@ -254,7 +254,7 @@ def _line_view(
     notes = [p.label for p in portion.preparations if p.changes_figures or p.id == "trim"]
     notes += [said for said in line.remarks if not any(said in n or n in said for n in notes)][:2]
     notes += [str(aside) for aside in sorted(line.asides)]
-    notes += [f"{line.eaten * 100:.0f}% eaten"] if line.eaten < 1 else []
+    notes += [f"{line.eaten * 100:.0f}% eaten" if line.eaten else "left out"] if line.eaten < 1 else []
     return LineView(
         id=line.id,
         amount=display_amount(line.amount),
