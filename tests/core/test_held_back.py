@@ -6,6 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from scripts.measure_reading import measure_bowl
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import Reader
@@ -35,6 +36,17 @@ def test_held_back_lines(path: Path, reader: Reader, knowledge: Knowledge) -> No
     assert not overconfident
     assert len(wrong) / total <= 0.05, wrong
     assert len(outside) / weighed <= 0.07, outside
+
+
+SPOKEN = sorted((Path(__file__).parent.parent / "lines").glob("*.txt"))
+
+
+@pytest.mark.parametrize("path", SPOKEN, ids=lambda p: p.stem)
+def test_what_hurried_cooks_say_reaches_the_bowl(path: Path, reader: Reader, knowledge: Knowledge) -> None:
+    foods, in_bounds, overconfident = measure_bowl(path, reader, knowledge)
+    assert foods >= 0.95
+    assert in_bounds >= 0.92
+    assert overconfident == 0
 
 
 SAME_DISH = {

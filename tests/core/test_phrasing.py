@@ -110,6 +110,13 @@ def test_kept_oil_counts_as_oil_and_is_never_sure(text: str, reader: Reader, kno
         ("2 tbsp tomato puree", ["tomato-paste-no-salt"], 28, 38),
         ("1 cup tomato puree", ["passata"], 220, 270),
         ("lots of mint leaves", ["mint"], 6, 60),
+        ("salt (about 3/4 tsp)", ["table-salt"], 4, 5.2),
+        ("2 heads baby bok choy", ["bok-choy"], 150, 1000),
+        ("100 g baby kale", ["kale-baby"], 98, 102),
+        ("a grating of parmesan", ["parmesan"], 3, 18),
+        ("1/4 cup mixed chopped herbs", ["parsley"], 10, 20),
+        ("1 tsp of za'atar for the top", ["zaatar"], 1.5, 4),
+        ("olive oil to cover the base of the pan", ["olive-oil-refined"], 5, 25),
     ],
 )  # fmt: skip
 def test_what_cooks_say_reaches_the_bowl(
@@ -143,3 +150,9 @@ def test_what_is_added_later_is_counted_with_its_doubt(
     assert at_least <= with_more.counted.value - plain.counted.value <= at_most
     assert with_more.counted.high - with_more.counted.low > plain.counted.high - plain.counted.low
     assert "more" in with_more.route
+
+
+def test_what_is_said_for_each_person_is_times_the_servings(reader: Reader, knowledge: Knowledge) -> None:
+    (each,), (one,) = (in_the_bowl(t, reader, knowledge) for t in ("60 g rocket per person", "60 g rocket"))
+    assert each.counted.value == pytest.approx(4 * one.counted.value)
+    assert "for each of 4 servings" in each.route

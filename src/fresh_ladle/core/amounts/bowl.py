@@ -145,6 +145,9 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
         weighing = weigh(parse_amount(line.amount), food, (line.text, *line.remarks), recipe.region)
     except (UnitMisfit, BadQuantity) as error:
         return _unknown(line, food, str(error))
+    if Aside.PER_SERVING in line.asides:
+        route = f"{weighing.route}, for each of {recipe.servings:g} servings"
+        weighing = replace(weighing, grams=weighing.grams.scaled(recipe.servings), route=route)
     prepared = tuple(table.bearing(p, food) for p in line.preparations)
     counted = after = weighing.grams
     factors: dict[str, float] = {}

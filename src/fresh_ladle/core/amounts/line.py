@@ -28,11 +28,15 @@ _ASIDES: tuple[tuple[Aside, re.Pattern[str]], ...] = (
         ),
     ),
     (Aside.GARNISH, re.compile(
-        r"\b(?:for (?:the )?(?:garnish(?:ing)?|serving|topping|sprinkling|drizzling|finishing|decoration)"
+        r"\b(?:for (?:the )?(?:top\b|garnish(?:ing)?|serving|topping|sprinkling|drizzling|finishing|decoration)"
         r"|to (?:garnish|serve|finish|top|sprinkle|drizzle|decorate)|as (?:a )?garnish)\b[^,;()]*",
         re.I,
     )),
     (Aside.OPTIONAL, re.compile(r"\b(?:optional(?:ly)?|if (?:you )?(?:like|using|desired|wanted))\b", re.I)),
+    (
+        Aside.PER_SERVING,
+        re.compile(r"\b(?:per|for each|for every) (?:person|serving|head|plate|guest|portion)\b", re.I),
+    ),
     (Aside.DIVIDED, re.compile(r"\bdivided(?: use)?\b", re.I)),
     (Aside.RESERVED, re.compile(r"\b(?:some |half )?(?:reserved?|kept back|set aside)\b(?: for [\w ]+)?", re.I)),
 )  # fmt: skip
@@ -203,10 +207,24 @@ def split_line(plain: str) -> LineParts:
         if or_match := re.match(r"^or\s+(.+)$", piece, re.I):
             variation, remarks = or_match[1], remarks[:index] + remarks[index + 1 :]
             break
+    if not amount.given:
+        amount, brackets = _amount_in_brackets(amount, brackets)
     remarks = [*remarks, *brackets, *amount.notes]
     if amount.weight is None:
         amount = _weight_from_remarks(amount, [*brackets, *(r for r in remarks if _WEIGHT_SAID.match(r))])
     return LineParts(amount, food, tuple(remarks), asides, variation)
+
+
+def _amount_in_brackets(amount: Amount, brackets: list[str]) -> tuple[Amount, list[str]]:
+    """ "Salt (about 3/4 tsp)": the amount of a line that begins without one, and the brackets that are left."""
+    for place, bracket in enumerate(brackets):
+        try:
+            inside, rest = read_amount(bracket)
+        except BadQuantity:
+            continue
+        if inside.given and inside.unit and not rest:
+            return inside, brackets[:place] + brackets[place + 1 :]
+    return amount, brackets
 
 
 _WEIGHT_SAID = re.compile(

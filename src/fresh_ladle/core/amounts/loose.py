@@ -26,6 +26,7 @@ _NAMED_SIZES = {"small": ("small",), "large": ("big", "generous", "good"), "roun
 _WORDS: tuple[tuple[str, re.Pattern[str]], ...] = tuple(
     (word, re.compile(rf"\b(?:{pattern})\b", re.I))
     for word, pattern in (
+        ("for the pan", r"to (?:cover|film|coat) the (?:base|bottom) of (?:the|a) (?:pan|skillet)"),
         ("to coat", r"(?:to|for) coat(?:ing)?"),
         ("to cover", r"to cover|to submerge"),
         ("to thin", r"to thin|for thinning|to loosen"),

@@ -377,6 +377,14 @@ def _by_kind_of_food(amount: Amount, unit: str, food: Food, count: Range) -> Wei
 _EACH_ORDER = ("each", "medium", "large", "small", "clove", "bulb", "head", "stalk", "fillet", "ear", "leaf", "slice")
 
 
+BABY = Range(0.35, 0.2, 0.55)
+"""A baby cucumber or bok choy against a full-grown one (estimate)."""
+
+
+def _is_baby(food: Food, remarks: tuple[str, ...]) -> bool:
+    return bool(re.search(r"\bbaby\b", " ".join(remarks), re.I)) and "baby" not in food.name.lower()
+
+
 def _by_piece(amount: Amount, food: Food, remarks: tuple[str, ...]) -> Weighing:
     count = _count(amount)
     unit = amount.unit
@@ -404,6 +412,8 @@ def _by_piece(amount: Amount, food: Food, remarks: tuple[str, ...]) -> Weighing:
             return _by_kind_of_food(amount, unit, food, count)
         confidence = 0.97 if measure.unit.startswith(unit) else 0.85
     grams = _of(measure).times(count).scaled(_PIECE_SCALE.get(unit or "", 1.0))
+    if unit in (None, "each", "head") and _is_baby(food, remarks):
+        grams, confidence = grams.times(BABY), min(confidence, MAX_CONFIDENCE)
     if sized and amount.size in SIZE_FACTOR:
         grams = grams.times(SIZE_FACTOR[amount.size])
     elif amount.fill in SIZE_OF_LOOSE:

@@ -15,3 +15,4 @@ class Aside(StrEnum):
     DIVIDED = "divided"
     RESERVED = "reserved"
     TO_THIN = "to thin"
+    PER_SERVING = "per serving"
