@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import log
 
 import pytest
@@ -89,3 +90,11 @@ def test_a_food_without_taste_figures_is_named(kitchen: Kitchen, knowledge: Know
     found = flavor(kitchen, {"olive-oil-refined": "50 g", bare.key: "50 g"})
     assert bare.name in found["sour"].unknown
     assert bare.name not in found["salt"].unknown, "salt follows from sodium"
+
+
+def test_what_weighs_nothing_in_the_bowl_is_not_named_as_unknown(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    row = next(food for food in knowledge.pantry if not food.in_pantry)
+    recipe = kitchen.recipe({"cucumber-peeled": "100 g", row.key: "10 g"}, "slaw")
+    assert row.name in kitchen.work_out(recipe).flavor["aroma"].unknown
+    left_out = recipe.with_line(replace(recipe.line("l2"), eaten=0.0))
+    assert kitchen.work_out(left_out).flavor["aroma"].unknown == ()

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import pytest
 
+from fresh_ladle.core.catalogue.form_swaps import ready_pairs
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import allows
@@ -121,3 +122,19 @@ def test_a_form_counts_by_what_stands_for_one_gram() -> None:
     assert cooked.per_gram_of(dry) == pytest.approx(2.3, abs=0.01)
     assert dry.per_gram_of(cooked) == pytest.approx(1 / 2.3, abs=0.01)
     assert replace(dry, grams=cooked.grams).per_gram_of(cooked) == 1
+
+
+def test_cooked_and_steamed_stand_for_each_other_and_raw_for_neither() -> None:
+    cooked = replace(FORMS["carrot-cooked"], food="a", state="cooked", packing="")
+    steamed, raw = replace(cooked, food="b", state="steamed"), replace(cooked, food="c", state="raw", packing="fresh")
+    canned = replace(cooked, food="d", packing="canned drained")
+    dry = replace(cooked, food="e", packing="dry")
+    assert {(o.food, n.food) for o, n in ready_pairs([cooked, steamed, raw, canned, dry])} == {
+        ("a", "b"),
+        ("b", "a"),
+        ("a", "d"),
+        ("d", "a"),
+        ("b", "d"),
+        ("d", "b"),
+        ("d", "c"),
+    }

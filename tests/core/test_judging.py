@@ -8,7 +8,7 @@ import pytest
 
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.stimuli import is_derived
-from fresh_ladle.core.nutrients.targets import Firmness, Side, Target, Verdict, target_status
+from fresh_ladle.core.nutrients.targets import Firmness, Side, Target, Verdict, probability_below, target_status
 from fresh_ladle.core.nutrients.totals import Figure, what_to_weigh
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import hardest, plans_for
@@ -90,3 +90,35 @@ def test_by_count_what_dilutes_is_not_worth_weighing_for_sodium(kitchen: Kitchen
         now = kitchen.work_out(recipe)
         shares = {s.line_id: s.share for s in what_to_weigh(recipe, now.portions, now.totals, "sodium_mg")}
         assert (shares.get("l2", 0.0) > 0.05) is counts
+
+
+@pytest.mark.parametrize(
+    ("side", "low", "value", "high", "verdict"),
+    [
+        (Side.AT_MOST, 5.0, 6.0, 7.0, Verdict.TOO_CLOSE),
+        (Side.AT_MOST, 5.01, 6.0, 7.0, Verdict.MISSES),
+        (Side.AT_MOST, 3.0, 4.0, 5.0, Verdict.TOO_CLOSE),
+        (Side.AT_MOST, 3.0, 4.0, 4.99, Verdict.MEETS),
+        (Side.AT_MOST, 5.0, 5.0, 5.0, Verdict.MEETS),
+        (Side.AT_LEAST, 5.0, 6.0, 7.0, Verdict.TOO_CLOSE),
+        (Side.AT_LEAST, 5.01, 6.0, 7.0, Verdict.MEETS),
+        (Side.AT_LEAST, 3.0, 4.0, 5.0, Verdict.TOO_CLOSE),
+        (Side.AT_LEAST, 5.0, 5.0, 5.0, Verdict.MEETS),
+        (Side.AT_LEAST, 4.99, 4.99, 4.99, Verdict.MISSES),
+    ],
+)
+def test_a_range_that_touches_the_limit_is_too_close_to_call(
+    side: Side, low: float, value: float, high: float, verdict: Verdict
+) -> None:
+    status = target_status(Figure(value, low, high), Target("fiber_g", side, 5.0))
+    assert status.verdict is verdict
+    past = value - 5 if side is Side.AT_MOST else 5 - value
+    assert status.by == pytest.approx(max(0.0, past))
+
+
+def test_a_figure_on_the_limit_is_met_at_even_odds_and_a_sure_one_for_certain() -> None:
+    assert probability_below(Figure(5, 4, 7), 5) == pytest.approx(0.5)
+    assert probability_below(Figure(5, 5, 5), 5) == 1
+    assert probability_below(Figure(5.1, 5.1, 5.1), 5) == 0
+    assert probability_below(Figure(5, 4, 7), 7) == pytest.approx(0.95, abs=0.001)
+    assert probability_below(Figure(5, 4, 7), 4) == pytest.approx(0.05, abs=0.001)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.line import separate_foods
+from fresh_ladle.core.amounts.names import NameIndex
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.weigh import weigh
@@ -290,3 +293,12 @@ def test_a_name_reads_back_with_its_kind_after_a_comma_too(reader: Reader, knowl
 )
 def test_the_kind_of_a_food_may_stand_on_either_side(text: str, food: str, reader: Reader) -> None:
     assert [r.line.food for r in reader.read_line(text)] == [food]
+
+
+def test_between_two_of_one_name_the_food_with_measures_and_taste_comes_first(knowledge: Knowledge) -> None:
+    stocked = knowledge.pantry["feta"]
+    row = replace(stocked, key="table-feta", taste=None, measures=())
+    for order in ((stocked, row), (row, stocked)):
+        found = NameIndex(order).candidates("feta")
+        assert [c.food.key for c in found] == ["feta", "table-feta"]
+        assert found[0].score > found[1].score

@@ -36,14 +36,14 @@ def form_swaps(forms: FormTable, pantry: Pantry, written: Iterable[Swap]) -> lis
     covered = {(out, i.food) for swap in written for i in swap.incoming for out in swap.out}
     found = []
     for family in forms.families.values():
-        for out, new in _pairs(family):
+        for out, new in ready_pairs(family):
             swap = _swap(out, new, pantry[out.food], pantry[new.food], pantry)
             if swap is not None and (out.food, new.food) not in covered:
                 found.append(swap)
     return found
 
 
-def _pairs(family: list[Form]) -> Iterator[tuple[Form, Form]]:
+def ready_pairs(family: list[Form]) -> Iterator[tuple[Form, Form]]:
     """Forms that do the same work in a bowl: nothing is asked to be boiled, dried or sprouted first."""
     for out in family:
         for new in family:
