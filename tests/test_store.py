@@ -243,6 +243,15 @@ def test_a_backup_is_a_whole_copy(database: sqlite3.Connection, tmp_path: Path) 
 def test_foods_load_once_and_are_found_as_typed(database: sqlite3.Connection, pantry: Pantry) -> None:
     assert load_shipped_foods(database, pantry)
     assert not load_shipped_foods(database, pantry)
+    feta = pantry["feta"]
+    for told in (
+        {"traits": replace(feta.traits, may_contain=frozenset({"egg"}))},
+        {"measures": feta.measures[1:]},
+        {"taste": None},
+    ):
+        changed = pantry.with_foods([replace(feta, **told)])
+        assert load_shipped_foods(database, changed), "standings rest on it, so they are worked out anew"
+        assert not load_shipped_foods(database, changed)
     assert search_foods(database, "rocket")[0].key == "arugula"
     assert search_foods(database, "rocket")[0].matched == "rocket"
     assert search_foods(database, 'tah" OR 1=1 --') == []

@@ -239,7 +239,7 @@ def _rinsed_by_rule(foods: list[Food]) -> list[Food]:
             food = replace(
                 food,
                 per_100_g={**food.per_100_g, **rinsed},
-                filled=food.filled | rinsed.keys(),
+                filled=food.filled.union(rinsed),
                 fill_source=food.fill_source or source,
             )
         found.append(food)

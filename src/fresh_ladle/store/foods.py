@@ -5,7 +5,8 @@ from __future__ import annotations
 import hashlib
 import re
 import sqlite3
-from dataclasses import dataclass
+from collections.abc import Mapping, Set
+from dataclasses import dataclass, fields
 
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.store.database import writing
@@ -23,12 +24,20 @@ class FoundFood:
 
 
 def _checksum(pantry: Pantry) -> str:
+    """Changes with anything of a food that a page, or a standing on the Shelf, is worked out from."""
     digest = hashlib.sha256()
     for food in pantry:
-        digest.update(
-            repr((food.key, food.name, food.aliases, sorted(food.per_100_g.items(), key=str), food.note)).encode()
-        )
+        parts = [*(getattr(food, f.name) for f in fields(food) if f.name != "traits")]
+        parts += [getattr(food.traits, f.name) for f in fields(food.traits)]
+        digest.update(repr([_in_order(part) for part in parts]).encode())
     return digest.hexdigest()
+
+
+def _in_order(value: object) -> object:
+    """Sets and mappings sorted: they come in an order of their own in every process."""
+    if isinstance(value, Mapping):
+        return sorted(value.items(), key=str)
+    return sorted(value, key=str) if isinstance(value, Set) else value
 
 
 def load_shipped_foods(connection: sqlite3.Connection, pantry: Pantry) -> bool:
