@@ -301,3 +301,18 @@ def test_export_and_import_by_command(tmp_path: Path, kitchen: Kitchen) -> None:
     assert main(["import", str(tmp_path / "all.json"), "--database", str(tmp_path / "b.db")]) == 0
     (tmp_path / "r.zip").write_bytes(release(GOOD, FIGURES, PORTIONS))
     assert main(["import", str(tmp_path / "r.zip"), "--database", str(tmp_path / "b.db")]) == 0
+
+
+def test_an_own_food_whose_like_is_gone_keeps_its_figures_and_stops_nothing(tmp_path: Path) -> None:
+    workbench = Workbench(tmp_path / "bench.db")
+    with workbench.store() as connection:
+        saved = save_own_food(connection, own(300).model_copy(update={"like": "tahini"}))
+        connection.execute(
+            'UPDATE own_food SET document = replace(document, \'"like":"tahini"\', \'"like":"a-food-of-old"\')'
+        )
+        connection.commit()
+    again = Workbench(tmp_path / "bench.db")
+    food = again.knowledge.pantry[saved.key]
+    assert food.per_100_g["sodium_mg"] == 300
+    assert not food.in_pantry, "no measures, no taste, and allergens nobody knows"
+    assert "no longer there" in food.note

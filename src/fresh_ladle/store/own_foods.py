@@ -51,8 +51,20 @@ class Price:
 
 
 def as_food(own: OwnFood, pantry: Pantry) -> Food:
-    """The own food as the core knows foods. Raises UnknownFood when the food it is like is gone."""
-    like = pantry[own.like]
+    """The own food as the core knows foods. Where the food it is like is gone, it keeps its figures alone, as a row of
+    the table does: no measures, no taste, and allergens nobody knows."""
+    like = pantry.get(own.like)
+    if like is None:
+        return Food(
+            key=own.key,
+            name=own.name,
+            group="own food",
+            per_100_g={n: own.per_100_g.get(n) for n in NUTRIENT_IDS},
+            source=Source(own.source, Grade.B),
+            aliases=(own.name,),
+            note=f"The food it was like is no longer there: name another. {own.note}".strip(),
+            ranges=own.ranges,
+        )
     return Food(
         key=own.key,
         name=own.name,
