@@ -81,7 +81,7 @@ class Amount:
 def _stated(text: str) -> Stated | None:
     """`15 oz`, `about 425 g`, `15 oz / 425 g` (the metric one wins); None when it is something else."""
     best: Stated | None = None
-    for piece in re.split(r"\s*(?:/|;|,|\bor\b|\|)\s*", text.strip()):
+    for piece in re.split(r"\s*(?:(?<!\d)/|/(?!\d)|;|,|\bor\b|\|)\s*", text.strip()):
         piece = re.sub(r"^(?:about|approx\.?|approximately|ca\.?|roughly|around|~)\s*", "", piece, flags=re.I)
         piece = re.sub(r"\s*(?:each|net|drained weight|total|in total)$", "", piece, flags=re.I)
         quantity, rest = read_quantity(piece.replace("-", " - ") if re.match(r"^\d+-\d", piece) else piece)
@@ -191,6 +191,9 @@ def _take_bracket(amount: Amount, inside: str, rest: str) -> tuple[Amount, str]:
     container_follows = amount.unit is None and read_unit(rest)[0] in CONTAINERS
     if container_follows or amount.unit in CONTAINERS:
         return replace(amount, package=stated), rest
+    if amount.unit and grams_in(amount.unit) and stated.grams is None:
+        # "2 oz (about 1/2 cup)": the weight was given already.
+        return replace(amount, notes=(*amount.notes, inside.strip())), rest
     return replace(amount, weight=stated), rest
 
 

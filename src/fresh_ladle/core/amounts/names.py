@@ -169,6 +169,7 @@ _PIECES = frozenset(
         "fresh",
         "unpasteurized",
         "homemade",
+        "mini",
     ]
 )
 """Words for a piece or a quality of a food: they may stand beside its name without telling one food from another."""

@@ -308,7 +308,10 @@ def _legume_or_grain(
     relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], by_the_can: bool
 ) -> tuple[Food, float]:
     """Which form of a legume or grain the words mean: sprouted, canned, frozen, dry or cooked, and how sure that is."""
-    if named & {"sprout", "sprouted"} or (food.form == "cooked" and "cooked" in named):
+    if named & {"sprout", "sprouted"}:
+        sprouts = next((f for f in relatives.values() if f.key.startswith("sprouts")), food)
+        return (food if food.key.startswith("sprouts") else sprouts), 1.0
+    if food.form == "cooked" and "cooked" in named:
         return food, 1.0
     either = named | remarks
     if (meant := _canned_or_frozen(relatives, food, either, by_the_can)) is not None:

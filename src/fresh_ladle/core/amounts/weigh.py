@@ -20,6 +20,8 @@ ABOUT_DOUBT = 0.08
 DRAINED_SHARE = Range(0.6, 0.52, 0.68)
 """Drained over net weight of a can or jar whose drained weight is not in the measures (estimate)."""
 UNSIZED_CAN = {Region.US: 425.0, Region.METRIC: 400.0, Region.IMPERIAL: 400.0}
+SIZE_OF_CAN = {"small": Range(0.53, 0.35, 0.65), "large": Range(1.9, 1.6, 2.1)}
+"""A small or a large can against the usual one: 8 oz and 28 oz beside 15 oz."""
 SIZE_FACTOR = {
     "small": Range(0.7, 0.55, 0.85),
     "large": Range(1.35, 1.15, 1.6),
@@ -251,7 +253,9 @@ def _by_container(amount: Amount, food: Food, remarks: tuple[str, ...], region: 
     if same:
         return Weighing(_of(same[0]).times(count), f"{same[0].unit} of {same[0].grams:g} g", same[0].grade, 0.75)
     if amount.unit == "can":
-        grams = Range(UNSIZED_CAN[region], 380, 440).times(count)
+        grams = (
+            Range(UNSIZED_CAN[region], 380, 440).times(count).times(SIZE_OF_CAN.get(amount.size or "", Range.exact(1)))
+        )
         return Weighing(grams, "a can of the usual size", Grade.C, 0.7)
     raise UnitMisfit(
         f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its weight, as in 1 (8 oz)"
@@ -382,7 +386,8 @@ BABY = Range(0.35, 0.2, 0.55)
 
 
 def _is_baby(food: Food, remarks: tuple[str, ...]) -> bool:
-    return bool(re.search(r"\bbaby\b", " ".join(remarks), re.I)) and "baby" not in food.name.lower()
+    small = r"\b(?:baby|mini|snack(?:ing)?|persian|lebanese)\b"
+    return bool(re.search(small, " ".join(remarks), re.I)) and "baby" not in food.name.lower()
 
 
 def _by_piece(amount: Amount, food: Food, remarks: tuple[str, ...]) -> Weighing:
