@@ -40,6 +40,7 @@ CASES = [
     ("raw-egg", "1/2 cup homemade mayonnaise", "1/2 cup mayonnaise"),
     ("raw-egg", "1/2 cup home-made mayo", "2 pasteurized eggs"),
     ("raw-egg", "1 egg, beaten", "1 egg, hard-boiled"),
+    ("raw-egg", "2 soft-boiled eggs", "2 eggs, boiled"),
     ("raw-fish", "200 g raw salmon, diced", "200 g salmon, poached"),
     ("raw-fish", "200 g sashimi-grade salmon", "1 can salmon, drained"),
     ("kidney-bean-boil", "200 g dry red kidney beans, boiled", "1 can kidney beans, drained"),

@@ -124,6 +124,21 @@ def test_kept_oil_counts_as_oil_and_is_never_sure(text: str, reader: Reader, kno
         ("1/4 cup mixed chopped herbs", ["parsley"], 10, 20),
         ("1 tsp of za'atar for the top", ["zaatar"], 1.5, 4),
         ("olive oil to cover the base of the pan", ["olive-oil-refined"], 5, 25),
+        ("1 tsp cumin, 1 tsp paprika, 1/2 tsp turmeric", ["cumin", "paprika", "turmeric"], 5, 7),
+        ("vinegar, a splash", ["vinegar-white"], 2, 10),
+        ("parsley, chopped, a good bunch", ["parsley"], 45, 150),
+        ("240ml/1 cup water", ["water"], 235, 245),
+        ("salt & vinegar to taste", ["table-salt", "vinegar-white"], 0, 20),
+        ("lemon", ["lemon-juice-fresh"], 8, 40),
+        ("red onion x 1", ["onion-red"], 90, 160),
+        ("2x eggs", ["egg-whole-raw"], 88, 114),
+        ("eggs x 2, boiled", ["egg-hard-boiled"], 88, 114),
+        ("2 eggs, boiled for 6 minutes", ["egg-whole-raw"], 88, 114),
+        ("2 soft-boiled eggs", ["egg-whole-raw"], 88, 114),
+        # a size, a name and a bit more are not a second amount
+        ("1 onion, 2 inches thick", ["onion-yellow"], 85, 165),
+        ("1 cup half and half", ["half-and-half"], 235, 250),
+        ("2 tbsp lemon juice, a splash more to finish", ["lemon-juice-fresh"], 28, 40),
     ],
 )  # fmt: skip
 def test_what_cooks_say_reaches_the_bowl(

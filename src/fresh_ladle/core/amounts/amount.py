@@ -38,6 +38,10 @@ _A_LITTLE = re.compile(
 _TIMES = re.compile(r"^([\d./ ]+?)\s*[x×]\s+(?=an?\b|some\b)", re.I)
 """How an amount without a unit is written when it is scaled: "2 × a little"."""
 _JOINED = re.compile(r"^(?:plus|\+|and|&)\s+(?=[\d]|a\b|an\b|one\b|half\b)", re.I)
+_SAME_AGAIN = re.compile(
+    r"^/\s*(?:\d+\s+)?\d+(?:[./]\d+)?\s*(?P<unit>cups?|tbsps?|tsps?|tablespoons?|teaspoons?|fl oz)\b", re.I
+)
+"""The same amount once more, in other spoons: "240 ml/1 cup"."""
 _WHOLE_BRACKET = re.compile(r"^\(([^()]*)\)\s*")
 
 
@@ -153,6 +157,8 @@ def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:
             rest = container[1]
         elif amount.unit and (match := re.match(r"^/\s*([\d./ ]+\s*(?:g|kg|ml|oz|lb)\b)\.?", rest, re.I)):
             amount, rest = replace(amount, weight=_stated(match[1])), rest[match.end() :].strip()
+        elif amount.unit and (match := _SAME_AGAIN.match(rest)) and read_unit(match["unit"])[0]:
+            rest = rest[match.end() :].strip()
         if rest == before:
             break
     return amount, rest

@@ -112,7 +112,28 @@ def separate_foods(plain: str) -> list[str]:
         foods = [f.strip() for f in re.split(r",|\band\b|&", match["foods"]) if f.strip()]
         if all(len(f.split()) <= 4 for f in foods):
             return [f"{match['amount']} {food}" for food in foods]
-    return _listed_after(plain) or _joined_foods(plain) or [plain]
+    return _listed_after(plain) or _listed_before(plain) or _joined_foods(plain) or [plain]
+
+
+def _listed_before(plain: str) -> list[str]:
+    """Foods with an amount before each: "1 tsp cumin, 1 tsp coriander, 1/2 tsp turmeric"."""
+    pieces = _pieces(plain)
+    if len(pieces) < 2:
+        return []
+    for piece in pieces:
+        try:
+            amount, food = read_amount(piece)
+        except BadQuantity:
+            return []
+        named = re.match(r"[a-z]{3}", food, re.I) and not _NO_FOOD.match(food)
+        if not named or not amount.given or amount.unit in _LENGTHS or not amount.text[:1].isdigit():
+            return []
+    return pieces
+
+
+def _pieces(text: str) -> list[str]:
+    """A line parted at its commas, but not inside brackets."""
+    return [piece.strip() for piece in re.split(r",(?![^()]*\))", text) if piece.strip()]
 
 
 def _listed_after(plain: str) -> list[str]:
@@ -193,6 +214,8 @@ def split_line(plain: str) -> LineParts:
         after = f"{after} {match.groupdict().get('after') or ''}".strip(" ,")
         if trailing.given:
             amount, rest = trailing, f"{match['food'].strip()}, {after}" if after else match["food"].strip()
+    if not amount.given:
+        amount, rest = _with_amount_at_the_end(amount, rest)
     asides, rest = _take_asides(rest)
     brackets = [b.strip() for b in _BRACKETS.findall(rest) if b.strip()]
     rest = re.sub(r"\s+", " ", _BRACKETS.sub(" ", rest)).strip(" ,;-.")
@@ -213,6 +236,19 @@ def split_line(plain: str) -> LineParts:
     if amount.weight is None:
         amount = _weight_from_remarks(amount, [*brackets, *(r for r in remarks if _WEIGHT_SAID.match(r))])
     return LineParts(amount, food, tuple(remarks), asides, variation)
+
+
+def _with_amount_at_the_end(amount: Amount, rest: str) -> tuple[Amount, str]:
+    """ "Vinegar, a splash", "parsley, chopped, a good bunch": the last piece is the amount, and nothing else."""
+    pieces = [piece.strip() for piece in re.split(r",|\s-\s", rest)]
+    for place in range(len(pieces) - 1, 0, -1):
+        try:
+            found, after = read_amount(pieces[place])
+        except BadQuantity:
+            continue
+        if found.given and found.unit and not after:
+            return found, ", ".join(pieces[:place] + pieces[place + 1 :])
+    return amount, rest
 
 
 def _amount_in_brackets(amount: Amount, brackets: list[str]) -> tuple[Amount, list[str]]:

@@ -27,7 +27,30 @@ UNDERSTOOD_SCORE = 0.5
 _CITRUS = frozenset(
     {"calamansi", "lemon", "lime", "orange", "grapefruit", "yuzu", "mandarin", "tangerine", "clementine"}
 )
-_SPOONED = frozenset({"tsp", "tbsp", "squeeze", "splash", "dash", "ml", "fl oz", "cup", "drop"})
+_SPOONED = frozenset(
+    {
+        "tsp",
+        "tbsp",
+        "squeeze",
+        "splash",
+        "dash",
+        "ml",
+        "fl oz",
+        "cup",
+        "drop",
+        "little",
+        "some",
+        "bit",
+        "lot",
+        "drizzle",
+    }
+)
+
+_EGGS = ("egg-whole-raw", "egg-hard-boiled")
+
+_PAIR = re.compile(
+    r"^(?P<one>[a-z][a-z ]{2,24}?) (?:and|&) (?P<other>[a-z][a-z ]{2,24}?)(?P<after>(?:,| to | for ).*)?$", re.I
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,10 +104,17 @@ class Reader:
         if (named := self._read_full_name(plain, component, region)) is not None:
             return [named]
         said = rephrased(plain)
-        parts = separate_foods(said)
+        parts = self._bare_pair(said) or separate_foods(said)
         if parts == [said]:
             return [self._read_one(said, plain, component, region)]
         return [self._read_one(one, one, component, region) for one in parts]
+
+    def _bare_pair(self, said: str) -> list[str]:
+        """Two foods without an amount, "salt & vinegar to taste", when both are known by just these words."""
+        match = _PAIR.match(said)
+        if match is None or any(self._stocked.of_words(match[name]) is None for name in ("one", "other")):
+            return []
+        return [f"{match[name]}{match['after'] or ''}" for name in ("one", "other")]
 
     def _read_full_name(self, plain: str, component: str, region: Region) -> LineReading | None:
         """The line when a food is named as the stores name it: "2 Tbsp vinegar, red wine"."""
@@ -277,8 +307,8 @@ class Reader:
         """The form of the food the line speaks of (dry, cooked, canned, rinsed), and how sure that is."""
         relatives = {f.form: f for f in reversed(self.pantry.relatives(food))}
         named, remarks = set(words(phrase)), set(words(" ".join(parts.remarks)))
-        if food.key == "egg-whole-raw" and "hardboiled" in named | remarks:
-            return self.pantry["egg-hard-boiled"], 1.0
+        if food.key in _EGGS and (named | remarks) & {"hardboiled", "cooked"}:
+            return self.pantry[_EGGS[_is_set_egg(named | remarks, " ".join((phrase, *parts.remarks)))]], 1.0
         if len(relatives) == 1:
             return food, 1.0
         either = named | remarks
@@ -389,6 +419,8 @@ def _with_fruit_parts(parts: LineParts) -> LineParts:
             amount = replace(amount, part="zest", text=f"zest of {amount.text}")
         elif re.search(r"\bjuiced?\b|\bsqueezed\b", remarks):
             amount = replace(amount, part="juice", text=f"juice of {amount.text}")
+        elif not amount.given and "wedge" not in remarks and "slice" not in remarks:
+            return replace(parts, food=f"{food} juice")
         elif named == {"lime"} and amount.given and amount.unit is None and amount.weight is None:
             # Nobody eats limes: "2 limes" are two limes of juice.
             amount = replace(amount, part="juice", text=f"juice of {amount.text}")
@@ -451,3 +483,8 @@ def _confidence(best: Candidate, rival: Candidate | None, twin: Candidate | None
     if twin is not None:
         sure *= 0.9
     return max(0.0, min(0.98, sure))
+
+
+def _is_set_egg(said: set[str], text: str) -> bool:
+    """Whether the line says the egg is cooked through; a yolk that may run stays raw, where the caution asks."""
+    return "hardboiled" in said or re.search(r"soft|light|runny|jammy|poach|min", text, re.I) is None

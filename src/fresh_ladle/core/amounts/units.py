@@ -73,7 +73,9 @@ SPELLINGS: dict[str, tuple[str, ...]] = {
     "bit": ("bit", "bits", "touch", "tad", "smidge", "smidgen", "hint", "whisper", "suspicion"),
     "splash": ("splash", "splashes"),
     "squeeze": ("squeeze", "squeezes"), "drop": ("drop", "drops", "few drops"),
-    "handful": ("handful", "handfuls", "fistful", "fistfuls", "handfull", "handsful", "fist", "heap", "pile", "mound"),
+    "handful": (
+        "handful", "handfuls", "fistful", "fistfuls", "handfull", "handsful", "fist", "fists", "heap", "pile", "mound",
+    ),
     "dollop": ("dollop", "dollops", "blob"), "scoop": ("scoop", "scoops"), "knob": ("knob", "thumb", "thumbs", "knobs"),
     "bunch": ("bunch", "bunches", "bundle"), "sprig": ("sprig", "sprigs"),
     "stalk": ("stalk", "stalks", "rib", "ribs", "stick", "sticks", "stem", "stems"),
