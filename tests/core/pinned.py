@@ -16,6 +16,7 @@ from itertools import product
 from pathlib import Path
 from typing import Any
 
+from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
@@ -31,6 +32,7 @@ from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_statu
 from fresh_ladle.core.plans.choices import choices_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.questions import questions, watched_figures
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.swaps.goals import goals_of, swaps_to_goal
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
@@ -64,6 +66,13 @@ ODD = (
     ),
 )
 LIMITS = (Target("sodium_mg", Side.AT_MOST, 140), Target("fat_g", Side.AT_MOST, 3), Target("sugars_g", Side.AT_MOST, 3))
+BY_EYE = (
+    *("pinch", "dash", "drizzle", "splash", "squeeze", "dollop", "drop", "scoop", "spoonful", "handful", "squirt"),
+    *("glug", "lump", "sprinkling", "scattering", "bit", "little", "lot", "sprig", "bunch", "leaf"),
+    *("dusting", "shaving", "spray", "good handful", "scant handful", "small drizzle"),
+)
+POURED = ("olive oil", "soy sauce", "honey", "lemon juice", "ground cumin", "salt", "parsley", "grated parmesan")
+POURED += ("sunflower seeds", "raisins", "ricotta", "rolled oats")
 GOALS_SHOWN, OPTIONS_SHOWN, READINGS_SHOWN = 6, 400, 6
 
 
@@ -215,6 +224,16 @@ def of_line(text: str, reader: Reader) -> list[Any]:
     return found
 
 
+def by_eye(amount: str, reader: Reader, knowledge: Knowledge) -> list[list[float]]:
+    """Grams, low and high of each of `POURED` when that is all that is said of it."""
+    weighed = []
+    for food in POURED:
+        line = replace(reader.read_line(f"a {amount} of {food}")[0].line, id="l1")
+        portion = portions(Recipe("One", (line,), "grain-salad", 4), knowledge.pantry, knowledge.preparations)[0]
+        weighed.append([brief(w) for w in (portion.counted.value, portion.counted.low, portion.counted.high)])
+    return weighed
+
+
 def document() -> dict[str, Any]:
     knowledge = load_knowledge()
     reader = Reader(knowledge.pantry, knowledge.preparations)
@@ -230,6 +249,7 @@ def document() -> dict[str, Any]:
     return {
         "recipes": {r.recipe.title: of_recipe(r, knowledge) for r in recipes(reader)},
         "lines": {text: of_line(text, reader) for text in lines},
+        "by eye": {amount: by_eye(amount, reader, knowledge) for amount in BY_EYE},
         "cut over dates": [[str(s.on), s.amount, brief(s.figure), brief(s.step)] for s in cut],
     }
 
