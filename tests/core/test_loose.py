@@ -42,7 +42,7 @@ def poured(text: str, reader: Reader, kitchen: Kitchen, servings: float = 4) -> 
         ("red wine vinegar", "vinegar-red-wine", 16, 8, 32),
         ("garlic", "garlic", 10, 2.5, 30),
         ("garlic, for the top", "garlic", 16, 6, 36),
-        ("toasted sesame seeds", "sesame-seeds-hulled", 28, 12, 60),
+        ("toasted sesame seeds", "sesame-seeds-hulled", 16, 6, 52),
     ],
 )
 def test_a_loose_word_is_a_range_by_class_of_food(

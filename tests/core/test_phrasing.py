@@ -11,6 +11,7 @@ from fresh_ladle.core.amounts.kept_oil import SURE_OF_KEPT_OIL, kept_oil
 from fresh_ladle.core.amounts.phrasing import rephrased
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.nutrients.totals import line_figures
 from fresh_ladle.core.recipes.recipe import Recipe
 
 
@@ -135,6 +136,25 @@ def test_kept_oil_counts_as_oil_and_is_never_sure(text: str, reader: Reader, kno
         ("eggs x 2, boiled", ["egg-hard-boiled"], 88, 114),
         ("2 eggs, boiled for 6 minutes", ["egg-whole-raw"], 88, 114),
         ("2 soft-boiled eggs", ["egg-whole-raw"], 88, 114),
+        ("maybe 2 spoons of tahini", ["tahini"], 16, 45),
+        ("a lemon's worth of juice", ["lemon-juice-fresh"], 25, 60),
+        ("yolks of 2 eggs", ["egg-yolk-raw"], 28, 40),
+        ("corn cut from 2 ears", ["corn-raw"], 130, 240),
+        ("frozen peas, mugful, defrosted", ["green-peas-frozen"], 110, 240),
+        ("juice 1/2 lemon plus a bit of zest", ["lemon-juice-fresh", "lemon-zest"], 12, 32),
+        ("1 inch ginger + 4 garlic cloves, paste", ["ginger-fresh", "garlic"], 14, 42),
+        ("1 tsp mustard seeds, popped in 1 tbsp oil", ["mustard-seed", "vegetable-oil"], 14, 20),
+        ("1 stock cube dissolved in 300 ml hot water", ["stock-cube", "water"], 300, 317),
+        ("3 tbsp white miso loosened with hot water", ["miso-white"], 48, 57),
+        ("1/2 block feta (about 100 g)", ["feta"], 97, 103),
+        ("1/2 block (200 g) firm tofu", ["tofu-firm"], 90, 105),
+        ("1 (5 oz) can tuna in oil, undrained", ["tuna-canned-oil"], 130, 150),
+        ("a few sultanas", ["raisins-golden"], 5, 30),
+        ("freshly cracked pepper, lots", ["pepper-black"], 0.3, 4),
+        ("1/2 tsp coriander", ["coriander-seed"], 0.7, 1.3),
+        ("1 tsp coriander, chopped", ["cilantro"], 0.2, 1.5),
+        ("200g puy lentils, ready cooked pouch", ["lentils-green-french-cooked"], 195, 205),
+        ("300 g cooked egg noodles", ["egg-noodles-cooked"], 295, 305),
         # a size, a name and a bit more are not a second amount
         ("1 onion, 2 inches thick", ["onion-yellow"], 85, 165),
         ("1 cup half and half", ["half-and-half"], 235, 250),
@@ -178,3 +198,15 @@ def test_what_is_said_for_each_person_is_times_the_servings(reader: Reader, know
     (each,), (one,) = (in_the_bowl(t, reader, knowledge) for t in ("60 g rocket per person", "60 g rocket"))
     assert each.counted.value == pytest.approx(4 * one.counted.value)
     assert "for each of 4 servings" in each.route
+
+
+@pytest.mark.parametrize(
+    ("dry", "cooked"), [("100 g dried udon", "290 g cooked udon"), ("100 g dried soba", "290 g cooked soba")]
+)
+def test_noodles_made_with_salt_leave_most_of_it_in_the_water(
+    dry: str, cooked: str, reader: Reader, knowledge: Knowledge
+) -> None:
+    boiled, ready = (
+        line_figures(in_the_bowl(text, reader, knowledge)[0])["sodium_mg"] or 0.0 for text in (dry, cooked)
+    )
+    assert boiled == pytest.approx(ready, rel=0.1)

@@ -275,6 +275,7 @@ def load_preparations() -> PreparationTable:
     yields = {
         row["family"]: CookedYield(
             Range(*(non_negative(row[c], f"yields.csv ({row['family']}), {c}") for c in ("typical", "low", "high"))),
+            non_negative(row["sodium_kept"], f"yields.csv ({row['family']}), sodium_kept"),
             Grade(row["grade"]),
             row["source"],
         )

@@ -42,6 +42,12 @@ _SAME_AGAIN = re.compile(
     r"^/\s*(?:\d+\s+)?\d+(?:[./]\d+)?\s*(?P<unit>cups?|tbsps?|tsps?|tablespoons?|teaspoons?|fl oz)\b", re.I
 )
 """The same amount once more, in other spoons: "240 ml/1 cup"."""
+_ONE_HOLDS = re.compile(
+    r"^(?:(?:the|each|a|one) )?(?:jar|can|tin|tub|pack|packet|pot|carton|box|bottle|bag)s?"
+    r" (?:is|are|of|=|holds?) ",
+    re.I,
+)
+"""What a bracket says before the size of one: "(jar is 300 g)"."""
 _WHOLE_BRACKET = re.compile(r"^\(([^()]*)\)\s*")
 
 
@@ -87,6 +93,7 @@ def _stated(text: str) -> Stated | None:
     best: Stated | None = None
     for piece in re.split(r"\s*(?:(?<!\d)/|/(?!\d)|;|,|\bor\b|\|)\s*", text.strip()):
         piece = re.sub(r"^(?:about|approx\.?|approximately|ca\.?|roughly|around|~)\s*", "", piece, flags=re.I)
+        piece = _ONE_HOLDS.sub("", piece)
         piece = re.sub(r"\s*(?:each|net|drained weight|total|in total)$", "", piece, flags=re.I)
         quantity, rest = read_quantity(piece.replace("-", " - ") if re.match(r"^\d+-\d", piece) else piece)
         unit, after = read_unit(rest.lstrip("- "))
@@ -195,7 +202,11 @@ def _take_bracket(amount: Amount, inside: str, rest: str) -> tuple[Amount, str]:
     if stated is None:
         return replace(amount, notes=(*amount.notes, inside.strip())), rest
     container_follows = amount.unit is None and read_unit(rest)[0] in CONTAINERS
-    if container_follows or amount.unit in CONTAINERS:
+    # "1/2 block (about 100 g)" tells what was used; "1/2 block (200 g)" and "2 cans (15 oz)" the size of one.
+    share_weighed = (
+        amount.count is not None and amount.count.count.value < 1 and re.match(r"about|approx|~|ca\b", inside)
+    )
+    if (container_follows or amount.unit in CONTAINERS) and not share_weighed:
         return replace(amount, package=stated), rest
     if amount.unit and grams_in(amount.unit) and stated.grams is None:
         # "2 oz (about 1/2 cup)": the weight was given already.

@@ -184,14 +184,15 @@ MORE_TO_TASTE = Range(0.15, 0.0, 0.5)
 
 
 def _more_of(line: Line, food: Food, measured: Range, recipe: Recipe) -> tuple[Range, str]:
-    """What "plus more for drizzling" adds, and how that was arrived at: by its use where that is said, else a share of
-    what was measured."""
+    """What "plus more for drizzling" adds, and how that was arrived at: by its use where that is said, at most as much
+    again as was measured (though it may be more), else a share of what was measured."""
     if Aside.PLUS_MORE not in line.asides:
         return NOTHING, ""
     guess = unmeasured(food, line.text, line.asides) if re.search(r"\b(?:for|on|over|to)\b", line.text) else None
     if guess is None or guess.basis is LooseBasis.MIX or guess.word == NO_WORD:
         return measured.times(MORE_TO_TASTE), ", and some more"
-    grams = unmeasured_grams(guess, recipe.servings, 0.0)
+    usual = unmeasured_grams(guess, recipe.servings, 0.0)
+    grams = Range(min(usual.value, measured.value), min(usual.low, measured.value), usual.high)
     return grams, f", and more {guess.word}: a usual {grams.value:g} g ({grams.low:g} to {grams.high:g})"
 
 

@@ -50,13 +50,13 @@ _BRACKETS = re.compile(r"\(([^()]*)\)")
 _TRAILING_AMOUNT = re.compile(
     r"^(?P<food>[^\d(,]{3,60}?)\s*(?:[,:]|\s-)?\s+"
     r"(?P<amount>(?:(?:about|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half an?)\s*"
-    r"(?:tsp|tbsp|teaspoons?|tablespoons?|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?)\b\.?.*)$",
+    r"(?:tsp|tbsp|teaspoons?|tablespoons?|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?|t)\b\.?.*)$",
     re.I,
 )
 _COUNTED_AFTER = re.compile(
     r"^(?P<food>[a-z][^\d(,:]{2,40}?)\s*(?:[,:]|\s-)?\s+"
     r"(?P<amount>(?:about |approx\.? )?(?:\d+\s+\d/\d|\d+/\d|\d+(?:\s*-\s*\d+)?|half|one|two|three|four|a few|a couple)"
-    r"(?:\s+(?:small|medium|large|big|inch|inches|cm))?)\s*(?P<after>,.*)?$",
+    r"(?:\s+(?:small|medium|large|big|good-sized|medium-sized|inch|inches|cm))?)\s*(?P<after>,.*)?$",
     re.I,
 )
 """A bare count after the food: "shallots: 3", "cucumber 1/2", "carrots 3 medium, peeled"."""
@@ -73,8 +73,11 @@ _JUICED_AND_ZESTED = re.compile(
     r"|zest and juice|juice and zest)(?:\s+of)?\s*(?:only)?$",
     re.I,
 )
+_FRUIT = re.compile(r"\b(?:lemon|lime|orange|grapefruit)(?=s?\b)", re.I)
 _JOINT = re.compile(
-    r",?\s+(?:\+|&|and|with|plus)\s+(?=\d|an?\s+[a-z]|(?:one|two|three|four|half an?|quarter of)\s)", re.I
+    r",?\s+(?:\+|&|and|with|plus|(?:popped|bloomed|sizzled|tempered|toasted|fried|dissolved|loosened|thinned|let down)"
+    r" (?:in|with))\s+(?=\d|an?\s+[a-z]|(?:one|two|three|four|half an?|quarter of)\s)",
+    re.I,
 )
 _NO_FOOD = re.compile(
     r"^(?:(?:more|extra|additional|other|few|couple|bit|little|in|of|for|to|on|at|as|left)\b"
@@ -155,8 +158,10 @@ def _joined_foods(plain: str) -> list[str]:
         except BadQuantity:
             continue
         named = len(re.sub(r"[^a-z]", "", food, flags=re.I)) >= 3 and not _NO_FOOD.match(other)
-        if not named or not first.given or not second.given or {first.unit, second.unit} & _LENGTHS:
+        if not named or not first.given or not second.given or second.unit in _LENGTHS:
             continue
+        if re.fullmatch("zest|juice", other) and (fruit := _FRUIT.search(food)):
+            right = f"{right.removesuffix(other)}{fruit[0]} {other}"
         if first.part and not second.part and second.unit is None:
             right = f"{first.part} of {right}"
         return [_with_shared_remark(left, right), *(_joined_foods(right) or [right])]
@@ -238,12 +243,17 @@ def split_line(plain: str) -> LineParts:
     return LineParts(amount, food, tuple(remarks), asides, variation)
 
 
+_HEDGE = re.compile(r"^(?:i(?:'d| would)? (?:use|add|take)|use|start with|add|try|maybe|say)\s+", re.I)
+
+
 def _with_amount_at_the_end(amount: Amount, rest: str) -> tuple[Amount, str]:
     """ "Vinegar, a splash", "parsley, chopped, a good bunch": the last piece is the amount, and nothing else."""
     pieces = [piece.strip() for piece in re.split(r",|\s-\s", rest)]
     for place in range(len(pieces) - 1, 0, -1):
         try:
-            found, after = read_amount(pieces[place])
+            found, after = read_amount(_HEDGE.sub("", pieces[place]))
+            if not found.given and " " not in pieces[place]:
+                found, after = read_amount(f"1 {pieces[place]}")
         except BadQuantity:
             continue
         if found.given and found.unit and not after:

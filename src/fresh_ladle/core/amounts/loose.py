@@ -22,6 +22,8 @@ SIZE_OF_LOOSE = {
 """How a small, big, good, heaped or scant handful compares with one (estimate)."""
 LOT = Range(1.8, 1.2, 2.8)
 """A lot against some (estimate)."""
+LITTLES = {"some": Range(2.2, 1.3, 4.0), "lot": Range(4.0, 2.0, 8.0)}
+"""Some and a lot against a little, for classes that have no row of "some" (estimate)."""
 _NAMED_SIZES = {"small": ("small",), "large": ("big", "generous", "good"), "rounded": ("good", "generous")}
 _WORDS: tuple[tuple[str, re.Pattern[str]], ...] = tuple(
     (word, re.compile(rf"\b(?:{pattern})\b", re.I))
@@ -51,6 +53,8 @@ def loose_piece(food: Food, unit: str, size: str | None) -> Range | None:
             return _grams(found)
     if unit == "lot" and (some := measures.get("some")):
         return _grams(some).times(LOT)
+    if unit in LITTLES and unit not in measures and (little := measures.get("little")):
+        return _grams(little).times(LITTLES[unit])
     plain = measures.get(unit)
     if plain is None:
         return None

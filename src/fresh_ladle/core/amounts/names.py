@@ -24,6 +24,9 @@ _JOIN = (
     (r"\bhome[- ]infused\b|\bripe but (?:still )?firm\b|\bstale\b", " "),
     (r"\b(?:mixed |green |soft |tender )?(?:chopped|fresh) (?:mixed |green |soft )?herbs\b", "parsley"),
     (r"\bhome[- ]made\b", "homemade"),
+    (r"\bvac(?:uum)?[- ]?pack(?:ed)? (?=beet)", "cooked "),
+    (r"\bvac(?:uum)?[- ]?pack(?:ed)?\b", " "),
+    (r"\b(?:japanese|italian|american|british|french|korean|chinese|deli|bistro|country|restaurant)[- ]style\b", " "),
     (r"\bunpasteurised\b", "unpasteurized"),
     (r"\bleft[- ]?overs?\b|\bpre[- ]?cooked\b", "cooked"),
     # Leaves cut "pesto-style" hold no pesto.
@@ -43,6 +46,7 @@ _JOIN = (
     (r"\bfull[- ]fat\b|\bwhole[- ]milk\b", "fullfat"),
     (r"\bwhole[- ]?(?:wheat|meal|grain)\b", "wholewheat"),
     (r"\bsun[- ]?dried\b|\bsundried\b", "sundried"), (r"\bextra[- ]virgin\b", "extravirgin"),
+    (r"\bnot (?:packed )?in oil\b", " "), (r"^pb$", "peanutbutter"),
     (r"\boil[- ]packed\b|\bpacked in oil\b|\bin (?:olive )?oil\b", "oilpacked"),
     (r"\bunsweetened\b|\bno (?:added )?sugar(?: added)?\b|\bsugar[- ]free\b|\bwithout sugar\b", "unsweetened"),
     (
@@ -67,6 +71,8 @@ _SYNONYMS = {
     "bouillon": "stock",
     "parm": "parmesan",
     "avo": "avocado",
+    "tom": "tomato",
+    "cauli": "cauliflower",
     "mozz": "mozzarella",
     "pepita": "pumpkinseed",
 

@@ -20,12 +20,33 @@ _PURPOSE = {
     "serve": "to serve",
 }
 _TINY = re.compile(
-    r"^(?:an?|the) (?:tiny|teeny|wee|quick|light|gentle|modest|mean|very small|tiniest|smallest) (?P<unit>[a-z]+)\b",
+    r"^(?:(?:an?|the) )?(?:tiny|teeny|wee|quick|light|gentle|modest|mean|very small|tiniest|smallest)"
+    r" (?P<unit>[a-z]+)\b",
     re.I,
 )
 _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
     (re.compile(pattern, re.I), replacement)
     for pattern, replacement in (
+        (r"^(?:maybe|perhaps|probably|say|possibly|i use|i'd use|use|add|take)\s+(?=\d|an?\b|about\b|half\b)", ""),
+        (r",?\s*\b(?:of (?:your )?choice|of any kind|any kind|whatever you have)\b", ""),
+        (r"\b(?:2|3|two|three)[- ]fingere?d?s? pinch", "good pinch"),
+        (
+            r"^(?P<amount>(?:\d[\d./ ]*\s*(?:k?g|oz|cups?|lb)\s+)?)(?P<food>[^,]*\b(?:lentil|rice|grain|quinoa"
+            r"|bean|barley|freekeh|farro)s?),?\s+ready[- ](?:to[- ]eat|cooked|to[- ]use)\b.*$",
+            r"\g<amount>cooked \g<food>",
+        ),
+        (r"\bsm\.\s+", "small "),
+        (r"\bl(?:r)?ge?\.\s+", "large "),
+        (r"\bmed\.\s+", "medium "),
+        (r"\bmixed seeds\b", "pumpkin or sunflower seeds"),
+        # "a lemon's worth of juice", "yolks of 2 eggs", "corn cut from 2 ears"
+        (r"^(?P<count>\S+) (?P<fruit>lemon|lime|orange|grapefruit)s?'?s? worth(?: of juice)?\b",
+         r"juice of \g<count> \g<fruit>"),
+        (r"^(?P<part>yolk|white)s? (?:of|from) (?P<count>\S+) (?:large |medium |small )?eggs?\b",
+         r"\g<count> egg \g<part>s"),
+        (r"^(?P<food>[a-z][a-z ]*?),? (?:cut|sliced|stripped|shaved|picked|taken|off|kernels) (?:(?:from|off|of) )?"
+         r"(?P<amount>\d\S* (?:ears?|cobs?|sprigs?|stalks?|stems?|pods?|bunch(?:es)?|heads?))$",
+         r"\g<amount> \g<food>"),
         (r"^salt\s*(?:'?n'?|&amp;|/)\s*pepper\b|^s\s*(?:&|\+|and)\s*p\b", "salt and pepper"),
         (r"^equal parts (?:of )?(?P<foods>.+?),\s*(?P<amount>[^,]+?)\s+(?:of )?each$", r"\g<amount> each \g<foods>"),
         (
@@ -54,6 +75,10 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
          r"\g<food>, \g<use>"),
         (r"^(?P<food>[^,;(]*?\d[^,;(]*?[a-z]) (?P<use>(?:cooked|simmered|boiled|soaked|steeped|blended|whisked|mixed)"
          r" (?:in|with)\b)", r"\g<food>, \g<use>"),
+        (r"^(?P<food>[^,;(]*?[a-z]) (?P<use>(?:loosened|thinned|let down|dissolved|popped|bloomed|sizzled|tempered"
+         r"|tossed|mashed|blitzed|massaged|rubbed|squeezed|brushed|torn|broken|cut|grated|processed|scooped|peeled"
+         r"|crushed|chopped|ground|scraped|shaved|sliced) (?:in|with|into|to|from|out of|over|by|through) )",
+         r"\g<food>, \g<use>"),
         (r"^(?P<rest>.*?),?\s+(?:\+|&|and|plus|then) another (?P<unit>[a-z]+)\b(?P<use>.*)$",
          r"\g<rest> plus 1 more \g<unit>\g<use>"),
         (r"^(?P<rest>.*?),?\s+(?:\+|&|and|plus)\s+(?P<more>a (?:few|little|handful|bit)|some) (?=(?:for|to|on)\b)",

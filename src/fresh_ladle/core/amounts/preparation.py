@@ -70,9 +70,13 @@ class Preparation:
 
 @dataclass(frozen=True, slots=True)
 class CookedYield:
-    """Cooked weight over dry weight of one family of grains, pasta or legumes."""
+    """Cooked weight over dry weight of one family of grains, pasta or legumes.
+
+    `sodium_kept` is the share of its sodium that stays: dried noodles made with salt leave most of it in the water.
+    """
 
     factor: Range
+    sodium_kept: float
     grade: Grade
     source: str
 
@@ -173,9 +177,12 @@ class PreparationTable:
         if rule.edible:
             return self._trimmed(rule, food)
         if rule.id == "boil" and (cooked := self._yields.get(food.family)):
-            note = f"{cooked.factor.value:g} times the dry weight"
+            kept = {"sodium_mg": cooked.sodium_kept} if cooked.sodium_kept != 1 else {}
+            note = ", ".join(
+                [f"{cooked.factor.value:g} times the dry weight", *(f"{_plain(n)} × {k:g}" for n, k in kept.items())]
+            )
             return Preparation(
-                rule.id, rule.label, note, cooked.factor, {}, cooked.grade, cooked.source, rule.form_after
+                rule.id, rule.label, note, cooked.factor, kept, cooked.grade, cooked.source, rule.form_after
             )
         return Preparation(
             rule.id,

@@ -172,7 +172,7 @@ class Reader:
         if not words(parts.food):
             problem = "no food was found on this line: name one, or remove the line"
             return LineReading(Line("", text, parts.amount.text, None, component, confidence=0.0), problem=problem)
-        parts = _with_puree_meant(_with_fruit_parts(parts))
+        parts = _with_kind_meant(_with_fruit_parts(parts))
         reading = self._read_food(parts)
         if reading is None or reading.confidence < 0.3:
             near = reading.alternatives if reading else ()
@@ -400,8 +400,16 @@ def _names_known(phrase: str, found: list[Candidate]) -> bool:
     return bool(found) and found[0].explained == 1.0 and len(words(phrase)) > 0
 
 
-def _with_puree_meant(parts: LineParts) -> LineParts:
-    """Tomato purée by the spoon is what others call paste; by the cup it is passata."""
+def _with_kind_meant(parts: LineParts) -> LineParts:
+    """What the measure tells: tomato purée by the spoon is what others call paste, by the cup it is passata; coriander
+    by the teaspoon is the ground seed."""
+    if parts.amount.unit in ("tsp", "pinch") and re.fullmatch("coriander", parts.food, re.I):
+        said = " ".join(parts.remarks).lower()
+        return (
+            parts
+            if re.search(r"chop|fresh|lea[fv]|mince|torn|stalk", said)
+            else replace(parts, food="ground coriander")
+        )
     if parts.amount.unit in ("tsp", "tbsp", "dessertspoon", "squirt") and re.search(
         r"^tomato pur[eé]e$", parts.food, re.I
     ):

@@ -234,6 +234,9 @@ def _by_container(amount: Amount, food: Food, remarks: tuple[str, ...], region: 
         in ("can", "jar", "package", "block", "bag", "box", "container", "carton", "packet", "log", "ball")
     ]
     wanted = amount.package.grams if amount.package else None
+    if wanted is not None and amount.unit in ("can", "jar") and _UNDRAINED.search(" ".join(remarks)):
+        grams = wanted.times(count).times(Range.around(1.0, STATED_DOUBT))
+        return Weighing(grams, "net weight on the pack, liquid and all", Grade.B, 0.85)
     if amount.package is None and (pack := usual_pack(food, amount.unit or "", amount.text, amount.size, region)):
         return _by_usual_pack(pack, count, remarks)
     drained = [m for m in sold if "drained" in m.unit and "undrained" not in m.unit]
@@ -378,6 +381,7 @@ def _by_kind_of_food(amount: Amount, unit: str, food: Food, count: Range) -> Wei
     raise UnitMisfit(f"{food.name.lower()} is not measured by the {unit}: give grams, cups or spoons")
 
 
+_FEW = re.compile(r"\b(?:few|couple|several)\b", re.I)
 _EACH_ORDER = ("each", "medium", "large", "small", "clove", "bulb", "head", "stalk", "fillet", "ear", "leaf", "slice")
 
 
@@ -404,6 +408,8 @@ def _by_piece(amount: Amount, food: Food, remarks: tuple[str, ...]) -> Weighing:
             halves = 1.0 if "halves" in " ".join(remarks) else 2.0
             grams = _of(half).times(count).scaled(halves)
             return Weighing(grams, f"halves of {half.grams:g} g", half.grade, 0.9)
+        if measure is None and _FEW.search(amount.text) and (few := loose_piece(food, "little", None)):
+            return Weighing(few, "a few, by the kind of food", Grade.C, MAX_CONFIDENCE, guess=True)
         if measure is None:
             raise UnitMisfit(f"the weight of one is not known for {food.name.lower()}: give grams, cups or spoons")
         confidence = 0.97 if measure.unit in ("each", "medium", amount.size) else 0.85
