@@ -251,7 +251,8 @@ def test_a_few_stray_characters_are_text_and_more_are_not(reader: Reader) -> Non
 
 
 @pytest.mark.parametrize(
-    ("grams", "words"), [(19.6, "20 g"), (20.0, "20 g"), (21.0, "20 g"), (18.0, "18 g"), (23.0, "25 g")]
+    ("grams", "words"),
+    [(19.6, "20 g"), (20.0, "20 g"), (21.0, "20 g"), (18.0, "18 g"), (19.4, "19 g"), (20.6, "20 g"), (23.0, "25 g")],
 )
 def test_without_a_measure_grams_are_rounded_to_five_from_twenty_on(pantry: Pantry, grams: float, words: str) -> None:
     bare = replace(pantry["tofu-firm"], measures=())
@@ -282,6 +283,9 @@ def test_part_of_a_batch_is_more_than_none_and_at_most_twenty(share: float, fits
             Batch("3@1", share, recipe)
 
 
+NUMBER_WORDS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+
+
 @pytest.mark.parametrize(
     ("text", "value", "low", "high"),
     [
@@ -294,6 +298,9 @@ def test_part_of_a_batch_is_more_than_none_and_at_most_twenty(share: float, fits
         ("one and a half cloves", 1.5, 1.5, 1.5),
         ("three quarters of a clove", 0.75, 0.75, 0.75),
         ("a third of a clove", 1 / 3, 1 / 3, 1 / 3),
+        ("a clove", 1, 1, 1),
+        ("an old clove", 1, 1, 1),
+        *((f"{word} cloves", n, n, n) for n, word in enumerate(NUMBER_WORDS, start=1)),
     ],
 )
 def test_words_for_how_many(text: str, value: float, low: float, high: float) -> None:
