@@ -155,6 +155,13 @@ def test_kept_oil_counts_as_oil_and_is_never_sure(text: str, reader: Reader, kno
         ("1 tsp coriander, chopped", ["cilantro"], 0.2, 1.5),
         ("200g puy lentils, ready cooked pouch", ["lentils-green-french-cooked"], 195, 205),
         ("300 g cooked egg noodles", ["egg-noodles-cooked"], 295, 305),
+        ("2 balls mozzarella (125 g each), torn", ["mozzarella-fresh"], 245, 255),
+        ("2 (150 g each) chicken breasts", ["chicken-breast-cooked"], 295, 305),
+        ("2 onions (about 300 g)", ["onion-yellow"], 270, 330),
+        ("1 (540 ml) can chickpeas, drained and rinsed", ["chickpeas-canned-rinsed"], 300, 380),
+        ("2 T peanut butter, smooth, no salt", ["peanut-butter-unsalted"], 30, 35),
+        ("2 T peanut butter, smooth", ["peanut-butter-salted"], 30, 35),
+        ("scant 1/2 tsp salt", ["table-salt"], 2, 3),
         # a size, a name and a bit more are not a second amount
         ("1 onion, 2 inches thick", ["onion-yellow"], 85, 165),
         ("1 cup half and half", ["half-and-half"], 235, 250),

@@ -63,6 +63,15 @@ class Stated:
         factor = grams_in(self.unit)
         return self.size.scaled(factor) if factor else None
 
+    def of_all(self, count: Quantity | None) -> Stated:
+        """The size of so many, where this is the size of each."""
+        return Stated(self.size.times(count.count), self.unit) if count else self
+
+
+def said_of_each(bracket: str) -> bool:
+    """Whether a weight in brackets is that of each one: "2 breasts (150 g each)"."""
+    return re.search(r"\b(?:each|apiece)\b", bracket, re.I) is not None
+
 
 @dataclass(frozen=True, slots=True)
 class Amount:
@@ -211,7 +220,7 @@ def _take_bracket(amount: Amount, inside: str, rest: str) -> tuple[Amount, str]:
     if amount.unit and grams_in(amount.unit) and stated.grams is None:
         # "2 oz (about 1/2 cup)": the weight was given already.
         return replace(amount, notes=(*amount.notes, inside.strip())), rest
-    return replace(amount, weight=stated), rest
+    return replace(amount, weight=stated.of_all(amount.count) if said_of_each(inside) else stated), rest
 
 
 def _take_length(amount: Amount, match: re.Match[str]) -> Amount:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.amounts.amount import Amount, Stated, read_amount
+from fresh_ladle.core.amounts.amount import Amount, Stated, read_amount, said_of_each
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.units import grams_in, millilitres, read_unit
 from fresh_ladle.core.recipes.aside import Aside
@@ -291,6 +291,8 @@ def _weight_from_remarks(amount: Amount, brackets: list[str]) -> Amount:
             continue
         if amount.unit in ("can", "jar"):
             return replace(amount, package=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({inner.text})")
-        if inner.count:
-            return replace(amount, weight=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({inner.text})")
+        weight = Stated(inner.count.count, inner.unit)
+        if said_of_each(bracket):
+            return replace(amount, weight=weight.of_all(amount.count), text=f"{amount.text} ({inner.text} each)")
+        return replace(amount, weight=weight, text=f"{amount.text} ({inner.text})")
     return amount

@@ -46,6 +46,7 @@ _JOIN = (
     (r"\bfull[- ]fat\b|\bwhole[- ]milk\b", "fullfat"),
     (r"\bwhole[- ]?(?:wheat|meal|grain)\b", "wholewheat"),
     (r"\bsun[- ]?dried\b|\bsundried\b", "sundried"), (r"\bextra[- ]virgin\b", "extravirgin"),
+    (r"\b(?:telegraph|continental|burpless|hothouse) (?=cucumber)", " "), (r"\boj\b", "orange juice"),
     (r"\bnot (?:packed )?in oil\b", " "), (r"^pb$", "peanutbutter"),
     (r"\boil[- ]packed\b|\bpacked in oil\b|\bin (?:olive )?oil\b", "oilpacked"),
     (r"\bunsweetened\b|\bno (?:added )?sugar(?: added)?\b|\bsugar[- ]free\b|\bwithout sugar\b", "unsweetened"),
@@ -71,7 +72,9 @@ _SYNONYMS = {
     "bouillon": "stock",
     "parm": "parmesan",
     "avo": "avocado",
+    "chilly": "chili",
     "tom": "tomato",
+    "vin": "vinegar",
     "cauli": "cauliflower",
     "mozz": "mozzarella",
     "pepita": "pumpkinseed",
@@ -176,6 +179,9 @@ _PIECES = frozenset(
         "unpasteurized",
         "homemade",
         "mini",
+        "shaving",
+        "curl",
+        "shard",
     ]
 )
 """Words for a piece or a quality of a food: they may stand beside its name without telling one food from another."""

@@ -35,9 +35,12 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
             r"|bean|barley|freekeh|farro)s?),?\s+ready[- ](?:to[- ]eat|cooked|to[- ]use)\b.*$",
             r"\g<amount>cooked \g<food>",
         ),
+        (r"^(?P<fill>scant|generous|heaping|heaped|level|rounded|good) (?P<count>\d[\d./ -]*)\s+(?=[a-z])",
+         r"\g<count> \g<fill> "),
         (r"\bsm\.\s+", "small "),
         (r"\bl(?:r)?ge?\.\s+", "large "),
         (r"\bmed\.\s+", "medium "),
+        (r"^(?P<amount>\S+ balls? (?:of )?)(?=mozzarella\b)", r"\g<amount>fresh "),
         (r"\bmixed seeds\b", "pumpkin or sunflower seeds"),
         # "a lemon's worth of juice", "yolks of 2 eggs", "corn cut from 2 ears"
         (r"^(?P<count>\S+) (?P<fruit>lemon|lime|orange|grapefruit)s?'?s? worth(?: of juice)?\b",

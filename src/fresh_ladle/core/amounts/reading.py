@@ -252,6 +252,8 @@ class Reader:
             food, sure = after, 1.0
         else:
             food, sure = self._form_meant(best.food, phrase if after is None else after.kitchen_name, parts)
+        if "unsalted" in words(" ".join(parts.remarks)):
+            food = _unsalted(food, self.pantry.relatives(food)) or food
         rival = next(
             (c for c in found if c is not best and (c.food.family != best.food.family or not c.food.family)), None
         )
@@ -332,6 +334,14 @@ def _sold_in(found: list[Candidate], unit: str | None) -> Candidate | None:
         return None
     near = (c for c in found[:6] if c.score > found[0].score - 0.25)
     return next((c for c in near if any(p.pack in ("can", "tin") for p in c.food.packs)), None)
+
+
+def _unsalted(food: Food, relatives: list[Food]) -> Food | None:
+    """The form without salt of a food that has some, such as peanut butter; canned legumes have a rule of their own."""
+    if not food.traits.added_salt or food.group in ("legume", "salt-salty"):
+        return None
+    same = [f for f in relatives if not f.traits.added_salt and f.group == food.group]
+    return next((f for f in same if "unsalted" in words(f.name)), None)
 
 
 def _legume_or_grain(

@@ -233,7 +233,7 @@ def _by_container(amount: Amount, food: Food, remarks: tuple[str, ...], region: 
         if m.unit.split(" ")[0]
         in ("can", "jar", "package", "block", "bag", "box", "container", "carton", "packet", "log", "ball")
     ]
-    wanted = amount.package.grams if amount.package else None
+    wanted = _net_grams(amount)
     if wanted is not None and amount.unit in ("can", "jar") and _UNDRAINED.search(" ".join(remarks)):
         grams = wanted.times(count).times(Range.around(1.0, STATED_DOUBT))
         return Weighing(grams, "net weight on the pack, liquid and all", Grade.B, 0.85)
@@ -264,6 +264,20 @@ def _by_container(amount: Amount, food: Food, remarks: tuple[str, ...], region: 
         f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its weight, as in 1 (8 oz)"
         f" {amount.unit or 'pack'}"
     )
+
+
+GRAMS_PER_ML_OF_CAN = 1.03
+"""What a millilitre of beans in their liquid weighs; some countries sell cans by volume."""
+
+
+def _net_grams(amount: Amount) -> Range | None:
+    """The size of one can or pack in grams, where it was given."""
+    if amount.package is None:
+        return None
+    volume = millilitres(amount.package.unit)
+    if volume and amount.unit in ("can", "jar"):
+        return amount.package.size.scaled(volume * GRAMS_PER_ML_OF_CAN)
+    return amount.package.grams
 
 
 _UNDRAINED = re.compile(r"\b(?:not|without) drain\w*|\bundrained\b|\bwith (?:its|their|the) (?:liquid|juice)", re.I)
