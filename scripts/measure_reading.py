@@ -111,8 +111,10 @@ def _holds(nutrient: str, foods: list[Wanted], portioned: Sequence[Portion], kno
     """Whether the typical figure of what was read lies within what the bounds of the wanted foods give."""
     low = high = 0.0
     for food in foods:
-        read = next(p.line.food for p in portioned if p.line.food in food.keys)
-        per_gram = (knowledge.pantry[read or ""].per_100_g[nutrient] or 0.0) / 100
+        portion = next(p for p in portioned if p.line.food in food.keys)
+        per_gram = (knowledge.pantry[portion.line.food or ""].per_100_g[nutrient] or 0.0) / 100
+        if "boil" in portion.line.preparations:  # noodles made with salt leave most of it in the water
+            per_gram *= portion.factors.get(nutrient, 1.0)
         low, high = low + food.low * per_gram, high + food.high * per_gram
     value = sum(line_figures(p)[nutrient] or 0.0 for p in portioned)
     return low - ROOM[nutrient] <= value <= high + ROOM[nutrient]

@@ -162,7 +162,7 @@ def _joined_foods(plain: str) -> list[str]:
             continue
         if re.fullmatch("zest|juice", other) and (fruit := _FRUIT.search(food)):
             right = f"{right.removesuffix(other)}{fruit[0]} {other}"
-        if first.part and not second.part and second.unit is None:
+        if first.part and not second.part and second.unit is None and "zest" not in other:
             right = f"{first.part} of {right}"
         return [_with_shared_remark(left, right), *(_joined_foods(right) or [right])]
     return []

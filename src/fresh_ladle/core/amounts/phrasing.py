@@ -41,6 +41,13 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         (r"\bl(?:r)?ge?\.\s+", "large "),
         (r"\bmed\.\s+", "medium "),
         (r"^(?P<amount>\S+ balls? (?:of )?)(?=mozzarella\b)", r"\g<amount>fresh "),
+        (r"^(?P<food>[a-z][^(\d]*?)\s*\((?P<note>[^()\d]*)\),?\s+(?P<amount>\d.*)$",
+         r"\g<food> \g<amount>, \g<note>"),
+        (
+            r"^(?:1|an?|one) (?P<fruit>lemon|lime|orange),?(?: -)? (?:the )?zest and"
+            r" (?:the )?(?:juice of half|half the juice)$",
+            r"juice of 1/2 \g<fruit> + 1 \g<fruit>, zested",
+        ),
         (r"\bmixed seeds\b", "pumpkin or sunflower seeds"),
         # "a lemon's worth of juice", "yolks of 2 eggs", "corn cut from 2 ears"
         (r"^(?P<count>\S+) (?P<fruit>lemon|lime|orange|grapefruit)s?'?s? worth(?: of juice)?\b",

@@ -222,9 +222,22 @@ class Reader:
         try:
             weighing = weigh(read_amount(line.amount)[0], food, remarks, region)
         except UnitMisfit as error:
+            if (other := self._measured_so(parts, food)) is not None:
+                guess = _FoodReading(other, min(reading.confidence, MAX_CONFIDENCE), reading.alternatives)
+                return self._weighed(parts, guess, text, component, region)
             return LineReading(replace(line, confidence=min(line.confidence, 0.3)), reading.alternatives, str(error))
         confidence = min(MAX_CONFIDENCE if weighing.guess else 0.99, reading.confidence * weighing.confidence)
         return LineReading(replace(line, confidence=round(confidence, 3)), reading.alternatives)
+
+    def _measured_so(self, parts: LineParts, food: Food) -> Food | None:
+        """Another form of the food that the amount goes with: one squash is a raw one, not a mash."""
+        for other in self.pantry.relatives(food):
+            try:
+                weigh(parts.amount, other, parts.remarks)
+            except UnitMisfit:
+                continue
+            return other if other is not food else None
+        return None
 
     def _read_food(self, parts: LineParts) -> _FoodReading | None:
         if (oil := kept_oil(", ".join((parts.food, *parts.remarks)))) is not None:
