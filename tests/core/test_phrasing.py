@@ -217,3 +217,13 @@ def test_noodles_made_with_salt_leave_most_of_it_in_the_water(
         line_figures(in_the_bowl(text, reader, knowledge)[0])["sodium_mg"] or 0.0 for text in (dry, cooked)
     )
     assert boiled == pytest.approx(ready, rel=0.1)
+
+
+@pytest.mark.parametrize(
+    ("text", "sure"),
+    [("50 g cheese", False), ("1 can beans", False), ("50 g cheddar", True), ("1 can black beans, drained", True)],
+)
+def test_a_kind_left_open_is_never_sure(text: str, sure: bool, reader: Reader) -> None:
+    line = reader.read_line(text)[0].line
+    assert line.food is not None
+    assert (line.confidence > 0.5) is sure

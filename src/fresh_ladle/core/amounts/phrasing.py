@@ -48,6 +48,9 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
             r" (?:the )?(?:juice of half|half the juice)$",
             r"juice of 1/2 \g<fruit> + 1 \g<fruit>, zested",
         ),
+        (r",?\s*(?:plus|and|\+) an? (?:good |little |small )?(?:splash|drizzle|bit|little|touch|pinch|dash|glug)$",
+         ", plus more"),
+        (r"^(?:the )?seeds? (?:from|of) (?P<count>\S+(?: an?)?) (?P<fruit>pomegranates?)\b", r"\g<count> \g<fruit>"),
         (r"\bmixed seeds\b", "pumpkin or sunflower seeds"),
         # "a lemon's worth of juice", "yolks of 2 eggs", "corn cut from 2 ears"
         (r"^(?P<count>\S+) (?P<fruit>lemon|lime|orange|grapefruit)s?'?s? worth(?: of juice)?\b",

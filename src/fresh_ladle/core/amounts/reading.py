@@ -46,6 +46,10 @@ _SPOONED = frozenset(
     }
 )
 
+_KIND_LEFT_OPEN = tuple({word} for word in ("cheese", "bean", "nut", "fish", "seed", "grain", "noodle", "pickle"))
+"""What names no one food: the usual kind is taken, never surely."""
+SURE_OF_THE_USUAL_KIND = 0.5
+
 _EGGS = ("egg-whole-raw", "egg-hard-boiled")
 
 _PAIR = re.compile(
@@ -274,6 +278,8 @@ class Reader:
             (c for c in found[:4] if c is not best and best.score - c.score < 0.06 and _tells(best.food, c.food)), None
         )
         confidence = _confidence(best, rival, twin) * sure
+        if set(words(phrase)) - self.preparations.words - {"canned"} in _KIND_LEFT_OPEN:
+            confidence = min(confidence, SURE_OF_THE_USUAL_KIND)
         others = [c.food for c in found[1:6]] + self.pantry.relatives(food)
         scores = {c.food.key: c.score for c in found}
         unique = {
