@@ -48,6 +48,7 @@ def _read(page: Page) -> None:
 def _compared(page: Page) -> None:
     page.locator("[data-line=l1] [data-swaps]").click()
     page.wait_for_selector(".swap")
+    page.evaluate("document.querySelectorAll('#drawer details').forEach(d => d.open = true)")
     for pick in (0, 2, 4):
         page.locator("#drawer input[name=pick]").nth(pick).check()
     page.get_by_role("button", name="Compare the ticked").click()
@@ -60,7 +61,7 @@ def _repairs(page: Page) -> None:
 
 
 def _plans(page: Page) -> None:
-    page.fill("#most-sodium_mg", "300")
+    page.fill("#most-sodium_mg", "280")
     page.get_by_role("button", name="Look for plans").click()
     page.wait_for_selector("#plans:not([hx-get])", timeout=60_000)
 

@@ -155,7 +155,8 @@ def test_plans_as_json(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
     ]
     assert main(["plan", str(tmp_path / "salad.txt"), *asked, "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
-    assert set(told) == {"plans", "conflicts", "relaxations", "stopped_early"}
+    assert set(told) == {"plans", "nearest", "stages", "conflicts", "relaxations", "stopped_early"}
+    assert told["nearest"] == told["stages"] == []
     plan = told["plans"][0]
     assert {"name", "why", "steps", "changes", "figures", "meets", "drift", "cautions"} <= set(plan)
     assert plan["changes"] <= 4
@@ -170,9 +171,26 @@ def test_no_plan_is_explained_on_standard_error(tmp_path: Path, capsys: pytest.C
     (tmp_path / "salad.txt").write_text(SALAD)
     assert main(["plan", str(tmp_path / "salad.txt"), "--target", "sodium<=40", "--lock", "feta"]) == 1
     said = capsys.readouterr()
-    assert said.out == ""
-    assert "Sodium cannot go below" in said.err
+    assert said.out.startswith("Nearest: ")
+    assert "Sodium at most 40 mg a serving cannot be reached" in said.err
     assert "would do: Ask for sodium at most" in said.err
+
+
+def test_a_refusal_as_json_has_the_nearest_versions_and_what_binds(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    plain = "House dressing\nServes 8\n1/2 cup olive oil\n1/4 cup red wine vinegar\n1 tsp salt\n"
+    (tmp_path / "dressing.txt").write_text(plain)
+    asked = ["--target", "sodium<=230", "--lock", "salt", "--kind", "vinaigrette", "--first", "2027-03-01", "--json"]
+    assert main(["plan", str(tmp_path / "dressing.txt"), *asked]) == 1
+    told = json.loads(capsys.readouterr().out)
+    assert told["plans"] == []
+    assert told["nearest"] == [], "nothing but the salt brings it nearer"
+    (conflict,) = told["conflicts"]
+    assert conflict["binds"] == "lock:l3"
+    unlock = next(r for r in told["relaxations"] if r["binds"] == "lock:l3")
+    assert unlock["plan"]["meets"]["sodium_mg<=230"] >= 0.8
+    assert [s["date"] for s in told["stages"][:2]] in ([], ["2027-03-01", "2027-03-08"])
 
 
 @pytest.mark.parametrize(

@@ -74,6 +74,7 @@ ROOMS = (
     "costs",
     "balance",
     "questions",
+    "school_standing",
     "swaps",
     "plans",
 )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date, timedelta
 from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
@@ -14,9 +15,9 @@ from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
-from fresh_ladle.core.plans.infeasibility import Infeasibility
 from fresh_ladle.core.plans.parsing import typed_target
 from fresh_ladle.core.plans.plan import Plan
+from fresh_ladle.core.plans.refusal import Refusal
 from fresh_ladle.core.ranges import Range
 
 
@@ -126,26 +127,54 @@ def plan_report(plan: Plan) -> dict[str, Any]:
         "figures": {nutrient: _figure(figure) for nutrient, figure in plan.after.totals.serving.items()},
         "meets": {typed_target(t): p for t, p in plan.meets.items()},
         "drift": {**plan.drift.steps, "total": plan.drift.total},
-        "lines": [
-            line.text if line.text.startswith(line.amount) else f"{line.amount} {line.named}"
-            for line in plan.after.recipe.lines
-        ],
+        "lines": _lines_after(plan),
         "brings": [a.said for a in plan.brings],
         "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in plan.cautions],
         "mind": [t.text for t in plan.pitfalls],
+        "stays": list(plan.stays),
     }
 
 
-def plans_report(plans: Sequence[Plan], told: Infeasibility | None, stopped_early: bool) -> dict[str, Any]:
-    """Plans, or why there are none and what would make room."""
+def _lines_after(plan: Plan) -> list[str]:
+    """The lines as they are after a plan; where only part of a component is used, under their headings, as a person
+    would write it down."""
+    lines = plan.after.recipe.lines
+    told = [x.text if x.text.startswith(x.amount) else f"{x.amount} {x.named}" for x in lines]
+    used = {s.component: s.share for s in plan.steps if s.component}
+    if not used:
+        return told
+    found: list[str] = []
+    for component in plan.after.recipe.components:
+        found += [f"{component}:"] if component else []
+        found += [text for text, line in zip(told, lines, strict=True) if line.component == component]
+    shares = {0.75: "3/4", 0.5: "1/2"}
+    return [*found, *(f"use {shares.get(share, '2/3')} of the {c.lower()}" for c, share in used.items())]
+
+
+def plans_report(
+    plans: Sequence[Plan], told: Refusal | None, stopped_early: bool, first: date, days: int
+) -> dict[str, Any]:
+    """Plans, or how near it comes, why not nearer, what would make room, and a road in stages from a date on."""
     return {
         "plans": [plan_report(plan) for plan in plans],
+        "nearest": [plan_report(plan) for plan in (told.nearest if told else ())],
+        "stages": [
+            {"date": (first + timedelta(days=days * n)).isoformat(), **plan_report(plan)}
+            for n, plan in enumerate(told.stages if told else ())
+        ],
         "conflicts": [
-            {"target": c.target.nutrient if c.target else None, "nearest": c.nearest, "text": c.text}
+            {
+                "target": c.target.nutrient if c.target else None,
+                "nearest": c.nearest,
+                "text": c.text,
+                "binds": c.binds,
+                "proved": c.proved,
+            }
             for c in (told.conflicts if told else ())
         ],
         "relaxations": [
-            {"change": r.change, "value": r.value, "text": r.text} for r in (told.relaxations if told else ())
+            {"change": r.change, "value": r.value, "text": r.text, "binds": r.binds, "plan": plan_report(r.plan)}
+            for r in (told.relaxations if told else ())
         ],
         "stopped_early": stopped_early,
     }

@@ -29,8 +29,9 @@ from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.nutrients.declaration import Regime, declared_figures
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_status
-from fresh_ladle.core.plans.choices import choices_for
+from fresh_ladle.core.plans.moves import moves_for
 from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.sums import Bowl
 from fresh_ladle.core.questions import questions, watched_figures
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.recipes.region import Region
@@ -73,7 +74,7 @@ BY_EYE = (
 )
 POURED = ("olive oil", "soy sauce", "honey", "lemon juice", "ground cumin", "salt", "parsley", "grated parmesan")
 POURED += ("sunflower seeds", "raisins", "ricotta", "rolled oats")
-GOALS_SHOWN, OPTIONS_SHOWN, READINGS_SHOWN = 6, 400, 6
+GOALS_SHOWN, OPTIONS_STEP, READINGS_SHOWN = 6, 7, 6
 
 
 def brief(value: float) -> float:
@@ -204,13 +205,14 @@ def _goal(goal: Any, now: Appraisal, knowledge: Knowledge) -> list[Any]:
 def _options(now: Appraisal, knowledge: Knowledge) -> list[Any]:
     """What a plan may choose from when sodium is to come down by a third."""
     limit = now.totals.serving["sodium_mg"].value * 0.66
-    choices = choices_for(now, PlanRequest((Target("sodium_mg", Side.AT_MOST, limit),)), knowledge)
-    lines = [[c.id, brief(c.least), brief(c.most), c.grid.text(3), c.identity] for c in choices.lines]
-    options = [
-        [o.id, brief(o.cap), o.when, [[p.food.key, brief(p.ratio), p.grid.text(2)] for p in o.parts]]
-        for o in choices.options
+    target = Target("sodium_mg", Side.AT_MOST, limit)
+    moves = moves_for(now, PlanRequest((target,)), knowledge, Bowl(now, now, (target,), 0.8))
+    lines = [[s.id, brief(s.least), brief(s.most), s.identity] for s in moves.lines]
+    told = [
+        [" ".join(w.id for w in m.ways), m.left or "", brief(m.cost), *(f"{r.text} {p.food.key}" for p, r in m.added)]
+        for m in moves.moves
     ]
-    return [lines, options[:OPTIONS_SHOWN]]
+    return [lines, told[::OPTIONS_STEP]]
 
 
 def of_line(text: str, reader: Reader) -> list[Any]:

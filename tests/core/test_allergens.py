@@ -20,9 +20,10 @@ from fresh_ladle.core.cautions.allergens import (
     may_contain,
 )
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.plans.choices import choices_for
+from fresh_ladle.core.plans.moves import moves_for
 from fresh_ladle.core.plans.parsing import exclusion_of
 from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.sums import Bowl
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.core.swaps.goals import Direction, Goal, swaps_to_goal
 from tests.conftest import Kitchen
@@ -59,9 +60,9 @@ def test_leaving_tree_nuts_out_leaves_every_nut_out_of_a_plan(kitchen: Kitchen, 
     now = kitchen.appraise({"walnuts": "60 g", "olive-oil-extra-virgin": "60 g", "table-salt": "3 g"}, "herb-nut-paste")
     for typed in ("tree-nut", "tree nuts", "Tree Nut"):
         request = PlanRequest((), exclude=exclusion_of(typed, knowledge.pantry))
-        choices = choices_for(now, request, knowledge)
-        assert [line.portion.food.key for line in choices.lines if line.must_go] == ["walnuts"]
-        coming = [part.food for option in choices.options for part in option.parts]
+        moves = moves_for(now, request, knowledge, Bowl(now, now, (), 0.8))
+        assert [line.portion.food.key for line in moves.lines if line.must_go] == ["walnuts"]
+        coming = [part.food for move in moves.moves for part, _ in move.added]
         assert coming
         assert not any(is_or_brings(food, "tree-nut") for food in coming)
 
@@ -101,9 +102,10 @@ def test_a_plan_without_soy_keeps_the_mayonnaise_with_a_warning_and_brings_in_no
     kitchen: Kitchen, knowledge: Knowledge
 ) -> None:
     now = kitchen.appraise({"mayonnaise": "60 g", "soy-sauce": "20 g", "table-salt": "3 g"}, "slaw")
-    choices = choices_for(now, PlanRequest((), exclude=frozenset({"soy"})), knowledge)
-    assert [line.portion.food.key for line in choices.lines if line.must_go] == ["soy-sauce"]
-    coming = [part.food for option in choices.options for part in option.parts]
+    request = PlanRequest((), exclude=frozenset({"soy"}))
+    moves = moves_for(now, request, knowledge, Bowl(now, now, (), 0.8))
+    assert [line.portion.food.key for line in moves.lines if line.must_go] == ["soy-sauce"]
+    coming = [part.food for move in moves.moves for part, _ in move.added]
     assert coming
     assert all(may_come_in(food, {"soy"}) for food in coming)
 

@@ -79,7 +79,7 @@ def test_paste_see_swap_keep_compare_print(page: Page, reader: Reader, knowledge
     expect(page.locator("#drawer")).to_be_hidden()
     expect(page.get_by_role("heading", name="Smoky chickpea spread")).to_be_visible()
     after = number(page.locator(".rung", has_text="Sodium").locator(".rung-value").text_content())
-    assert after < 0.7 * before
+    assert after < 0.85 * before, "half of the beans, so that it stays this dish"
     expect(page.locator(".stem", has_text="salt").locator(".stem-step")).to_contain_text("less")
     assert page.evaluate("window.sameDocument") is True
 
@@ -95,7 +95,7 @@ def test_paste_see_swap_keep_compare_print(page: Page, reader: Reader, knowledge
     page.get_by_label("Its name").fill("no-salt chickpeas")
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_role("heading", name="Side by side")).to_be_visible()
-    expect(page.locator("tr", has=page.locator(".cell-gone"))).to_contain_text("hickpeas")
+    expect(page.locator("tr", has=page.locator(".cell-new"))).to_contain_text("hickpeas")
     page.get_by_role("link", name="Card").last.click()
     expect(page.locator(".contains")).to_contain_text("sesame")
     pdf = page.pdf(format="A4", prefer_css_page_size=True)
@@ -251,6 +251,18 @@ def test_the_shelf_is_sifted_as_one_types_and_back_goes_back(page: Page) -> None
     expect(page.locator(".found-count")).to_contain_text("free from milk")
     page.keyboard.press("Escape")
     expect(page.locator("summary", has_text="Free from")).to_be_focused()
+
+
+def test_a_slow_press_on_a_link_follows_it_though_the_list_is_made_anew_under_it(page: Page) -> None:
+    page.goto("/")
+    page.get_by_label("Name or ingredient").fill("fennel")
+    expect(page.locator(".shelf-card")).to_have_count(1)
+    page.get_by_label("Name or ingredient").press_sequentially(" ")
+    page.get_by_role("link", name="Lentil and fennel salad").hover()
+    page.mouse.down()
+    page.wait_for_timeout(700)
+    page.mouse.up()
+    expect(page.locator("#counter")).to_be_visible()
 
 
 def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from html import unescape
 
 import pytest
 from fastapi.testclient import TestClient
@@ -24,6 +25,29 @@ def test_swaps_for_a_goal_can_be_compared_and_taken(client: TestClient) -> None:
     after = client.post(f"/recipes/8/lines/{line}/swaps/{swap}", data=data, headers=HTMX).text
     assert "draft, from" in after
     assert client.post("/recipes/8/undo", headers=HTMX).text.count("draft, from") == 0
+
+
+def test_swaps_of_a_line_come_in_order_of_sense(client: TestClient) -> None:
+    """First whole the few that stay this dish, then the rest as lines; what turns it into another dish is folded."""
+    shown = client.get("/recipes/1/lines/l3/swaps", headers=HTMX).text
+    assert 1 <= shown.count("data-take") <= 3
+    assert len(shown) < 40_000
+    stays, _, other = shown.partition("Turns it into another dish")
+    assert other
+    cards = re.findall(r'hx-get="(/recipes/1/lines/l3/swaps/[^"]+)"', shown)
+    assert len(cards) >= 10
+    for url in re.findall(r'hx-get="(/recipes/1/lines/l3/swaps/[^"]+)"', other)[:6]:
+        card = client.get(unescape(url), headers=HTMX).text
+        moved = [float(step) for step in re.findall(r'class="chip">[^<]*?([\d.]+) (?:more|less)', card)]
+        assert max(moved) > 1.9, url
+    assert "purée" not in stays.split("These stay this dish as well")[0].lower()
+
+
+def test_one_swap_is_opened_whole_and_a_wrong_one_is_refused(client: TestClient) -> None:
+    card = client.get("/recipes/6/lines/l1/swaps/oil-to-water-dilution?share=0.25", headers=HTMX).text
+    assert card.count("data-take") == 1
+    assert client.get("/recipes/6/lines/l1/swaps/gravel?share=0.25", headers=HTMX).status_code == 422
+    assert client.get("/recipes/6/lines/l1/swaps/oil-to-water-dilution?share=7", headers=HTMX).status_code == 422
 
 
 def test_the_goal_follows_the_lens(client: TestClient) -> None:

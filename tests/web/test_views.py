@@ -156,7 +156,7 @@ def test_rungs_are_drawn_for_the_five_figures_and_say_the_limit(now) -> None:  #
 def test_the_tilt_stands_straight_against_itself_and_leans_with_the_salt(now, saltier) -> None:  # type: ignore[no-untyped-def]
     still = tilt_view(now, now)
     assert all(stem.step == 0 and stem.text == "same" for stem in still.stems)
-    assert still.sentence == "Tasters may not notice a difference."
+    assert still.sentence == "Unchanged in taste."
     leaning = {stem.axis: stem for stem in tilt_view(saltier, now).stems}
     assert leaning["salt"].step > 1
     assert "saltier" in leaning["salt"].words
@@ -216,16 +216,26 @@ def test_the_strip_leans_as_the_tilt_does() -> None:
 
 
 def test_the_front_shows_each_plan_and_the_good_side(kitchen: Kitchen) -> None:
-    marks = [Mark("A", 1.2, 130), Mark("", 0.8, 180), Mark("B", 2.4, 90)]
-    drawn = front_picture(marks, 220, 140, True, "noticeable steps", "steps against sodium")
+    marks = [Mark("A", 1.2, 130, "/a", "A"), Mark("", 0.8, 180, "/between", "between"), Mark("B", 2.4, 90, "/b", "B")]
+    drawn = front_picture(
+        marks, Mark("", 0, 220, "", "as it stands"), 140, True, "sodium", "mg", "steps against sodium"
+    )
+    assert [drawn.count(f'hx-get="{href}"') for href in ("/a", "/between", "/b")] == [1, 1, 1]
+    assert re.findall(r'class="front-note end">([\d.]+)<', drawn) == ["50", "100", "150", "200", "250"]
     assert drawn.count("front-mark") == 2
+    line = re.search(r'points="([^"]+)"', drawn)
+    assert line
+    assert len(line[1].split()) == 4, "every point here beats the one before it"
+    assert ">as it stands<" in drawn
     assert drawn.count("front-point") == 1
     assert ">limit 140<" in drawn
     upper = re.search(r'class="rung-good"', drawn)
     assert upper
-    below = front_picture([Mark("A", 1, 6)], 3, 5, False, "steps", "fiber")
+    below = front_picture(
+        [Mark("A", 1, 6, "/a", "A")], Mark("", 0, 3, "", "as it stands"), 5, False, "fiber", "g", "fiber"
+    )
     y_of = [float(v) for v in re.findall(r'y="([\d.]+)"[^>]*class="rung-good"', below)]
-    assert y_of == [14.0], "more is good: the shade hangs from the top"
+    assert y_of == [30.0], "more is good: the shade hangs from the top"
 
 
 PRICES = {"table-salt": 0.1, "lemon-juice-fresh": 0.6}

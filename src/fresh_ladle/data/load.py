@@ -22,6 +22,7 @@ from fresh_ladle.core.catalogue.pitfall import CONCERNS, FoodPitfall
 from fresh_ladle.core.catalogue.repair import Addition, Repair
 from fresh_ladle.core.catalogue.roles import ROLES
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
+from fresh_ladle.core.catalogue.stretch import Stretch
 from fresh_ladle.core.catalogue.swap import GOALS, Incoming, Swap
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.cautions.caution import Caution, Limit, Share, Tier, Trigger
@@ -506,6 +507,19 @@ def load_windows() -> dict[str, dict[str, Window]]:
     return found
 
 
+def load_stretches(pantry: Pantry) -> dict[str, tuple[Stretch, ...]]:
+    """What may come in to make more of a dish, by kind. Raises DataError for an unknown kind or food, a dose of
+    nothing, or no reason."""
+    found: dict[str, list[Stretch]] = {}
+    for number, row in enumerate(rows("stretches.csv"), start=2):
+        place = f"stretches.csv row {number} ({row['kind']}, {row['food']})"
+        dose = non_negative(row["per_100_g"], f"{place}, per_100_g")
+        if row["kind"] not in KINDS or row["food"] not in pantry or not 0 < dose <= 30 or not row["reason"]:
+            raise DataError(f"{place}: no such kind or food, a dose out of bounds, or no reason")
+        found.setdefault(row["kind"], []).append(Stretch(row["food"], dose, row["how"], row["reason"]))
+    return {kind: tuple(stretches) for kind, stretches in found.items()}
+
+
 @lru_cache(maxsize=1)
 def load_starting_points() -> tuple[StartingPoint, ...]:
     """Starting points for target profiles. Raises DataError for a target that cannot be read or a missing source."""
@@ -534,4 +548,5 @@ def load_knowledge() -> Knowledge:
         load_windows(),
         load_repairs(),
         load_food_pitfalls(),
+        load_stretches(load_pantry()),
     )

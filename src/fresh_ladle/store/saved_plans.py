@@ -51,6 +51,8 @@ def save_plan(
             "line": s.line,
             "amount": s.amount,
             "added": [line_to_json(line) for line in s.added],
+            "component": s.component,
+            "share": s.share,
         }
         for s in steps
     ]
@@ -104,6 +106,8 @@ def _plan(row: sqlite3.Row) -> SavedPlan:
             s["line"],
             s["amount"],
             tuple(line_from_json(one) for one in s["added"]),
+            s.get("component", ""),
+            s.get("share", 1.0),
         )
         for s in json.loads(row["steps"])
     )

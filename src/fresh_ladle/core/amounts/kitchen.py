@@ -51,6 +51,8 @@ _PLURAL = {
     "sprig": "sprigs",
     "stalk": "stalks",
     "head": "heads",
+    "heart": "hearts",
+    "bulb": "bulbs",
     "glug": "glugs",
     "pour": "pours",
     "squirt": "squirts",

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.catalogue.pitfall import FoodPitfall
 from fresh_ladle.core.catalogue.repair import Repair
+from fresh_ladle.core.catalogue.stretch import Stretch
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.cautions.caution import Caution
 from fresh_ladle.core.flavor.windows import Windows
@@ -26,3 +28,5 @@ class Knowledge:
     windows: Windows = field(default_factory=dict)
     repairs: tuple[Repair, ...] = ()
     pitfalls: tuple[FoodPitfall, ...] = ()
+    stretches: Mapping[str, tuple[Stretch, ...]] = field(default_factory=dict)
+    """What may come in to make more of a dish, by its kind."""

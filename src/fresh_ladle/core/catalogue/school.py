@@ -9,7 +9,7 @@ from fresh_ladle.core.foods.food import Food
 
 @dataclass(frozen=True, slots=True)
 class School:
-    """A school of fat. The `refuses_*` switches say which foods a suggestion of this school never brings in."""
+    """A school of fat. The `refuses_*` switches say which foods a dish of this school does not hold."""
 
     id: str
     name: str
@@ -29,7 +29,7 @@ SCHOOLS: tuple[School, ...] = (
     School(
         "seeds-not-oil",
         "seeds, not oil",
-        "Fat comes from whole seeds, nuts and avocado; extracted oil by the teaspoon or not at all.",
+        "Fat comes from whole seeds, nuts and avocado; extracted oil stays out.",
         refuses_oil=True,
     ),
     School(
@@ -93,14 +93,19 @@ SALT_BY_ID: dict[str, SaltSchool] = {school.id: school for school in SALT_SCHOOL
 
 
 def allows(school: School, food: Food) -> bool:
-    """Whether this school would bring the food into a dish."""
+    """Whether this school would have the food in a dish."""
+    return not refused_for(school, food)
+
+
+def refused_for(school: School, food: Food) -> str:
+    """Why this school would not have a food in a dish, in two words; empty where it would."""
     traits = food.traits
     if school.refuses_oil and traits.added_fat:
-        return False
+        return "added fat"
     if school.refuses_salt and (traits.added_salt or (food.per_100_g["sodium_mg"] or 0.0) > SALTY_MG):
-        return False
+        return "added salt" if traits.added_salt else "salty"
     if school.refuses_sugar and traits.added_sugar > 0:
-        return False
-    return not (
-        school.refuses_full_fat_dairy and food.group in ("dairy", "cheese") and (food.per_100_g["fat_g"] or 0.0) > 5
-    )
+        return "added sugar"
+    if school.refuses_full_fat_dairy and food.group in ("dairy", "cheese") and (food.per_100_g["fat_g"] or 0.0) > 5:
+        return "full-fat dairy"
+    return ""

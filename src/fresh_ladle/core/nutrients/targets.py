@@ -82,6 +82,12 @@ class TargetStatus:
     probability: float
 
 
+def share_past(value: float, target: Target) -> float:
+    """How far a figure lies past its limit, as a share of the limit; below 0 where it lies inside."""
+    past = value - target.limit if target.side is Side.AT_MOST else target.limit - value
+    return past / max(target.limit, 1e-6)
+
+
 def probability_below(figure: Figure, limit: float) -> float:
     """Chance that the true figure is below the limit: normal, with its own spread on each side of the typical value."""
     distance = limit - figure.value

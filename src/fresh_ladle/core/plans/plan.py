@@ -11,11 +11,13 @@ from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.nutrients.targets import Target
-from fresh_ladle.core.plans.choices import Choices
-from fresh_ladle.core.plans.model import Chosen
-from fresh_ladle.core.recipes.recipe import Line, Recipe
+from fresh_ladle.core.plans.moves import Move, added_line
+from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.pitfalls import Pitfall
+
+NEARLY = 0.9
+"""Share of what a swap can take at most from which it is said to be as far as it goes."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +32,9 @@ class PlanStep:
     line: str | None
     amount: str | None
     added: tuple[Line, ...]
+    component: str = ""
+    """A component of which only `share` is still used; the step then changes no line."""
+    share: float = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +50,8 @@ class Plan:
     brings: tuple[Allergen, ...]
     cautions: tuple[RaisedCaution, ...]
     pitfalls: tuple[Pitfall, ...]
+    stays: tuple[str, ...] = ()
+    """Lines that the school asked for would rather not have, on the way towards it."""
 
     @property
     def key(self) -> frozenset[str]:
@@ -53,68 +60,69 @@ class Plan:
 
     @property
     def changes(self) -> int:
-        """How many changes it makes: less salt with some of it on top counts as two."""
+        """How many changes it makes: a line that is partly cut and partly swapped counts as two."""
         return len(self.key)
+
+    def holds(self, chance: float) -> bool:
+        """Whether every hard target is met with the chance."""
+        return all(p >= chance for t, p in self.meets.items() if not t.soft)
 
     @property
     def most_steps(self) -> float:
         return max((abs(s) for s in self.drift.steps.values()), default=0.0)
 
 
-def steps_of(recipe: Recipe, choices: Choices, chosen: Sequence[Chosen]) -> list[PlanStep]:
-    """The chosen options as steps in the order of work: what is there first, what comes in at the end last.
-
-    Two options of one line, such as less salt with some of it on top, make one step.
-    """
-    by_line: dict[str, list[Chosen]] = {}
-    for one in chosen:
-        by_line.setdefault(one.option.line or one.option.id, []).append(one)
-    ids = iter(recipe.fresh_ids(sum(len(c.parts) for c in chosen)))
+def steps_of(recipe: Recipe, moves: Sequence[Move]) -> list[PlanStep]:
+    """The moves as steps in the order of work: what is there first, what comes in at the end last."""
+    ids = iter(recipe.fresh_ids(sum(len(m.added) for m in moves)))
     order = {line.id: place for place, line in enumerate(recipe.lines)}
     steps = []
-    for group in by_line.values():
-        step = _step(recipe, choices, group, ids)
-        last = any(one.option.timing is Timing.AT_THE_END for one in group)
-        steps.append(((last, order.get(step.line or "", len(order))), step))
+    for move in moves:
+        step = _step(recipe, move, ids)
+        last = any(way.timing is Timing.AT_THE_END for way in move.ways)
+        steps.append(((last, order.get(step.line or "", len(order)), step.id), step))
     return [step for _, step in sorted(steps, key=lambda placed: placed[0])]
 
 
-def _step(recipe: Recipe, choices: Choices, group: Sequence[Chosen], ids: Iterator[str]) -> PlanStep:
-    first = group[0].option
-    text, amount, line = [], None, None
-    if first.line is not None:
-        choice = next(c for c in choices.lines if c.id == first.line)
-        line, left = recipe.line(first.line), group[0].left
-        amount = choice.grid.text(left) if left else None
+def _step(recipe: Recipe, move: Move, ids: Iterator[str]) -> PlanStep:
+    line = recipe.line(move.slot) if move.ways[0].line is not None else None
+    component = move.slot.partition(":")[2] if move.ways[0].kind == "component" else ""
+    text = [f"{component}: use {move.left} of it"] if component else []
+    if line is not None:
         name = line.named or line.text
-        text.append(f"{name}: {line.amount} → {amount}" if amount else f"leave out {line.amount} {name}")
+        text.append(f"{name}: {line.said_amount} → {move.left}" if move.left else f"leave out {_all_of(line)} {name}")
     added = []
-    for one in group:
-        for part, count in zip(one.option.parts, one.parts, strict=True):
-            words, how = part.grid.text(count), f", {part.how}" if part.how else ""
-            text.append(f"add {words} {part.food.kitchen_name}{how}")
-            component = line.component if line is not None else (recipe.lines[-1].component if recipe.lines else "")
-            added.append(
-                Line(
-                    next(ids),
-                    f"{words} {part.food.kitchen_name}{how}",
-                    words,
-                    part.food.key,
-                    component,
-                    remarks=(part.how,) if part.how else (),
-                    named=part.food.kitchen_name,
-                )
-            )
-    said = "; ".join(text)
+    for part, rung in move.added:
+        fresh = added_line(next(ids), part, rung, line.component if line is not None else _last_component(recipe))
+        added.append(fresh)
+        text.append(f"add {fresh.text}")
     return PlanStep(
-        "+".join(one.option.id for one in group),
-        capitalized(said),
-        " ".join(one.option.reason for one in group),
-        "; ".join(one.option.when for one in group if one.option.when),
-        first.line,
-        amount,
+        "+".join(way.id for way in move.ways),
+        capitalized("; ".join(text)),
+        " ".join(dict.fromkeys([*(way.reason for way in move.ways), *_as_far_as_it_goes(move)])),
+        "; ".join(way.when for way in move.ways if way.when),
+        line.id if line is not None else None,
+        move.left if line is not None else None,
         tuple(added),
+        component,
+        move.share,
     )
+
+
+def _as_far_as_it_goes(move: Move) -> list[str]:
+    """What is said of a swap that takes nearly as much of its line as it can before it stops working."""
+    (way, *others) = move.ways
+    if others or way.kind != "swap" or way.fails_at >= 1 or move.gone < NEARLY * way.fails_at:
+        return []
+    return [f"This is as far as it goes: past {way.fails_at * 100:.0f}% of the line it stops working."]
+
+
+def _all_of(line: Line) -> str:
+    return line.amount or "the"
+
+
+def _last_component(recipe: Recipe) -> str:
+    return recipe.lines[-1].component if recipe.lines else ""
 
 
 def with_steps(recipe: Recipe, steps: Sequence[PlanStep], only: Collection[str] | None = None) -> Recipe:
@@ -125,6 +133,8 @@ def with_steps(recipe: Recipe, steps: Sequence[PlanStep], only: Collection[str] 
         fresh = recipe.fresh_ids(len(step.added))
         added = [replace(line, id=i) for line, i in zip(step.added, fresh, strict=True)]
         recipe = recipe.with_added(added, after=step.line) if step.line else recipe.with_added(added)
+        if step.component:
+            recipe = _with_less_of(recipe, step.component, step.share)
         if step.line is not None:
             line = recipe.line(step.line)
             if step.amount is None:
@@ -132,3 +142,11 @@ def with_steps(recipe: Recipe, steps: Sequence[PlanStep], only: Collection[str] 
             else:
                 recipe = recipe.with_line(replace(line, amount=step.amount))
     return recipe
+
+
+def _with_less_of(recipe: Recipe, component: str, share: float) -> Recipe:
+    """The recipe with a share of one component used. Raises RecipeError when the component is gone."""
+    if component not in recipe.components:
+        raise RecipeError(f"{recipe.title} has no part called {component!r} any more")
+    lines = (replace(x, eaten=x.eaten * share) if x.component == component else x for x in recipe.lines)
+    return replace(recipe, lines=tuple(lines))

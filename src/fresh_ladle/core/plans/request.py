@@ -8,12 +8,16 @@ from fresh_ladle.core.catalogue.school import SaltSchool, School
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.recipes.recipe import RecipeError
 
-MAX_CHANGES, MAX_TASTE_STEPS = 12, 10.0
+MAX_CHANGES, MAX_TASTE_STEPS = 12, 6.0
 
 
 @dataclass(frozen=True, slots=True)
 class PlanRequest:
-    """Targets, whose moves may be used, what stays, and how far taste may go.
+    """Targets, which school the dish must end in, what stays, and how far taste may go.
+
+    With `towards`, what the school would not have may stay where taste needs it; else none of it does. `by_weight`
+    lets amounts be any round weight, for who would rather weigh than measure. With `identity_free`, what gives the dish
+    its name may go as well.
 
     `exclude` names allergens or food keys that the dish must end without and that nothing may bring in. `locked` holds
     ids of lines that stay as they are. `chance` is the probability with which each hard target must be met, given the
@@ -30,6 +34,9 @@ class PlanRequest:
     most_steps: float = 2.0
     chance: float = 0.8
     seconds: float = 20.0
+    towards: bool = False
+    by_weight: bool = False
+    identity_free: bool = False
 
     @property
     def hard_targets(self) -> tuple[Target, ...]:

@@ -1,153 +1,141 @@
-"""Searches for plans: solves, works the answer out exactly, and solves again around it until the two agree."""
+"""Searches for plans: the beam finds a version, it is worked out whole, and only what then holds is called a plan."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from statistics import NormalDist
+from copy import copy
+from dataclasses import replace
 from time import monotonic
-
-import numpy as np
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.catalogue.school import SCHOOLS
-from fresh_ladle.core.flavor.parameters import AXIS_IDS
+from fresh_ladle.core.catalogue.school import SCHOOLS, allows
+from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.nutrients.targets import Side, Target, target_status
-from fresh_ladle.core.nutrients.totals import serving_size_grams
-from fresh_ladle.core.plans.choices import Choices, choices_for, per_gram_of_portion
-from fresh_ladle.core.plans.model import Aim, Reference, build, reference_of
+from fresh_ladle.core.nutrients.targets import Side, Target, share_past, target_status
+from fresh_ladle.core.plans.beam import Aim, Beam, Found
+from fresh_ladle.core.plans.moves import moves_for
 from fresh_ladle.core.plans.plan import Plan, steps_of, with_steps
+from fresh_ladle.core.plans.program import version_around
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.solver import solved
-from fresh_ladle.core.ranges import Z90
-from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.plans.sums import Bowl
+from fresh_ladle.core.recipes.recipe import MAX_LINES, RecipeError
+from fresh_ladle.core.school_standing import school_standing
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.effect import effect_of
 
-ROUNDS = 7
-"""Times a plan is solved again around its exact figures before it is given up."""
+ROUNDS = 4
+"""Times a version is looked for again, a little tighter, when it does not hold once it is worked out whole."""
+PROGRAMS, FEW_MOVES = 2, 300
+"""Times the program looks for a version around the one before, and moves up to which it is asked in any case."""
 STEP_SLACK = 0.02
-MAX_TIGHTER = 0.7
-"""Share of the steps allowed that an axis may be held back by, when its straight line has promised too much."""
+UNMET = 1e-6
+SAME_HELPING, ENOUGH = 20.0, 4
+"""What a smaller bowl costs where it should stay as large, and plans that are enough without another way."""
+WORTH_CHANGING = 0.1
+"""Steps of taste that a change has to bring a version closer that holds already."""
 
 
-@dataclass
 class Search:
-    """One search under way: the recipe, what is asked, and a clock. `solver_seconds` and `build_seconds` are
-    measured."""
+    """One recipe, what is asked of it, and what may be done to it. `stopped` ends the search when it says so."""
 
-    now: Appraisal
-    original: Appraisal
-    request: PlanRequest
-    knowledge: Knowledge
-    stopped: Callable[[], bool] = lambda: False
-    choices: Choices = field(init=False)
-    solver_seconds: float = 0.0
-    build_seconds: float = 0.0
-    timed_out: bool = False
-
-    def __post_init__(self) -> None:
-        self._deadline = monotonic() + self.request.seconds
-        self.choices = choices_for(self.now, self.request, self.knowledge)
+    def __init__(
+        self,
+        now: Appraisal,
+        original: Appraisal,
+        request: PlanRequest,
+        knowledge: Knowledge,
+        stopped: Callable[[], bool] = lambda: False,
+        prices: Mapping[str, float] | None = None,
+    ) -> None:
+        self.now, self.original, self.request, self.knowledge = now, original, request, knowledge
+        self.prices = prices or {}
+        self._deadline = monotonic() + request.seconds
+        self._asked_to_stop = stopped
+        self.timed_out = False
+        self.bowl = Bowl(now, original, request.targets, request.chance, prices)
+        self.moves = moves_for(now, request, knowledge, self.bowl)
+        self._found: list[tuple[int, ...]] = []
+        """Versions found before, in the numbers of the moves: good to begin from."""
 
     @property
     def seconds_left(self) -> float:
         return self._deadline - monotonic()
 
-    def plan(
-        self,
-        name: str,
-        why: str,
-        aim: Aim,
-        request: PlanRequest | None = None,
-        forbidden: tuple[frozenset[str], ...] = (),
-    ) -> Plan | None:
-        """The best plan for an aim whose exact figures hold, or None. May be asked under a changed request."""
-        asked = request or self.request
-        if self.choices.stuck or self.now.totals.batch_grams.value <= 0:
-            return None
-        margins = {t: _first_margin(self.now, t, asked.chance) for t in asked.targets}
-        tighter: dict[str, float] = {}
-        version = self.now
-        for _ in range(ROUNDS):
-            if self.seconds_left <= 0 or self.stopped():
-                self.timed_out = True
-                break
-            plan = self._solved(name, why, aim, asked, margins, tighter, version, forbidden)
-            if plan is None:
-                if version is self.now:
-                    return None
-                # Around an answer that went too far nothing may seem possible: begin again from what is there.
-                version = self.now
-                continue
-            if self._holds(plan, asked):
+    def stopped(self) -> bool:
+        """Whether time is over or somebody asked for an end."""
+        self.timed_out = self.timed_out or self.seconds_left <= 0 or self._asked_to_stop()
+        return self.timed_out
+
+    def under(self, request: PlanRequest) -> Search:
+        """A search of the same recipe under another request, within the time that is left."""
+        asked = replace(request, seconds=max(0.0, self.seconds_left))
+        if _same_moves(asked, self.request):
+            other = copy(self)
+            other.request = asked
+            return other
+        return Search(self.now, self.original, asked, self.knowledge, self._asked_to_stop, self.prices)
+
+    def plan(self, name: str, why: str, aim: Aim, rescue: bool = False) -> Plan | None:
+        """The best plan found for an aim, worked out whole and held to everything asked; None when none was found.
+        With `rescue`, it is looked for by the program as well before that is said."""
+        return self._looked_for(name, why, aim, rescue)
+
+    def fewest_changes(self, name: str, why: str) -> Plan | None:
+        """A plan of one change, else of two, and so on."""
+        for changes in range(1, self.request.max_changes + 1):
+            fewer = self.under(replace(self.request, max_changes=changes))
+            if (plan := fewer.plan(name, why, Aim())) is not None:
                 return plan
-            self._tighten(plan, asked, margins, tighter)
-            version = plan.after
         return None
 
-    def nearest(self, request: PlanRequest) -> Plan | None:
-        """The version that misses the targets, all together, by the least, with every taste near enough; or None."""
-        if self.choices.stuck or self.now.totals.batch_grams.value <= 0:
+    def nearest(self, name: str, why: str) -> Plan | None:
+        """The version that misses the targets by the least, all of them together, with every taste within its steps."""
+        return self._looked_for(name, why, Aim(nearest=True))
+
+    def _looked_for(self, name: str, why: str, aim: Aim, rescue: bool = False) -> Plan | None:
+        if self.moves.stuck or self.now.totals.batch_grams.value <= 0 or not self.moves.moves:
             return None
-        margins = {t: _first_margin(self.now, t, request.chance) for t in request.targets}
-        tighter: dict[str, float] = {}
-        version = self.now
+        beam = Beam(self.bowl, self.moves, self.request, self._unwanted(), stopped=self.stopped)
         for _ in range(ROUNDS):
-            if self.seconds_left <= 0:
+            found = beam.best(aim, self._found)
+            if rescue and found.broken > UNMET:
+                found = self._rescued(beam, aim)
+            elif rescue and len(self.moves.moves) <= FEW_MOVES:
+                # Where there is little to choose from the program is quick, and may know a way around.
+                around = version_around(self.bowl, self.moves, self.request, found.taken)
+                found = beam.best(aim, [found.taken, *([around] if around else [])])
+            if found.broken > UNMET or not found.taken:
                 return None
-            plan = self._solved("", "", Aim(any_will_do=True), request, margins, tighter, version, (), elastic=True)
-            if plan is None or plan.most_steps <= request.most_steps + STEP_SLACK:
+            self._found.append(found.taken)
+            plan = self._worked_out(name, why, found.taken)
+            if plan is None:
+                return None
+            if self._holds(plan, aim):
                 return plan
-            self._tighten(replace(plan, meets={}), request, margins, tighter)
-            version = plan.after
+            self._tighten(beam, plan)
         return None
 
-    def _solved(
-        self,
-        name: str,
-        why: str,
-        aim: Aim,
-        asked: PlanRequest,
-        margins: Mapping[Target, float],
-        tighter: Mapping[str, float],
-        version: Appraisal,
-        forbidden: tuple[frozenset[str], ...],
-        elastic: bool = False,
-    ) -> Plan | None:
-        """One solution, worked out exactly; None when the program has none."""
-        start = monotonic()
-        size = serving_size_grams(self.now.recipe, self.now.portions)
-        tasted = self.original.tasted
-        model = build(
-            self.choices,
-            tasted,
-            reference_for(version),
-            asked,
-            self.now.totals.servings,
-            size if self.now.recipe.yield_grams is None else None,
-            self.now.recipe.yield_grams,
-            aim,
-            margins,
-            tighter,
-            elastic,
-            forbidden,
-        )
-        built = monotonic()
-        self.build_seconds += built - start
-        gap = (0.05 if elastic else 0.5) if aim.any_will_do else 0.04
-        solution = solved(model.program, min(self.seconds_left, 0.4 * self.request.seconds), gap)
-        self.solver_seconds += monotonic() - built
-        if solution is None:
+    def _rescued(self, beam: Beam, aim: Aim) -> Found:
+        """Where none was found on the way of the closest: the best from the nearest version, and from what the program
+        finds around it."""
+        nearest = beam.best(replace(aim, nearest=True, furthest=None), self._found)
+        start = [nearest.taken]
+        for _ in range(PROGRAMS):
+            found = beam.best(aim, start)
+            around = version_around(self.bowl, self.moves, self.request, start[-1])
+            if found.broken <= UNMET or around is None or around in start:
+                return found
+            start.append(around)
+        return beam.best(aim, start)
+
+    def _worked_out(self, name: str, why: str, taken: tuple[int, ...]) -> Plan | None:
+        steps = steps_of(self.now.recipe, [self.moves.moves[n] for n in taken])
+        if len(self.now.recipe.lines) + sum(len(s.added) for s in steps) > MAX_LINES:
             return None
-        if not solution.in_time:
-            self.timed_out = True
-        steps = steps_of(self.now.recipe, self.choices, model.chosen(solution))
         effect = effect_of(self.now, with_steps(self.now.recipe, steps), self.original, self.knowledge)
-        meets = {t: target_status(effect.after.figure_for(t), t).probability for t in asked.targets}
+        meets = {t: target_status(effect.after.figure_for(t), t).probability for t in self.request.targets}
         return Plan(
             name,
             why,
@@ -158,71 +146,54 @@ class Search:
             effect.brings,
             effect.new_cautions,
             effect.pitfalls,
+            lines_against(effect.after, self.request),
         )
 
-    @staticmethod
-    def _holds(plan: Plan, asked: PlanRequest) -> bool:
+    def _holds(self, plan: Plan, aim: Aim) -> bool:
         return (
-            all(p >= asked.chance for t, p in plan.meets.items() if not t.soft)
-            and plan.most_steps <= asked.most_steps + STEP_SLACK
+            plan.most_steps <= self.request.most_steps + STEP_SLACK
+            and (aim.nearest or plan.holds(self.request.chance))
+            and (self.request.towards or not plan.stays)
         )
 
-    @staticmethod
-    def _tighten(plan: Plan, asked: PlanRequest, margins: dict[Target, float], tighter: dict[str, float]) -> None:
-        """Asks for a little more where the exact figures fell short of what the program promised."""
+    def _tighten(self, beam: Beam, plan: Plan) -> None:
         for target, chance in plan.meets.items():
-            if chance < asked.chance and not target.soft:
-                margins[target] += max(0.005, _lacking(plan.after, target, asked.chance))
-        for axis, step in plan.drift.steps.items():
-            over = abs(step) - asked.most_steps
-            if over > STEP_SLACK:
-                tighter[axis] = min(MAX_TIGHTER * asked.most_steps, tighter.get(axis, 0.0) + over + 0.03)
+            if chance < self.request.chance and not target.soft:
+                beam.margins[target] = beam.margins.get(target, 0.0) + 0.01
+        beam.tighter += max(0.0, plan.most_steps - self.request.most_steps)
+
+    def _unwanted(self) -> frozenset[str]:
+        """On the way towards a school: the lines it would rather not have."""
+        school = self.request.school
+        if school is None or not self.request.towards:
+            return frozenset()
+        return frozenset(s.id for s in self.moves.lines if s.portion.food and not allows(school, s.portion.food))
 
 
-def reference_for(version: Appraisal) -> Reference:
-    """The reference of a version, from what its lines bring per gram."""
-    tastes, mass, nucleotide = np.zeros(len(AXIS_IDS)), 0.0, 0.0
-    for portion in version.portions:
-        per_gram, grams = per_gram_of_portion(portion), portion.measured.value
-        tastes = tastes + per_gram.tastes * grams
-        nucleotide += per_gram.nucleotide_mg * grams
-        mass += per_gram.mass * grams
-    whole = mass or 1.0
-    return reference_of(version, tastes / whole, nucleotide / whole, whole)
+def _same_moves(one: PlanRequest, other: PlanRequest) -> bool:
+    """Whether two requests differ only in how many changes they allow and how far taste may go."""
+    return replace(one, max_changes=other.max_changes, most_steps=other.most_steps, seconds=other.seconds) == other
 
 
-def _spread(version: Appraisal, target: Target) -> float:
-    """Relative standard deviation of a figure on the side where it may miss its target."""
-    figure = version.figure_for(target)
-    if figure.value <= 0:
-        return 0.0
-    far = figure.high - figure.value if target.side is Side.AT_MOST else figure.value - figure.low
-    return far / Z90 / figure.value
+def lines_against(version: Appraisal, request: PlanRequest) -> tuple[str, ...]:
+    """Names of the lines of a version that the school asked for would not have; none without a school."""
+    if request.school is None:
+        return ()
+    return tuple(name for name, _ in school_standing(version, request.school).against)
 
 
-def _first_margin(version: Appraisal, target: Target, chance: float) -> float:
-    """Share by which a limit is tightened so that it is met with the chance, if the doubt stays as it is."""
-    need = NormalDist().inv_cdf(chance) * _spread(version, target)
-    return need / (1 + need) if target.side is Side.AT_MOST else need
-
-
-def _lacking(version: Appraisal, target: Target, chance: float) -> float:
-    """How far, as a share of the limit, a figure has to move to meet its target with the chance."""
-    figure = version.figure_for(target)
-    need = NormalDist().inv_cdf(chance) * _spread(version, target) * figure.value
-    over = figure.value + need - target.limit if target.side is Side.AT_MOST else target.limit - (figure.value - need)
-    return max(0.0, over) / max(target.limit, 1e-6) * 1.1
+def holds_already(now: Appraisal, request: PlanRequest) -> bool:
+    """Whether a version is all that was asked as it stands."""
+    foods = [p.food for p in now.portions if p.food is not None and p.line.eaten > 0]
+    sure = all(target_status(now.figure_for(t), t).probability >= request.chance for t in request.hard_targets)
+    to_go = any(is_left_out(f, request.exclude) for f in foods) or bool(lines_against(now, request))
+    return sure and not to_go
 
 
 def hardest(now: Appraisal, targets: tuple[Target, ...]) -> Target | None:
     """The target that is missed by the largest share of its limit, a hard one where there is any."""
 
-    def miss(target: Target) -> float:
-        value = now.figure_for(target).value
-        past = value - target.limit if target.side is Side.AT_MOST else target.limit - value
-        return past / max(target.limit, 1e-6)
-
-    return max(targets, key=lambda t: (not t.soft, miss(t)), default=None)
+    return max(targets, key=lambda t: (not t.soft, share_past(now.figure_for(t).value, t)), default=None)
 
 
 def plans_for(
@@ -237,58 +208,74 @@ def plans_for(
 ) -> tuple[list[Plan], Search]:
     """Several plans that differ, told one by one to `found` as they come, and the search they came from.
 
-    Raises RecipeError when neither a target nor an exclusion is given. Closest in taste, fewest changes, furthest past
-    the hardest target, cheapest where prices are known, and one more way where the others are alike. Where any school
-    will do, the closest of each school as well. Near-duplicates are dropped.
+    Raises RecipeError when neither a target, an exclusion nor a school is given. Closest in taste, fewest changes,
+    furthest past the hardest target, as much on the plate, cheapest where prices are known, and where these are few one
+    more way. Where any school will do, the closest of each school as well. Near-duplicates are dropped, and where
+    everything holds already what neither tastes closer to the original nor goes further.
     """
-    if not request.targets and not request.exclude:
-        raise RecipeError("a plan needs a target or something to leave out: give one first")
-    search = Search(now, original, request, knowledge, stopped)
-    aims = _aims(hardest(now, request.targets), prices)[: 1 if only_closest else None]
-    plans: list[Plan] = []
-
-    def keep(plan: Plan | None) -> bool:
-        if plan is None or any(plan.key == other.key and _alike(plan, other) for other in plans):
-            return False
-        plans.append(plan)
-        found(plan)
-        return True
-
-    for name, why, aim in aims:
-        first = search.plan(name, why, aim)
-        if not keep(first) and not plans:
-            break
-    if plans and not only_closest:
-        if len(plans) < 4:
-            others = tuple(p.key for p in plans)
-            keep(search.plan("Another way", "Other moves to the same end.", Aim(), forbidden=others))
-        for school in SCHOOLS if request.school is None else ():
-            if search.seconds_left <= 0 or stopped():
-                break
-            asked = replace(request, school=school, seconds=search.seconds_left)
-            own = Search(now, original, asked, knowledge, stopped)
-            keep(own.plan(capitalized(school.name), school.creed, Aim()))
-    return _named_by_taste(plans), search
+    if not request.targets and not request.exclude and request.school is None:
+        raise RecipeError("a plan needs a target, a school or something to leave out: give one first")
+    search = Search(now, original, request, knowledge, stopped, prices)
+    kept = _Kept(search, found)
+    closest, *aims = _aims(search)
+    kept.add(search.plan(*closest, rescue=True))
+    if not only_closest:
+        kept.look_for_others(aims)
+    return _named_by_taste(kept.plans), search
 
 
-def _aims(hard: Target | None, prices: Mapping[str, float] | None) -> list[tuple[str, str, Aim]]:
+class _Kept:
+    """The plans kept of a search, each told to `found` as it comes; near-duplicates are not kept, nor, where everything
+    holds already, what does not taste closer."""
+
+    def __init__(self, search: Search, found: Callable[[Plan], None]) -> None:
+        self.plans: list[Plan] = []
+        self._search, self._found = search, found
+        self._idle = holds_already(search.now, search.request)
+        self._drift_now = drift_between(search.now, search.original).total
+
+    def add(self, plan: Plan | None, closer: bool = True) -> None:
+        if plan is None or any(plan.key == other.key and _alike(plan, other) for other in self.plans):
+            return
+        if self._idle and closer and plan.drift.total > self._drift_now - WORTH_CHANGING:
+            return
+        self.plans.append(plan)
+        self._found(plan)
+
+    def look_for_others(self, aims: Sequence[tuple[str, str, Aim]]) -> None:
+        search = self._search
+        if not self.plans and not self._idle:
+            return
+        self.add(search.fewest_changes("Fewest changes", "As few things to do as possible."))
+        for aim in aims:
+            self.add(search.plan(*aim), closer=False)
+        if 0 < len(self.plans) < ENOUGH:
+            others = frozenset[str]().union(*(p.key for p in self.plans))
+            self.add(search.plan("Another way", "Other moves to the same end.", Aim(avoided=others)))
+        for school in SCHOOLS if search.request.school is None and self.plans else ():
+            if search.stopped():
+                return
+            under = search.under(replace(search.request, school=school))
+            self.add(under.plan(capitalized(school.name), school.creed, Aim()))
+
+
+def _aims(search: Search) -> list[tuple[str, str, Aim]]:
     """What each plan aims at, with its name and its reason."""
-    aims = [
-        ("Closest in taste", "The least change that tasters would notice.", Aim()),
-        ("Fewest changes", "As few things to do as possible.", Aim(taste=0.3, changes=12.0)),
-    ]
+    aims = [("Closest in taste", "The least change that tasters would notice.", Aim())]
+    hard = hardest(search.now, search.request.targets)
     if hard is not None:
         word = "below" if hard.side is Side.AT_MOST else "above"
         name = f"Furthest {word} on {BY_ID[hard.nutrient].name.lower()}"
-        aim = Aim(taste=0.4, changes=0.4, furthest=hard.nutrient, side=hard.side)
+        aim = Aim(taste=0.4, furthest=search.request.targets.index(hard))
         aims.append((name, "As far as taste allows, for a margin to spare.", aim))
-    if prices:
-        aims.append(("Cheapest", "The least cost by your own prices.", Aim(taste=0.4, cost=prices)))
+    aims.append(("As much on the plate", "Nobody gets less to eat.", Aim(shrinking=SAME_HELPING)))
+    if search.prices:
+        aims.append(("Cheapest", "The least cost by your own prices.", Aim(taste=0.4, prices=1.0)))
     return aims
 
 
 def _named_by_taste(plans: list[Plan]) -> list[Plan]:
-    """The same plans, with the name "Closest in taste" on the one that is, should rounding have made it another."""
+    """The same plans, with the name "Closest in taste" on the one that is, should it be another."""
     if not plans:
         return plans
     closest = min(plans, key=lambda p: p.drift.total)
@@ -313,13 +300,15 @@ def pareto_front(search: Search, plans: Sequence[Plan], points: int = 4) -> list
     values = [p.after.figure_for(hard).value for p in plans]
     end = min(values) if hard.side is Side.AT_MOST else max(values)
     unit = BY_ID[hard.nutrient].unit
-    found = []
+    found: list[Plan] = []
     for place in range(1, points + 1):
+        if search.stopped():
+            break
         limit = start + (end - start) * place / (points + 1)
         others = tuple(t for t in search.request.targets if t != hard)
         asked = replace(search.request, targets=(*others, replace(hard, limit=limit)), chance=0.5)
-        plan = search.plan(f"About {limit:.0f} {unit}", "A point between.", Aim(), asked)
-        if plan is not None:
+        plan = search.under(asked).plan(f"About {limit:.0f} {unit}", "A point between.", Aim())
+        if plan is not None and all(plan.key != p.key or not _alike(plan, p) for p in (*plans, *found)):
             meets = {t: target_status(plan.after.figure_for(t), t).probability for t in search.request.targets}
             found.append(replace(plan, meets=meets))
     return found

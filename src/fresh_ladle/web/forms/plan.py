@@ -32,6 +32,8 @@ class PlanFields:
     max_changes: str = "5"
     most_steps: str = "2"
     chance: str = "0.8"
+    towards: bool = False
+    by_weight: bool = False
 
 
 class PlanForm(LimitFields):
@@ -46,6 +48,9 @@ class PlanForm(LimitFields):
     max_changes: str = Field(default="5", max_length=20)
     most_steps: str = Field(default="2", max_length=20)
     chance: str = Field(default="0.8", max_length=20)
+    towards: bool = False
+    by_weight: bool = False
+    identity_free: bool = False
 
     def request(self, schools: Mapping[str, School], pantry: Pantry) -> PlanRequest:
         """The request that is meant. Raises RecipeError naming what is wrong."""
@@ -61,6 +66,9 @@ class PlanForm(LimitFields):
                 int(number_typed(self.max_changes, "changes")),
                 number_typed(self.most_steps, "taste"),
                 number_typed(self.chance, "chance"),
+                towards=self.towards,
+                by_weight=self.by_weight,
+                identity_free=self.identity_free,
             )
         except RecipeError:
             raise
@@ -84,6 +92,8 @@ class PlanForm(LimitFields):
             self.max_changes,
             self.most_steps,
             self.chance,
+            self.towards,
+            self.by_weight,
         )
 
 

@@ -22,7 +22,7 @@ from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, edit_response
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.counter import lens_figure
-from fresh_ladle.web.views.swaps import SHARES, goal_views, repair_views, swap_view, swap_views
+from fresh_ladle.web.views.swaps import SHARES, goal_views, line_swaps, repair_views, swap_view
 from fresh_ladle.web.wording import nutrient_amount
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
@@ -45,7 +45,7 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
     now = workbench.appraise(work.draft.recipe)
     portion = now.portion(work.draft.recipe.line(line_id).id)
     part = share if share is not None and 0 < share <= 1 else None
-    views = swap_views(workbench, now, work.original, line_id, work.profile, part) if portion.known else []
+    views = line_swaps(workbench, now, work.original, line_id, work.profile, part) if portion.known else None
     role = ""
     if portion.food is not None:
         plain = "salt" if portion.food.group == "salt-salty" else "oil"
@@ -65,6 +65,26 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
         profile=work.profile,
         role=role,
         today=date.today().isoformat(),
+    )
+
+
+@router.get("/lines/{line_id}/swaps/{swap_id}", response_class=HTMLResponse)
+def one_swap(
+    request: Request, recipe_id: int, line_id: str, swap_id: str, share: Annotated[float, Query(gt=0, le=1)]
+) -> HTMLResponse:
+    """The card of one swap, opened from its line in the list."""
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        work = load_work(workbench, connection, recipe_id)
+    now = workbench.appraise(work.draft.recipe)
+    made = applied_swap(now, line_id, _swap_called(workbench, swap_id), workbench.knowledge, work.original, share)
+    return page(
+        request,
+        "move.html",
+        m=swap_view(made, work.original, work.profile, workbench),
+        recipe_id=recipe_id,
+        revision=work.draft.revision,
+        profile=work.profile,
     )
 
 

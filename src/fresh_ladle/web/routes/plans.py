@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import date, timedelta
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request
@@ -13,11 +14,11 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.school import SALT_SCHOOLS
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
-from fresh_ladle.core.plans.infeasibility import Infeasibility, explain_infeasibility
 from fresh_ladle.core.plans.parsing import typed_target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
+from fresh_ladle.core.plans.refusal import Refusal, refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.search import hardest, pareto_front, plans_for
+from fresh_ladle.core.plans.search import hardest, holds_already, pareto_front, plans_for
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.own_foods import prices_per_100_g
@@ -28,28 +29,36 @@ from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.counter_response import edit_response
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.plans import PlanView, pareto_view, plan_fingerprint, plan_rows, plan_view
+from fresh_ladle.web.views.plans import (
+    Group,
+    Listed,
+    PlanView,
+    letter_of,
+    pareto_view,
+    plan_fingerprint,
+    plan_rows,
+    plan_view,
+)
 from fresh_ladle.web.wording import target_text
 
 router = APIRouter()
 Fingerprint = Annotated[str, Form(max_length=20_000)]
 """The steps of a plan as the page shows them: by these it is known again."""
+DAYS_BETWEEN_STAGES = 7
 Ticked = Annotated[list[str] | None, Form(max_length=40)]
 
 
 @dataclass
 class PlanRun:
-    """One search under way for one recipe; grows as plans are found. From `between` on, plans are points of the
-    front."""
+    """One search under way for one recipe; its list grows as versions are found."""
 
     recipe_id: int
     revision: int
     now: Appraisal
     original: Appraisal
     request: PlanRequest
-    plans: list[Plan] = field(default_factory=list)
-    between: int = 1000
-    infeasibility: Infeasibility | None = None
+    listed: list[Listed] = field(default_factory=list)
+    refusal: Refusal | None = None
     stopped_early: bool = False
 
 
@@ -61,8 +70,18 @@ def ask(request: Request, recipe_id: int) -> HTMLResponse:
     workbench = workbench_of(request)
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
-        kept = saved_plans(connection, recipe_id)
-    return _ask_page(request, workbench, work, None, kept)
+        kept, prices = saved_plans(connection, recipe_id), prices_per_100_g(connection)
+    own = _own_request(workbench, work)
+    job = _search(workbench, work, own, prices) if own is not None else None
+    return _ask_page(request, workbench, work, None, kept, job)
+
+
+def _own_request(workbench: Workbench, work: Work) -> PlanRequest | None:
+    """What the recipe's own profile asks for; None while it has no profile."""
+    if work.profile is None or not (work.profile.targets or work.profile.exclusions):
+        return None
+    school = workbench.schools.get(work.profile.school)
+    return PlanRequest(work.profile.targets, school, exclude=work.profile.exclusions)
 
 
 def _ask_page(
@@ -113,8 +132,8 @@ def look(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()]) ->
         kept, prices = saved_plans(connection, recipe_id), prices_per_100_g(connection)
     try:
         wanted = form.request(workbench.schools, workbench.knowledge.pantry)
-        if not wanted.targets and not wanted.exclude:
-            raise RecipeError("a plan needs a target or something to leave out: give one first")
+        if not wanted.targets and not wanted.exclude and wanted.school is None:
+            raise RecipeError("a plan needs a target, a school or something to leave out: give one first")
     except RecipeError as error:
         return _ask_page(request, workbench, work, form.shown(), kept, error=str(error))
     return _ask_page(request, workbench, work, form.shown(), kept, _search(workbench, work, wanted, prices))
@@ -127,12 +146,12 @@ def look_over(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
         prices = prices_per_100_g(connection)
-    if work.profile is None:
+    own = _own_request(workbench, work)
+    if own is None:
         raise RecipeError("choose targets first, under Targets: a plan needs something to meet")
-    own = PlanRequest(work.profile.targets, workbench.schools.get(work.profile.school), exclude=work.profile.exclusions)
     wanted = form.request(workbench.schools, workbench.knowledge.pantry) if form.more else own
     asked = [f"{NUTRIENT[t.nutrient].name.lower()} {target_text(t)}" for t in wanted.targets]
-    context = _run_context(workbench, _search(workbench, work, wanted, prices), 0)
+    context = _run_context(workbench, _search(workbench, work, wanted, prices), 0, over=True)
     return page(
         request, "drawer_plans.html", profile=work.profile, asked=asked, recipe_id=recipe_id, over=True, **context
     )
@@ -148,23 +167,45 @@ def _search(workbench: Workbench, work: Work, wanted: PlanRequest, prices: Mappi
         job.progress = "looking for the plan closest in taste"
 
         def found(plan: Plan) -> None:
-            run.plans.append(plan)
-            job.progress = f"{len(run.plans)} found; looking for others"
+            run.listed.append(Listed(plan, Group.HOLDS))
+            job.progress = f"{len(run.listed)} found; looking for others"
 
         plans, looked = plans_for(
             run.now, run.original, wanted, workbench.knowledge, found, job.stop_asked.is_set, prices
         )
-        run.plans, run.stopped_early = list(plans), looked.timed_out
+        run.listed, run.stopped_early = [Listed(plan, Group.HOLDS) for plan in plans], looked.timed_out
         if plans and not job.stop_asked.is_set():
-            run.between, job.progress = len(plans), "drawing the points between"
-            run.plans = [*plans, *pareto_front(looked, plans)]
+            job.progress = "drawing the points between"
+            run.listed = [*run.listed, *(Listed(plan, Group.BETWEEN) for plan in pareto_front(looked, plans))]
         elif not plans and not job.stop_asked.is_set():
-            job.progress = "nothing holds; looking for what would"
-            run.infeasibility = explain_infeasibility(run.now, run.original, wanted, workbench.knowledge)
+            job.progress = "nothing holds; looking for the nearest, and for what would do"
+            told = refusal_for(
+                run.now,
+                run.original,
+                wanted,
+                workbench.knowledge,
+                job.stop_asked.is_set,
+                lambda plan: run.listed.append(Listed(plan, Group.NEAREST)),
+            )
+            run.refusal, run.listed = told, _listed_of(told, run.now)
         run.stopped_early |= job.stop_asked.is_set()
         return run
 
-    return workbench.jobs.start(search, run)
+    return workbench.jobs.start(search, run, in_line=True)
+
+
+def _listed_of(told: Refusal, now: Appraisal) -> list[Listed]:
+    """What a refusal has to show: the nearest versions, those under another request, and a road in weekly stages."""
+    first = date.today()
+    before = [now, *(stage.after for stage in told.stages)]
+    return [
+        *(Listed(plan, Group.NEAREST) for plan in told.nearest),
+        *(Listed(easing.plan, Group.WOULD_DO, easing) for easing in told.relaxations),
+        *(
+            Listed(stage, Group.STAGE, before=before[n], on=first + timedelta(days=DAYS_BETWEEN_STAGES * n))
+            for n, stage in enumerate(told.stages)
+        ),
+    ]
 
 
 # ---------------------------------------------------------------- looking
@@ -177,26 +218,38 @@ def _run_of(workbench: Workbench, job_id: int) -> tuple[Job, PlanRun]:
     return job, job.result
 
 
-def _run_context(workbench: Workbench, job: Job, shown: int) -> dict[str, Any]:
-    run = job.result
+def _run_context(workbench: Workbench, job: Job, shown: int, over: bool = False) -> dict[str, Any]:
+    # Asked before the list is read: what is called done is then all there.
+    done, run = job.done, job.result
     assert isinstance(run, PlanRun)
     with workbench.store() as connection:
         prices = prices_per_100_g(connection)
-    plans, between = list(run.plans), run.between
-    targets = run.request.targets
+    listed, targets = list(run.listed), run.request.targets
     view: PlanView | None = None
-    if plans:
-        shown = min(shown, len(plans) - 1)
+    one: Listed | None = None
+    if listed:
+        shown = min(shown, len(listed) - 1)
+        one = listed[shown]
         view = plan_view(
-            plans[shown], shown, between, run.now, run.original, workbench.knowledge, prices, run.request.exclude
+            one.plan,
+            shown,
+            letter_of(listed, shown),
+            one.before or run.now,
+            one.before or run.original,
+            workbench.knowledge,
+            prices,
+            run.request.exclude,
         )
     return {
         "job": job,
+        "done": done,
         "run": run,
-        "rows": plan_rows(plans, between, run.now, targets),
+        "rows": plan_rows(listed, run.now, targets),
         "shown": view,
-        "picture": pareto_view(plans, between, run.now, targets),
+        "takeable": one is not None and (one.before is None or one.before is run.now),
+        "picture": pareto_view(listed, run.now, run.original, targets, job.id, "&over=true" if over else ""),
         "hard": _hard_name(run),
+        "idle": holds_already(run.now, run.request),
         "typed_target": typed_target,
     }
 
@@ -212,7 +265,11 @@ def state(request: Request, job_id: int, shown: int = 0, over: bool = False) -> 
     workbench = workbench_of(request)
     job, run = _run_of(workbench, job_id)
     return page(
-        request, "plans_state.html", recipe_id=run.recipe_id, over=over, **_run_context(workbench, job, max(0, shown))
+        request,
+        "plans_state.html",
+        recipe_id=run.recipe_id,
+        over=over,
+        **_run_context(workbench, job, max(0, shown), over),
     )
 
 
@@ -233,7 +290,7 @@ def take(request: Request, job_id: int, fingerprint: Fingerprint = "", step: Tic
 
 def _shown_plan(run: PlanRun, fingerprint: str) -> Plan:
     """The plan a page shows, known by its steps: while others were still being found its place may have changed."""
-    found = next((plan for plan in run.plans if plan_fingerprint(plan.steps) == fingerprint), None)
+    found = next((one.plan for one in run.listed if plan_fingerprint(one.plan.steps) == fingerprint), None)
     if found is None:
         raise PlanMissing("there is no such plan")
     return found

@@ -11,8 +11,8 @@ from fastapi.responses import HTMLResponse
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import target_status
-from fresh_ladle.core.plans.infeasibility import explain_infeasibility
 from fresh_ladle.core.plans.parsing import target_of
+from fresh_ladle.core.plans.refusal import refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -122,7 +122,7 @@ def look_many(
             run.done += 1
         return run
 
-    job = workbench.jobs.start(search, run)
+    job = workbench.jobs.start(search, run, in_line=True)
     return _many_page(request, workbench, list(names.items()), job, run)
 
 
@@ -138,8 +138,8 @@ def _look_at(workbench: Workbench, row: ManyRow, work: Work, asked: PlanRequest,
         return
     plans, _ = plans_for(now, work.original, asked, workbench.knowledge, only_closest=True)
     if not plans:
-        infeasibility = explain_infeasibility(now, work.original, asked, workbench.knowledge)
-        row.outcome = " ".join(c.text for c in infeasibility.conflicts)
+        refusal = refusal_for(now, work.original, asked, workbench.knowledge)
+        row.outcome = " ".join(c.text for c in refusal.conflicts)
         return
     plan = plans[0]
     row.then, row.outcome = (

@@ -57,7 +57,7 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
         effect.pitfalls,
     )
     exclusions = work.profile.exclusions if work.profile else frozenset[str]()
-    view = plan_view(plan, 0, 1, now, work.original, workbench.knowledge, prices, exclusions)
+    view = plan_view(plan, 0, "", now, work.original, workbench.knowledge, prices, exclusions)
     return page(
         request,
         "plan_saved.html",

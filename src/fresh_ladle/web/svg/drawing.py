@@ -19,10 +19,10 @@ def _number(value: float) -> str:
     return f"{value:.2f}".rstrip("0").rstrip(".") if value != int(value) else str(int(value))
 
 
-def picture(width: float, height: float, title: str, *parts: Markup, class_: str = "") -> Markup:
+def picture(width: float, height: float, title: str, *parts: Markup, class_: str = "", role: str = "img") -> Markup:
     """An SVG with a text alternative; scales with its box."""
     inner = Markup("").join((element("title", title), *parts))
     return Markup(
-        f'<svg class="{escape(class_)}" viewBox="0 0 {_number(width)} {_number(height)}" role="img" '
+        f'<svg class="{escape(class_)}" viewBox="0 0 {_number(width)} {_number(height)}" role="{role}" '
         f'aria-label="{escape(title)}" focusable="false">{inner}</svg>'
     )

@@ -19,6 +19,8 @@ from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import name_of
 from fresh_ladle.core.recipes.edits import Edit, EditKind, edit_words, edits_words
 from fresh_ladle.core.recipes.recipe import Line, Recipe
+from fresh_ladle.core.school_standing import SchoolStanding, school_standing
+from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.swaps.apply import swaps_for
 from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_recipe
 from fresh_ladle.store.drafts import Draft
@@ -124,6 +126,7 @@ class CounterView:
     standing_note: str
     profile: Profile | None
     school: str
+    school_standing: str
     kinds: list[dishes.DishKind]
     unknown_lines: int
     serving_by: str
@@ -195,6 +198,7 @@ def counter_view(
         standing_note=STANDING_NOTE,
         profile=profile,
         school=school.name if school else "",
+        school_standing=_standing_words(school_standing(now, school)) if school else "",
         kinds=list(dishes.KINDS),
         unknown_lines=len(now.problems),
         serving_by=_serving_by(recipe)[0],
@@ -207,6 +211,15 @@ def counter_view(
         edits=story(edits),
         plans_taken=_plans_taken(edits),
     )
+
+
+def _standing_words(standing: SchoolStanding) -> str:
+    """`kept`, or which lines the school would not have and why."""
+    said = [f"{name} ({why})" for name, why in standing.against]
+    if standing.kept:
+        return "kept"
+    against = f"not kept by {listed(said)}" if said else "cannot be told"
+    return f"{against}; not known: {listed(standing.unknown)}" if standing.unknown else against
 
 
 def _excluded(now: Appraisal, profile: Profile | None) -> list[str]:

@@ -4,16 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from datetime import date
+from enum import StrEnum
 
 from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_group
 from fresh_ladle.core.costs import Prices, change_of_cost
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
+from fresh_ladle.core.plans.refusal import Relaxation
 from fresh_ladle.core.plans.search import hardest
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.web.svg.pareto_front import Mark, front_picture
@@ -21,6 +25,28 @@ from fresh_ladle.web.views.target_status import Tilt, tilt_view
 from fresh_ladle.web.wording import counted, display_amount, nutrient_amount, range_text, signed
 
 LETTERS = "ABCDEFGHIJKLMN"
+
+
+class Group(StrEnum):
+    """Where a version stands in the list."""
+
+    HOLDS = "holds"
+    BETWEEN = "between"
+    NEAREST = "nearest"
+    WOULD_DO = "would do"
+    STAGE = "stage"
+
+
+@dataclass(frozen=True, slots=True)
+class Listed:
+    """One version in the list. `asks` is the request under which it holds, where that is another; `before` the version
+    its steps begin from, where that is not the draft; `on` the date of a stage."""
+
+    plan: Plan
+    group: Group
+    asks: Relaxation | None = None
+    before: Appraisal | None = None
+    on: date | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,17 +87,19 @@ class PlanView:
     pitfalls: list[str]
     cost: str
     fingerprint: str
+    stays: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class PlanRow:
-    """One plan in the list."""
+    """One version in the list. `asks` as in `Listed`."""
 
     number: int
     letter: str
     name: str
     summary: str
-    between: bool
+    group: Group
+    asks: Relaxation | None
 
 
 def plan_fingerprint(steps: Sequence[PlanStep]) -> str:
@@ -79,13 +107,23 @@ def plan_fingerprint(steps: Sequence[PlanStep]) -> str:
     return " / ".join(step.text for step in steps)
 
 
-def plan_rows(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequence[Target]) -> list[PlanRow]:
-    """The plans for the list; from `between` on they are points of the front."""
+def plan_rows(listed: Sequence[Listed], now: Appraisal, targets: Sequence[Target]) -> list[PlanRow]:
+    """The versions for the list; those that hold have letters."""
     hard = hardest(now, tuple(targets))
     return [
-        PlanRow(n, "" if n >= between else LETTERS[n], plan.name, _summary(plan, hard), n >= between)
-        for n, plan in enumerate(plans)
+        PlanRow(n, letter_of(listed, n), _row_name(one), _summary(one.plan, hard), one.group, one.asks)
+        for n, one in enumerate(listed)
     ]
+
+
+def letter_of(listed: Sequence[Listed], number: int) -> str:
+    return LETTERS[number % len(LETTERS)] if listed[number].group is Group.HOLDS else ""
+
+
+def _row_name(one: Listed) -> str:
+    if one.on is not None:
+        return f"{one.plan.name}, {one.on.day} {one.on:%B}"
+    return one.asks.text if one.asks is not None else one.plan.name
 
 
 def _summary(plan: Plan, hard: Target | None) -> str:
@@ -100,7 +138,7 @@ def _summary(plan: Plan, hard: Target | None) -> str:
 def plan_view(
     plan: Plan,
     number: int,
-    between: int,
+    letter: str,
     now: Appraisal,
     original: Appraisal,
     knowledge: Knowledge,
@@ -127,7 +165,7 @@ def plan_view(
     hard = hardest(now, tuple(plan.meets))
     return PlanView(
         number,
-        "" if number >= between else LETTERS[number],
+        letter,
         plan.name,
         plan.why,
         _summary(plan, hard),
@@ -144,6 +182,7 @@ def plan_view(
         [t.text for t in plan.pitfalls],
         cost_text(now, plan.after, prices),
         plan_fingerprint(plan.steps),
+        plan.stays,
     )
 
 
@@ -167,18 +206,28 @@ def cost_text(now: Appraisal, after: Appraisal, prices: Prices) -> str:
     return f"A serving costs {abs(change):.2f} {'more' if change > 0 else 'less'}."
 
 
-def pareto_view(plans: Sequence[Plan], between: int, now: Appraisal, targets: Sequence[Target]) -> Markup:
-    """The front as a picture; empty without a target."""
+def pareto_view(
+    listed: Sequence[Listed], now: Appraisal, original: Appraisal, targets: Sequence[Target], job_id: int, tail: str
+) -> Markup:
+    """The front as a picture from which a version is chosen; empty without a target."""
     hard = hardest(now, tuple(targets))
-    if hard is None or not plans:
+    if hard is None or not listed:
         return Markup("")
+    unit = BY_ID[hard.nutrient].unit
     marks = [
-        Mark("" if n >= between else LETTERS[n], plan.drift.total, plan.after.figure_for(hard).value)
-        for n, plan in enumerate(plans)
+        Mark(
+            letter_of(listed, n),
+            one.plan.drift.total,
+            one.plan.after.figure_for(hard).value,
+            f"/plans/{job_id}?shown={n}{tail}",
+            f"{_row_name(one)}: {one.plan.drift.total:.1f} steps,"
+            f" {nutrient_amount(hard.nutrient, one.plan.after.figure_for(hard).value)} {unit}",
+        )
+        for n, one in enumerate(listed)
+        if one.group is not Group.STAGE
     ]
     name = BY_ID[hard.nutrient].name.lower()
-    title = f"Steps of taste against {name}: " + "; ".join(
-        f"{m.letter or 'between'}: {m.steps:.1f} steps, {m.value:.0f} {BY_ID[hard.nutrient].unit}" for m in marks
-    )
+    title = f"Steps of taste against {name}: " + "; ".join(m.title for m in marks)
     start = now.figure_for(hard).value
-    return front_picture(marks, start, hard.limit, hard.side is Side.AT_MOST, "noticeable steps", title)
+    here = Mark("", drift_between(now, original).total, start, "", "as it stands")
+    return front_picture(marks, here, hard.limit, hard.side is Side.AT_MOST, name, unit, title)

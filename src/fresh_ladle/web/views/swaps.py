@@ -8,9 +8,11 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.catalogue.incoming import Placement
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.cautions.allergens import may_come_in
-from fresh_ladle.core.flavor.drift import noticed_axes
+from fresh_ladle.core.flavor.drift import drift_sentence, noticed_axes
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, target_status
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -75,25 +77,90 @@ class WayView:
 SHARES = ((None, "as suggested"), (0.25, "a quarter"), (0.5, "half"), (1.0, "all of it"))
 
 
-def swap_views(
+@dataclass(frozen=True, slots=True)
+class SwapRow:
+    """A swap in one line, to be opened or compared. `open` is where its card is, `pick` names it for comparing."""
+
+    title: str
+    sentence: str
+    total: str
+    open: str
+    pick: str
+
+
+@dataclass(frozen=True, slots=True)
+class LineSwaps:
+    """The swaps of a line in order of sense: `best` whole, `more` that stay this dish as well, and `others`, which turn
+    it into another dish."""
+
+    best: list[MoveView]
+    more: list[SwapRow]
+    others: list[SwapRow]
+
+
+STAYS_THIS_DISH = 2.0
+"""Steps on any axis within which a swap leaves the dish what it is; one that is further off already may stay there."""
+BEST_SHOWN = 3
+
+
+def line_swaps(
     workbench: Workbench,
     now: Appraisal,
     original: Appraisal,
     line_id: str,
     profile: Profile | None,
     share: float | None,
-) -> list[MoveView]:
-    """Swaps for a line, those of the profile's school first, then by how far they help the open targets."""
+) -> LineSwaps:
+    """Swaps for a line: those that stay this dish, of the profile's school before others and by how far they help the
+    open targets; then the rest in the same order."""
     line = now.recipe.line(line_id)
-    made = []
+    far = max((abs(s) for s in drift_between(now, original).steps.values()), default=0.0)
+    most_steps = max(STAYS_THIS_DISH, far)
+    made: list[AppliedSwap] = []
     for swap in swaps_for(line, now.recipe, workbench.knowledge):
-        try:
-            made.append(applied_swap(now, line_id, swap, workbench.knowledge, original, share))
-        except RecipeError:
-            continue
+        # As suggested; or half of that, where only half stays this dish.
+        for part in (share,) if share is not None else (swap.share, swap.share / 2):
+            try:
+                one = applied_swap(now, line_id, swap, workbench.knowledge, original, part)
+            except RecipeError:
+                continue
+            if part in (share, swap.share) or stays_this_dish(one.effect, most_steps):
+                made = [m for m in made if m.swap is not swap] + [one]
+            if stays_this_dish(one.effect, most_steps):
+                break
     targets = profile.targets if profile else ()
-    views = [swap_view(one, original, profile, workbench) for one in ranked(made, targets)]
-    return sorted(views, key=lambda v: not v.fits_school)
+    # Salt on the surface only works while the surface stays dry, which few dishes here do: it comes last.
+    order = sorted(
+        ranked(made, targets),
+        key=lambda m: (
+            not allowed_by_school(m, profile, workbench),
+            any(i.placement is Placement.ON_TOP for i in m.swap.incoming),
+        ),
+    )
+    sensible = [m for m in order if stays_this_dish(m.effect, most_steps)]
+    rest = [m for m in order if m not in sensible]
+    best = [swap_view(one, original, profile, workbench) for one in sensible[:BEST_SHOWN]]
+    return LineSwaps(best, [_row(m) for m in sensible[BEST_SHOWN:]], [_row(m) for m in rest])
+
+
+def stays_this_dish(effect: Effect, most_steps: float = STAYS_THIS_DISH) -> bool:
+    """Whether every taste stays within its steps of the original."""
+    return all(abs(step) <= most_steps for step in effect.drift.steps.values())
+
+
+def _row(made: AppliedSwap) -> SwapRow:
+    drift = made.effect.drift
+    return SwapRow(
+        made.swap.title,
+        drift_sentence(drift),
+        f"{drift.total:.1f} steps",
+        f"lines/{made.line.id}/swaps/{made.swap.id}?share={made.share:g}",
+        _pick_of(made),
+    )
+
+
+def _pick_of(made: AppliedSwap) -> str:
+    return f"{made.line.id}:{made.swap.id}:{made.share:g}"
 
 
 def goal_views(
@@ -131,7 +198,7 @@ def swap_view(made: AppliedSwap, original: Appraisal, profile: Profile | None, w
         f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's judgement: taste it).",
         f"lines/{made.line.id}/swaps/{swap.id}",
         {"share": f"{made.share:g}"},
-        f"{made.line.id}:{swap.id}:{made.share:g}",
+        _pick_of(made),
     )
 
 

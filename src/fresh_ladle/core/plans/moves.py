@@ -1,0 +1,558 @@
+"""What a plan may do: every way to change a line, a part of the dish or the whole, in amounts a cook would measure.
+
+A slot is one thing that can be changed: a line, one of the components, or something that may come in. A move is one
+state of a slot other than how it is now; a plan takes at most one move of each slot. What a move does to the bowl is a
+row of differences (see `sums`).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+import numpy as np
+
+from fresh_ladle.core.amounts.bowl import Portion, portions
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.incoming import Placement, Timing
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.roles import roles_of
+from fresh_ladle.core.catalogue.school import SALTY_MG, allows
+from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND, Swap
+from fresh_ladle.core.cautions.allergens import allergen_group, is_left_out, may_come_in
+from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.plans.ladder import Rung, nearest_rungs, rungs_of_food, rungs_of_line
+from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.sums import FIRST, PER_TARGET, VALUE, Bowl, Rows
+from fresh_ladle.core.recipes.recipe import MAX_LINES, Line
+from fresh_ladle.core.swaps.apply import swaps_for
+
+MAX_RAISED, MAX_SEASONED, IDENTITY_KEPT = 0.5, 1.0, 0.5
+"""Shares of a line: raised, raised where it seasons, and kept of what gives the dish its name."""
+DOSES = (0.25, 0.5, 0.75, 1.0, 1.5, 2.0)
+COMPONENT_SHARES = ((0.75, "¾"), (2 / 3, "⅔"), (0.5, "½"))
+SWAPS_PER_LINE, PAIRED = 10, 4
+"""Swaps of one line that are weighed, and those of them that are tried two at a time."""
+MIN_HELP = 0.03
+"""Share of an open target's gap that a swap of the whole line has to close to be worth considering."""
+PER_SIZE, PER_GONE, PER_ODD, PER_NOTICED, PER_ALLERGEN = 0.05, 0.2, 0.02, 0.15, 0.15
+"""Costs, in steps of taste: taking out the whole of a line, all of the half that a cut should leave, an amount in two
+measures, a swap taken to where it stops working, and an allergen that was not in the dish."""
+LEAST_LEFT, LEAST_LEFT_IN_SIGHT, IN_SIGHT = 0.12, 0.2, 0.03
+"""Shares of a line below which nothing of it is worth keeping, and the share of the bowl from which it is seen."""
+_RAISABLE = frozenset({"leafy", "vegetable", "root-tuber", "legume", "fruit", "tomato", "fungus-sea", "grain-pasta"})
+_SEASONING = frozenset({"acid", "herb", "spice", "allium"})
+_REASONS_FOR_MORE = ("More of the bowl from what is light and filling.", "More of what seasons it already.")
+SALT_ROLES = frozenset({"seasoning", "drawing", "cooking-water"})
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """One food that comes in: grams for each gram taken out, or per 100 g of mix for one dose."""
+
+    food: Food
+    ratio: float
+    how: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """One kind of change, of the `line` it takes from. `kind` is cut, raise, measure, swap, repair, stretch or
+    component."""
+
+    id: str
+    kind: str
+    reason: str
+    line: str | None = None
+    parts: tuple[Part, ...] = ()
+    noticed_at: float = 1.0
+    fails_at: float = 1.0
+    when: str = ""
+    timing: Timing = Timing.WITH_THE_BASE
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """One state of a slot. `left` is the amount a line comes to, None when it goes or is not one; `added` what comes in
+    for it; `share` the part of a component that is still used. `cost` is in steps of taste."""
+
+    slot: str
+    ways: tuple[Way, ...]
+    left: str | None = None
+    added: tuple[tuple[Part, Rung], ...] = ()
+    share: float = 1.0
+    cost: float = 0.0
+    gone: float = 0.0
+    """The share of a line that is taken out."""
+
+    @property
+    def changes(self) -> int:
+        return len(self.ways)
+
+
+@dataclass(frozen=True)
+class Slot:
+    """One line that may change: the least and most grams it may end with. `must_go` when it is to be left out,
+    `identity` when it makes the dish what it is."""
+
+    portion: Portion
+    grams: float
+    least: float
+    most: float
+    must_go: bool
+    identity: bool
+
+    @property
+    def id(self) -> str:
+        return self.portion.line.id
+
+
+@dataclass(frozen=True)
+class Moves:
+    """All moves with their rows. `slot_of` numbers the slot of each; `must` holds the numbers of slots that have to
+    change. `stuck` names lines that are to be left out and may not change: then nothing can hold."""
+
+    moves: tuple[Move, ...]
+    rows: Rows
+    slot_of: np.ndarray[tuple[int], np.dtype[np.int64]]
+    slots: tuple[str, ...]
+    lines: tuple[Slot, ...]
+    must: tuple[int, ...]
+    stuck: tuple[str, ...]
+    apart: tuple[frozenset[int], ...]
+    """For each slot those that cannot change beside it, itself among them: a component and the lines in it, and what
+    brings in the same food."""
+
+    @property
+    def cost(self) -> Rows:
+        return np.array([m.cost for m in self.moves])
+
+    @property
+    def changes(self) -> Rows:
+        return np.array([float(m.changes) for m in self.moves])
+
+
+def identity_lines(now: Appraisal) -> set[str]:
+    """Lines that make the dish what it is: named in its title, and the heaviest one in the bowl."""
+    title = set(re.findall(r"[a-z]{3,}", now.recipe.title.lower()))
+    named = {
+        p.line.id
+        for p in now.portions
+        if p.food is not None
+        and any(
+            w.rstrip("s") in {t.rstrip("s") for t in title}
+            for w in re.findall(r"[a-z]{3,}", (p.line.named or p.food.name).lower())
+        )
+    }
+    heaviest = max(now.portions, key=lambda p: p.in_bowl.value, default=None)
+    return named | ({heaviest.line.id} if heaviest is not None else set())
+
+
+def moves_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge, bowl: Bowl) -> Moves:
+    """Every move a plan for this recipe may make, without what the request forbids."""
+    return _Maker(now, request, knowledge, bowl).made()
+
+
+class _Maker:
+    """Makes the moves of one recipe; keeps the rows of foods that come in, which many moves share."""
+
+    def __init__(self, now: Appraisal, request: PlanRequest, knowledge: Knowledge, bowl: Bowl) -> None:
+        self._now, self._request, self._knowledge, self._bowl = now, request, knowledge, bowl
+        self._ladders: dict[tuple[str, str], list[Rung]] = {}
+        self._units: dict[tuple[str, str, str], tuple[float, Rows]] = {}
+        self._moves: list[Move] = []
+        self._rows: list[Rows] = []
+        self._start = bowl.start
+        self._gaps = self._open_gaps()
+        held = [p.food for p in now.portions if p.food is not None]
+        self._there = {f.key for f in held} | {r.key for f in held for r in knowledge.pantry.relatives(f)}
+        """What is in the dish, in any form: more of it is made by its own line."""
+        self._allergens = {allergen_group(a.id) for a in now.allergens}
+
+    def made(self) -> Moves:
+        lines, stuck = self._slots()
+        for slot in lines:
+            self._line_moves(slot)
+        self._component_moves()
+        mass = self._now.totals.batch_grams.value
+        for way in (*self._repairs(), *self._stretches()):
+            for dose in DOSES:
+                self._coming_in(way, dose * mass / 100)
+        slots = tuple(dict.fromkeys(m.slot for m in self._moves))
+        number = {slot: n for n, slot in enumerate(slots)}
+        must = [s.id for s in lines if s.must_go]
+        stuck += [self._name(s) for s in lines if s.must_go and s.id not in number]
+        return Moves(
+            tuple(self._moves),
+            np.array(self._rows) if self._rows else np.zeros((0, len(self._start))),
+            np.array([number[m.slot] for m in self._moves], dtype=np.int64),
+            slots,
+            tuple(lines),
+            tuple(number[s] for s in must if s in number),
+            tuple(dict.fromkeys(stuck)),
+            self._apart(number),
+        )
+
+    def _apart(self, number: Mapping[str, int]) -> tuple[frozenset[int], ...]:
+        component_of = {p.line.id: f"part:{p.line.component}" for p in self._now.portions}
+        found = {n: {n} for n in number.values()}
+        for line, component in component_of.items():
+            if line in number and component in number:
+                found[number[line]].add(number[component])
+                found[number[component]].add(number[line])
+        bringing: dict[str, set[int]] = {}
+        for move in self._moves:
+            if move.ways[0].line is None:
+                for part, _ in move.added:
+                    bringing.setdefault(part.food.key, set()).add(number[move.slot])
+        for together in bringing.values():
+            for one in together:
+                found[one] |= together
+        return tuple(frozenset(found[n]) for n in range(len(number)))
+
+    # ------------------------------------------------------------ lines
+
+    def _slots(self) -> tuple[list[Slot], list[str]]:
+        identity = set() if self._request.identity_free else identity_lines(self._now)
+        lines, stuck = [], []
+        for portion in self._now.portions:
+            food, grams = portion.food, portion.measured.value
+            if food is None or not portion.known or portion.line.eaten <= 0:
+                continue
+            unwanted = self._to_go(portion, food)
+            if portion.line.id in self._request.locked or portion.batch_line is not None:
+                if unwanted:
+                    stuck.append(portion.line.named or food.kitchen_name)
+                continue
+            if grams <= 0:
+                continue
+            least, must_go = self._bounds(portion, food, identity, unwanted)
+            measured = bool(portion.line.amount)
+            raised = MAX_SEASONED * (food.group in _SEASONING) + MAX_RAISED * (food.group in _RAISABLE)
+            most = grams * (1 + raised) if measured and not unwanted else grams
+            lines.append(Slot(portion, grams, least, most, must_go, portion.line.id in identity))
+        return lines, stuck
+
+    def _to_go(self, portion: Portion, food: Food) -> bool:
+        """Whether the line has to leave the dish: excluded, or what the school would not have."""
+        request = self._request
+        if is_left_out(food, request.exclude):
+            return True
+        if request.school is not None and not request.towards and not allows(request.school, food):
+            return True
+        salt = bool(roles_of(portion.line, food, self._now.recipe.kind) & SALT_ROLES)
+        return salt and request.salt_school is not None and request.salt_school.takes_salt_out
+
+    def _bounds(self, portion: Portion, food: Food, identity: set[str], unwanted: bool) -> tuple[float, bool]:
+        """The least grams that may stay of a line, and whether all of it has to go."""
+        grams, school = portion.measured.value, self._request.salt_school
+        if unwanted:
+            return 0.0, True
+        if school is not None and roles_of(portion.line, food, self._now.recipe.kind) & SALT_ROLES:
+            return grams * school.least_salt, False
+        return grams * IDENTITY_KEPT if portion.line.id in identity else 0.0, False
+
+    @staticmethod
+    def _name(slot: Slot) -> str:
+        return slot.portion.line.named or (slot.portion.food.kitchen_name if slot.portion.food else slot.id)
+
+    def _line_moves(self, slot: Slot) -> None:
+        before = self._bowl.sums([slot.portion])
+        left = self._left_of(slot)
+        swaps = self._swaps(slot, before)
+        cut = Way(
+            f"{'out' if slot.must_go else 'less'}:{slot.id}",
+            "cut",
+            "Left out, as asked." if slot.must_go else "A plain cut: less of it, nothing in its place.",
+            slot.id,
+        )
+        more = Way(
+            f"more:{slot.id}",
+            "raise",
+            _REASONS_FOR_MORE[slot.portion.food is not None and slot.portion.food.group in _SEASONING],
+            slot.id,
+        )
+        measured = Way(
+            f"measured:{slot.id}",
+            "measure",
+            "Measured from now on, so that it is the same each time.",
+            slot.id,
+        )
+        for text, grams, row, odd in left:
+            out = slot.grams - grams
+            size = PER_SIZE * abs(out) / slot.grams + PER_ODD * odd
+            mostly_gone = PER_GONE * max(0.0, 2 * out / slot.grams - 1)
+            if out < 0 or (out < 0.06 * slot.grams and not slot.portion.line.amount):
+                way = more if slot.portion.line.amount else measured
+                self._add(Move(slot.id, (way,), text, cost=size), row - before)
+                continue
+            self._add(Move(slot.id, (cut,), text, cost=size + mostly_gone, gone=out / slot.grams), row - before)
+            for way in swaps:
+                self._swapped(slot, text, out, row - before, ((way, 1.0),), size)
+                self._swapped(slot, text, out, row - before, ((cut, 0.5), (way, 0.5)), size + mostly_gone / 2)
+            for one, other in combinations(swaps[:PAIRED], 2):
+                if {p.food.key for p in one.parts} & {p.food.key for p in other.parts}:
+                    continue
+                self._swapped(slot, text, out, row - before, ((one, 0.5), (other, 0.5)), size)
+
+    def _left_of(self, slot: Slot) -> list[tuple[str | None, float, Rows, bool]]:
+        """The amounts a line may come to: words, grams, row, and whether it takes two measures. None is all of it."""
+        line, food = slot.portion.line, slot.portion.food
+        assert food is not None
+        found: list[tuple[str | None, float, Rows, bool]] = []
+        if slot.least <= 0:
+            found.append((None, 0.0, np.zeros_like(self._start), False))
+        if slot.must_go:
+            return found
+        region, by_weight = self._now.recipe.region, self._request.by_weight
+        # What was added to taste may be measured from now on, which also takes its doubt away.
+        own = (
+            rungs_of_line(line, food, region, by_weight) if line.amount else rungs_of_food(food, "", region, by_weight)
+        )
+        rungs = [r for r in own if r.text != line.amount and r.grams <= slot.most * 1.05]
+        seen = slot.portion.in_bowl.value > IN_SIGHT * self._now.totals.batch_grams.value
+        least = max(slot.least, slot.grams * (LEAST_LEFT_IN_SIGHT if seen else LEAST_LEFT))
+        variants = [replace(line, id=f"r{n}", amount=r.text) for n, r in enumerate(rungs)]
+        for rung, portion in zip(rungs, self._portions(variants), strict=True):
+            grams = portion.measured.value
+            most = slot.most if line.amount else slot.most * 1.05
+            if not portion.known or not least - 1e-6 <= grams <= most + 1e-6:
+                continue
+            if line.amount and abs(grams - slot.grams) < 0.02 * slot.grams:
+                continue
+            found.append((rung.text, grams, self._bowl.sums([portion]), rung.odd))
+        return found
+
+    def _portions(self, lines: Sequence[Line]) -> list[Portion]:
+        recipe, knowledge = self._now.recipe, self._knowledge
+        found: list[Portion] = []
+        for start in range(0, len(lines), MAX_LINES):
+            part = replace(recipe, lines=tuple(lines[start : start + MAX_LINES]))
+            found += portions(part, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
+        return found
+
+    def _swapped(
+        self, slot: Slot, text: str | None, out: float, row: Rows, ways: Sequence[tuple[Way, float]], cost: float
+    ) -> None:
+        """A move that replaces the grams taken out, each way its share of them."""
+        share_out = out / slot.grams
+        choices: list[tuple[tuple[tuple[Part, Rung], ...], Rows]] = [((), row)]
+        for way, share in ways:
+            if way.kind != "swap":
+                continue
+            taken = share * share_out
+            if not slot.must_go and taken > way.fails_at + 1e-6:
+                return
+            cost += PER_NOTICED * max(0.0, taken - way.noticed_at) / max(0.05, way.fails_at - way.noticed_at)
+            for part in way.parts:
+                wanted = out * share * part.ratio
+                rungs = nearest_rungs(self._ladder(part), wanted)
+                if not rungs:
+                    return
+                choices = [
+                    ((*done, (part, rung)), so_far + self._row(part, rung))
+                    for done, so_far in choices
+                    for rung in rungs
+                ]
+        for added, total in choices:
+            odd = PER_ODD * sum(rung.odd for _, rung in added)
+            self._add(Move(slot.id, tuple(w for w, _ in ways), text, added, cost=cost + odd, gone=share_out), total)
+
+    def _add(self, move: Move, row: Rows) -> None:
+        brought = {allergen_group(a) for part, _ in move.added for a in part.food.traits.allergens}
+        if brought - self._allergens:
+            move = replace(move, cost=move.cost + PER_ALLERGEN)
+        self._moves.append(move)
+        self._rows.append(row)
+
+    # ------------------------------------------------------------ swaps
+
+    def _swaps(self, slot: Slot, before: Rows) -> list[Way]:
+        """The swaps of a line that help an open target, or take away what has to go; the most helpful few."""
+        food = slot.portion.food
+        assert food is not None
+        scored = []
+        for swap in swaps_for(slot.portion.line, self._now.recipe, self._knowledge):
+            way = self._way_of(swap, slot, food)
+            if way is None:
+                continue
+            worth = self._worth(slot, way, before)
+            if worth is not None:
+                scored.append((worth, way.id, way))
+        return [way for _, _, way in sorted(scored, key=lambda s: s[:2])[:SWAPS_PER_LINE]]
+
+    def _way_of(self, swap: Swap, slot: Slot, food: Food) -> Way | None:
+        """A swap as a way; None when the request forbids it or a plan never takes it."""
+        if not swap.incoming or swap.ask_first:
+            return None
+        parts = []
+        for incoming in swap.incoming:
+            new = incoming.resolved(food, self._knowledge.pantry)
+            if new is None or incoming.preparation or not self._may_come_in(new):
+                return None
+            if incoming.food == "@same":
+                # Salt on the surface counts only where the surface stays dry until it is eaten: no dish here does.
+                return None
+            parts.append(Part(new, incoming.per_gram, incoming.how))
+        school = self._request.school
+        if school is not None and not swap.keeps(school, food, self._knowledge.pantry):
+            return None
+        on_top = any(i.placement is Placement.ON_TOP for i in swap.incoming)
+        timing = Timing.AT_THE_END if on_top else Timing.WITH_THE_BASE
+        when = timing.value if on_top else ""
+        return Way(
+            f"{swap.id}:{slot.id}",
+            "swap",
+            swap.reason,
+            slot.id,
+            tuple(parts),
+            swap.noticed_at,
+            swap.fails_at,
+            when,
+            timing,
+        )
+
+    def _may_come_in(self, food: Food) -> bool:
+        request = self._request
+        if not may_come_in(food, request.exclude):
+            return False
+        if request.school is not None and not allows(request.school, food):
+            return False
+        salty = food.traits.added_salt or (food.per_100_g["sodium_mg"] or 0.0) > SALTY_MG
+        return not (salty and request.salt_school is not None and request.salt_school.refuses_salty)
+
+    def _open_gaps(self) -> Rows:
+        """How far each figure of the batch is from its target, at least a twentieth of it."""
+        now, found = self._now, []
+        for target in self._bowl.targets:
+            figure = now.figure_for(target).value
+            scale = now.totals.batch[target.nutrient].value / figure if figure > 0 else now.totals.servings
+            found.append(max(abs(figure - target.limit), 0.05 * max(target.limit, 1.0)) * scale)
+        return np.array(found)
+
+    def _worth(self, slot: Slot, way: Way, before: Rows) -> float | None:
+        """Lower is better; None for a swap that brings no open target nearer. What has to go may go any way."""
+        row = -before
+        for part in way.parts:
+            rungs = nearest_rungs(self._ladder(part), slot.grams * part.ratio, 10.0)
+            if not rungs:
+                return None
+            row = row + self._row(part, rungs[0]) * (slot.grams * part.ratio / rungs[0].grams)
+        moved = self._helped(row)
+        if not slot.must_go and not (len(moved) and moved.min() < -MIN_HELP):
+            return None
+        taste = self._bowl.tasted((self._start + 0.5 * row)[None]).drift[0]
+        return float(np.clip(moved, -1.5, 1.5).sum() + 0.3 * taste)
+
+    def _helped(self, row: Rows) -> Rows:
+        """The change of each figure as a share of its gap, below 0 where it helps; diluting it helps as well."""
+        values = row[FIRST + VALUE :: PER_TARGET][: len(self._gaps)]
+        sides = np.array([1.0 if t.side == "at most" else -1.0 for t in self._bowl.targets])
+        return sides * values / self._gaps if len(self._gaps) else np.zeros(0)
+
+    # ------------------------------------------------------------ components, repairs and more of the bowl
+
+    def _component_moves(self) -> None:
+        """Less of a dressing or a topping on the same salad: part of any component but the heaviest is used."""
+        masses: dict[str, float] = {}
+        for portion in self._now.portions:
+            masses[portion.line.component] = masses.get(portion.line.component, 0.0) + portion.in_bowl.value
+        heaviest = max(masses, key=lambda c: masses[c], default="")
+        for component, mass in masses.items():
+            if len(masses) < 2 or component == heaviest or not component or mass <= 0:
+                continue
+            inside = [p for p in self._now.portions if p.line.component == component]
+            if any(p.line.id in self._request.locked or p.batch_line for p in inside):
+                continue
+            row = self._bowl.sums(inside)
+            for share, said in COMPONENT_SHARES:
+                way = Way(
+                    f"part:{component}",
+                    "component",
+                    "The same dish with less of what carries most: made as written, not all of it used.",
+                )
+                change = self._bowl.scaled(row, share) - row
+                self._add(Move(f"part:{component}", (way,), said, share=share, cost=PER_SIZE * (1 - share)), change)
+
+    def _repairs(self) -> Iterable[Way]:
+        """Repairs that add food, of any taste a change might shift or figure a target asks more of."""
+        course, seen = COURSE_OF_KIND.get(self._now.recipe.kind), set[tuple[str, ...]]()
+        wanted = {t.nutrient for t in self._request.targets if t.side == "at least"}
+        for repair in self._knowledge.repairs:
+            foods = tuple(a.food for a in repair.additions)
+            if not foods or foods in seen or course not in repair.courses:
+                continue
+            if repair.axis.endswith(("_g", "_mg", "_kcal")) and repair.axis not in wanted:
+                continue
+            if not all(self._may_come_in(self._knowledge.pantry[f]) for f in foods) or self._there & set(foods):
+                continue
+            seen.add(foods)
+            parts = tuple(Part(self._knowledge.pantry[a.food], a.per_100_g, a.how) for a in repair.additions)
+            yield Way(
+                f"repair:{repair.id}",
+                "repair",
+                repair.reason,
+                parts=parts,
+                when=repair.when,
+                timing=repair.timing,
+            )
+
+    def _stretches(self) -> Iterable[Way]:
+        """More of what is light and belongs to this kind of dish."""
+        for stretch in self._knowledge.stretches.get(self._now.recipe.kind, ()):
+            food = self._knowledge.pantry[stretch.food]
+            if food.key in self._there or not self._may_come_in(food):
+                continue
+            yield Way(
+                f"stretch:{food.key}",
+                "stretch",
+                stretch.reason,
+                parts=(Part(food, stretch.per_100_g, stretch.how),),
+            )
+
+    def _coming_in(self, way: Way, dose: float) -> None:
+        row, added, odd = np.zeros_like(self._start), [], 0.0
+        for part in way.parts:
+            rungs = nearest_rungs(self._ladder(part), part.ratio * dose, 10.0)
+            if not rungs:
+                return
+            rung = rungs[0]
+            added.append((part, rung))
+            row, odd = row + self._row(part, rung), odd + PER_ODD * rung.odd
+        move = Move(way.id, (way,), added=tuple(added), cost=odd)
+        if self._moves and self._moves[-1].slot == way.id and self._moves[-1].added == move.added:
+            return
+        self._add(move, row)
+
+    # ------------------------------------------------------------ rows of foods
+
+    def _ladder(self, part: Part) -> list[Rung]:
+        key = part.food.key, part.how
+        if key not in self._ladders:
+            self._ladders[key] = rungs_of_food(part.food, part.how, self._now.recipe.region, self._request.by_weight)
+        return self._ladders[key]
+
+    def _row(self, part: Part, rung: Rung) -> Rows:
+        """The row of an amount of a food that comes in: in proportion to its grams, variances to their square."""
+        key = part.food.key, part.how, rung.unit
+        if key not in self._units:
+            portion = self._portions([added_line("new", part, rung, "")])[0]
+            self._units[key] = portion.measured.value or 1.0, self._bowl.sums([portion])
+        grams, row = self._units[key]
+        return self._bowl.scaled(row, rung.grams / grams)
+
+
+def added_line(line_id: str, part: Part, rung: Rung, component: str) -> Line:
+    """The line that an amount of a food that comes in makes in the recipe."""
+    how = f", {part.how}" if part.how else ""
+    return Line(
+        line_id,
+        f"{rung.text} {part.food.kitchen_name}{how}",
+        rung.text,
+        part.food.key,
+        component,
+        remarks=(part.how,) if part.how else (),
+        named=part.food.kitchen_name,
+    )
