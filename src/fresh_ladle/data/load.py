@@ -37,6 +37,7 @@ from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.data.forms import load_forms
 from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
+from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.tables import DataError, finite, non_negative, rows, split
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
@@ -549,4 +550,5 @@ def load_knowledge() -> Knowledge:
         load_repairs(),
         load_food_pitfalls(),
         load_stretches(load_pantry()),
+        load_composing(load_pantry()),
     )

@@ -144,13 +144,16 @@ class Bowl:
 
     def tasted(self, rows: Rows) -> Tasted:
         """Works out versions given as rows, shape (versions, sums)."""
-        mass = np.maximum(rows[:, MASS], 1e-6)
-        whole = np.full_like(mass, self._yield_grams) if self._yield_grams else mass
-        tasted = self._tasted(rows, whole)
+        mass, whole = np.maximum(rows[:, MASS], 1e-6), self._whole(rows)
+        tasted = perceived(self._stimuli(rows, whole), self._now.celsius)
         plain_steps: Rows = np.log((tasted + FLOORS) / (self.known + FLOORS)) / STEP_UNITS
         steps = saturated(plain_steps)
         misses, values = self._misses(rows, whole)
         return Tasted(misses, values, steps, np.sqrt((steps**2) @ _WEIGHTS), mass, tasted)
+
+    def misses(self, rows: Rows) -> Rows:
+        """By what share of each limit it is missed at the chance asked for, below 0 where it is met with room."""
+        return self._misses(rows, self._whole(rows))[0]
 
     def allowance(self, target: Target, limit: float) -> tuple[Rows, float]:
         """What a limit on a target allows the batch: so much for each unit of the sums, and so much besides."""
@@ -167,13 +170,21 @@ class Bowl:
             return allowed, limit * self._now.totals.servings
         return allowed, 0.0
 
-    def _tasted(self, rows: Rows, whole: Rows) -> Rows:
+    def stimuli(self, rows: Rows) -> Rows:
+        """The nine stimuli per 100 g of each version, before they change each other: what windows speak of."""
+        return self._stimuli(rows, self._whole(rows))
+
+    def _whole(self, rows: Rows) -> Rows:
+        mass = np.maximum(rows[:, MASS], 1e-6)
+        return np.full_like(mass, self._yield_grams) if self._yield_grams else mass
+
+    def _stimuli(self, rows: Rows, whole: Rows) -> Rows:
         plain = np.maximum(rows[:, TASTES], 0.0) / whole[:, None]
         lift = 1.0 + SYNERGY * rows[:, NUCLEOTIDE] / whole / 1000
         plain[:, _SAVORY] = np.minimum(plain[:, _SAVORY] * lift, SAVORY_CEILING_MG)
         solids = np.maximum(0.01, 1.0 - np.maximum(0.0, rows[:, WATER]) / whole)
         plain[:, _BODY] *= solids**0.8
-        return perceived(plain, self._now.celsius)
+        return plain
 
     def _misses(self, rows: Rows, whole: Rows) -> tuple[Rows, Rows]:
         misses = np.empty((len(rows), len(self.targets)))

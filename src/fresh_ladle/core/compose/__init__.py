@@ -1,0 +1,1 @@
+"""A dish from nothing but roles, what is in the house, or the ratio of two lines."""

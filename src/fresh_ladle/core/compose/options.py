@@ -1,0 +1,179 @@
+"""What may go into a dish: every food that can play a role of its kind, in every amount a cook would measure."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+
+from fresh_ladle.core.catalogue.formula import Role
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.catalogue.school import allows
+from fresh_ladle.core.cautions.allergens import may_come_in
+from fresh_ladle.core.compose.house import Held, House
+from fresh_ladle.core.compose.request import ComposeRequest
+from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.plans.ladder import Rung, rungs_of_food, rungs_of_line
+from fresh_ladle.core.recipes.recipe import Line
+
+RUNGS = 14
+"""Amounts of a food that are weighed against each other."""
+OFFERED = 5
+"""Foods to buy that are tried on one role."""
+BOUGHT_ROLES = frozenset({"acid", "fat", "salt", "sweet", "aromatic", "herb", "binder", "liquid"})
+"""Roles for which something may be bought besides those that are needed: those that mend a taste."""
+
+
+@dataclass(frozen=True, slots=True)
+class Stock:
+    """A food that may go into the dish. `grams` is the most there is of it, None for as much as is wanted; `held` is
+    what it was written as. `bought` ones are not in the house, `usual` ones are expected on their role; `words` are
+    the cook's own for an amount."""
+
+    role: Role
+    food: Food
+    named: str
+    grams: float | None = None
+    bought: bool = False
+    today: bool = False
+    usual: bool = True
+    forced: bool = False
+    rank: int = 0
+    """For what could be bought: how many come before it; and beside something in the house, further back."""
+    held: Held | None = None
+    words: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """One amount of one food on one role."""
+
+    stock: Stock
+    rung: Rung
+
+
+def stocks(request: ComposeRequest, house: House, knowledge: Knowledge) -> list[Stock]:
+    """Every food on every role it can play: first what is in the house, then what is always there, then what could be
+    bought. A food that a target school, an exclusion or the cook rules out is not among them."""
+    formula = knowledge.composing.formulas[request.kind]
+    found: list[Stock] = []
+    at_home: set[str] = set()
+    for held in house.held:
+        for food, grams, named in _ready(held, request, knowledge):
+            at_home.add(food.key)
+            if not _may_go_in(food, request):
+                continue
+            words = held.amount if food.key == held.food.key else ""
+            for role in formula.roles if held.role is None else (_role_of(held, formula.roles),):
+                if role is not None and (held.role is not None or role.takes(food.key)):
+                    found.append(
+                        Stock(
+                            role,
+                            food,
+                            named,
+                            grams,
+                            today=held.today,
+                            usual=food.key in role.usual,
+                            forced=held.role is not None,
+                            held=held,
+                            words=words,
+                        )
+                    )
+    return [*found, *_others(request, house, knowledge, at_home)]
+
+
+def _role_of(held: Held, roles: Iterable[Role]) -> Role | None:
+    return next((r for r in roles if r.id == held.role), None)
+
+
+def _ready(held: Held, request: ComposeRequest, knowledge: Knowledge) -> Iterator[tuple[Food, float | None, str]]:
+    """What a food in the house can go into a dish as, with how much there is of it: itself, cooked, its juice."""
+    food = held.food
+    if food.form == "dry" and (cooked := knowledge.pantry.form_of(food, "cooked")) is not None:
+        yield cooked, held.grams, cooked.kitchen_name
+        return
+    becomes = [u for u in knowledge.composing.uses if u.food == food.key and (not u.kinds or request.kind in u.kinds)]
+    if not any(_same_thing(u.becomes, food, knowledge) for u in becomes):
+        yield food, held.grams, held.named
+    for use in becomes:
+        into = knowledge.pantry[use.becomes]
+        grams = None if held.grams is None else held.grams * use.g_per_g
+        yield into, grams, into.kitchen_name
+
+
+def _same_thing(becomes: str, food: Food, knowledge: Knowledge) -> bool:
+    """Whether a food is only eaten as what it becomes; a lemon is squeezed and grated, and its flesh eaten as well."""
+    return knowledge.pantry[becomes].group == food.group or food.group in ("egg", "legume")
+
+
+def _others(request: ComposeRequest, house: House, knowledge: Knowledge, at_home: set[str]) -> Iterator[Stock]:
+    """What is always there, and for each role the usual foods that could be bought."""
+    formula = knowledge.composing.formulas[request.kind]
+    families = {knowledge.pantry[key].family or key for key in at_home}
+    for role in formula.roles:
+        offered = 0
+        for key in dict.fromkeys((*role.usual, *(k for k in request.always if role.takes(k)))):
+            food = knowledge.pantry[key]
+            if key in at_home or house.lacks(food) or not _may_go_in(food, request):
+                continue
+            if key in request.always:
+                yield Stock(role, food, food.kitchen_name, usual=key in role.usual)
+            elif (role.needed or role.id in BOUGHT_ROLES) and food.family not in families and offered < OFFERED:
+                offered += 1
+                rank = offered + (OFFERED if any(role.takes(k) for k in at_home) else 0)
+                yield Stock(role, food, food.kitchen_name, bought=True, rank=rank)
+
+
+def _may_go_in(food: Food, request: ComposeRequest) -> bool:
+    return (
+        food.in_pantry
+        and may_come_in(food, request.exclude)
+        and (request.school is None or allows(request.school, food))
+    )
+
+
+def options_of(stock: Stock, request: ComposeRequest, knowledge: Knowledge) -> list[Option]:
+    """The amounts of a food that its role allows in a batch of this size, a few of them, smallest first."""
+    batch = request.batch_grams
+    most = min(stock.role.high, knowledge.composing.strong.get(stock.food.key, 100.0)) * batch / 100
+    if stock.grams is not None:
+        most = min(most, stock.grams * 1.001)
+    least = 0.0 if stock.forced else 0.5 * stock.role.low * batch / 100 / stock.role.most
+    rungs = [r for r in _rungs(stock, request) if least <= r.grams <= most]
+    return [Option(stock, rung) for rung in _spread(rungs)]
+
+
+def _rungs(stock: Stock, request: ComposeRequest) -> list[Rung]:
+    if stock.words:
+        line = Line("l1", f"{stock.words} {stock.named}", stock.words, stock.food.key)
+        if rungs := rungs_of_line(line, stock.food, request.region):
+            return rungs
+    return rungs_of_food(stock.food, region=request.region)
+
+
+def _spread(rungs: list[Rung]) -> list[Rung]:
+    """At most so many of them, evenly by how often they double, plain ones before odd ones."""
+    plain = sorted((r for r in rungs if not r.odd), key=lambda r: r.grams)
+    if len(plain) < 4:
+        plain = sorted(rungs, key=lambda r: r.grams)
+    if len(plain) <= RUNGS:
+        return plain
+    step = (len(plain) - 1) / (RUNGS - 1)
+    return [plain[round(n * step)] for n in range(RUNGS)]
+
+
+def line_of(option: Option, line_id: str, component: str = "") -> Line:
+    """The line that an amount makes in the recipe."""
+    stock = option.stock
+    named = stock.food.kitchen_name if stock.bought or not stock.named else stock.named
+    if re.fullmatch(r"[\d¼½¾⅓⅔⅛]+", option.rung.text):
+        named = counted(named, option.rung.text not in ("1", "½", "¼", "¾", "⅓", "⅔", "⅛"))
+    return Line(line_id, f"{option.rung.text} {named}", option.rung.text, stock.food.key, component, named=named)
+
+
+def counted(name: str, several: bool) -> str:
+    """A food that is counted by the piece, for one of it or part of one, or for several."""
+    one = re.sub(r"(?<=o)es$|(?<=[^sui])s$", "", re.sub(r"ies$", "y", name))
+    if not several:
+        return one
+    return re.sub(r"y$", "ies", one) if re.search(r"[^aeo]y$", one) else f"{one}{'es' if re.search('(?:[sxh]|to)$', one) else 's'}"
