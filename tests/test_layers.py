@@ -77,6 +77,7 @@ ROOMS = (
     "school_standing",
     "swaps",
     "plans",
+    "compose",
 )
 """The rooms and single modules of the core, each of which may import from those before it."""
 

@@ -19,6 +19,11 @@ from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID as SALT_SCHOOLS
+from fresh_ladle.core.compose.compose import compose
+from fresh_ladle.core.compose.house import read_house
+from fresh_ladle.core.compose.proposal import said_of
+from fresh_ladle.core.compose.ratio import how_far, ratio, side_called
+from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of
 from fresh_ladle.core.plans.refusal import refusal_for
@@ -31,7 +36,15 @@ from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.any_recipe import recipe_text_from_file
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
-from fresh_ladle.report import comparison_report, figures_report, plan_report, plans_report, reading_report
+from fresh_ladle.report import (
+    comparison_report,
+    composition_report,
+    figures_report,
+    plan_report,
+    plans_report,
+    ratio_report,
+    reading_report,
+)
 from fresh_ladle.store.backups import back_up, restore
 from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import StoreError, open_database
@@ -177,6 +190,67 @@ def _plan_command(args: argparse.Namespace) -> int:
     return complaints if plans else 1
 
 
+def _compose_command(args: argparse.Namespace) -> int:
+    """Dishes of a kind from what is in the house, each taste in its window and each target met."""
+    knowledge = load_knowledge()
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    try:
+        house = read_house(_text_of(args.have), reader, Region(args.region))
+        request = ComposeRequest(
+            args.kind,
+            args.servings,
+            tuple(target_of(t) for t in args.target),
+            SCHOOLS[args.school] if args.school else None,
+            frozenset[str]().union(*(exclusion_of(e, knowledge.pantry) for e in args.exclude)),
+            args.chance,
+            args.buy,
+            region=Region(args.region),
+        )
+        found = compose(request, house, knowledge)
+    except RecipeError as error:
+        raise _BadUsage(str(error)) from None
+    for text, guess in house.unread:
+        print(f"not understood: {text!r}{f'; perhaps {guess}' if guess else ''}", file=sys.stderr)
+    if args.json:
+        _print_json(composition_report(found, house))
+        return 0 if found.proposals else 1
+    if not found.proposals:
+        print("Nothing was found that is all that was asked.", file=sys.stderr)
+    for proposal in (*found.proposals, *found.nearest, *((found.would_do,) if found.would_do else ())):
+        buy = f"; to buy: {', '.join(proposal.buy)}" if proposal.buy else ""
+        print(f"{proposal.name}: {proposal.recipe.title}, {proposal.recipe.servings:g} servings{buy}")
+        for line, part in zip(proposal.recipe.lines, proposal.parts, strict=True):
+            print(f"  {line.text}  [{part.role.id}]")
+        for sentence in said_of(proposal):
+            print(f"  {sentence}")
+    return 0 if found.proposals else 1
+
+
+def _ratio_command(args: argparse.Namespace) -> int:
+    """Two lines held together, or one alone, a kitchen step at a time."""
+    reading, knowledge = _read(args), load_knowledge()
+    complaints = _complain_of(reading_report(reading, knowledge))
+    now = appraise(reading.recipe, knowledge)
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    if len(args.lines) > 2:
+        raise _BadUsage("a ratio is of two lines, or one alone: put each name in quotes")
+    try:
+        first, *rest = (side_called(name, now, reader) for name in args.lines)
+        found = ratio(now, first, rest[0] if rest else None, knowledge, [target_of(t) for t in args.target])
+    except RecipeError as error:
+        raise _BadUsage(str(error)) from None
+    if args.json:
+        _print_json(ratio_report(found, args.chance))
+        return complaints
+    for point in found.points:
+        figures = point.after.totals.serving
+        told = ", ".join(f"{figures[n].value:.{BY_ID[n].decimals}f} {BY_ID[n].unit}" for n in HEADLINE)
+        print(f"{'→' if point.now else ' '} {point.share * 100:3.0f}%  {told}  {point.steps.total:.1f} steps of taste")
+        print(f"        {'; '.join(point.said) or 'as it stands'}")
+    print(how_far(found, args.chance))
+    return complaints
+
+
 def _serve_command(args: argparse.Namespace) -> int:
     from fresh_ladle.web.serve import serve
 
@@ -320,6 +394,7 @@ def _parser() -> argparse.ArgumentParser:
     plan.add_argument("--json", action="store_true")
     plan.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
     plan.set_defaults(run=_plan_command)
+    _add_composing(commands)
     tools = {
         "import": _import_command,
         "export": _export_command,
@@ -337,6 +412,32 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--database", type=Path, default=Path("var/fresh-ladle.db"))
         command.set_defaults(run=_serve_command)
     return parser
+
+
+def _add_composing(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    compose_command = commands.add_parser("compose", help="a dish from what is in the house")
+    compose_command.add_argument("kind", choices=sorted(KINDS))
+    compose_command.add_argument(
+        "--have", type=Path, required=True, help='what there is, such as "2 leeks, 1 tin white beans, no lemon"; - for'
+        " standard input"
+    )  # fmt: skip
+    compose_command.add_argument("--servings", type=_positive, default=4.0)
+    compose_command.add_argument("--target", action="append", default=[], help="such as sodium_mg<=140")
+    compose_command.add_argument("--school", choices=sorted(SCHOOLS))
+    compose_command.add_argument("--exclude", action="append", default=[])
+    compose_command.add_argument("--buy", type=int, default=2, help="how many things may be asked for besides")
+    compose_command.set_defaults(run=_compose_command)
+    walk = commands.add_parser("ratio", help="two lines held together, or one alone, a kitchen step at a time")
+    walk.add_argument("file", type=Path)
+    walk.add_argument("--lines", nargs="+", required=True, help="one or two lines, components or foods by their names")
+    walk.add_argument("--servings", type=_positive)
+    walk.add_argument("--kind", choices=sorted(KINDS))
+    walk.add_argument("--target", action="append", default=[])
+    walk.set_defaults(run=_ratio_command)
+    for command in (compose_command, walk):
+        command.add_argument("--chance", type=float, default=0.8)
+        command.add_argument("--json", action="store_true")
+        command.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
 
 
 def main(argv: list[str] | None = None) -> int:

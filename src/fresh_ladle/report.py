@@ -11,6 +11,10 @@ from fresh_ladle.core.amounts.recipe_text import RecipeReading
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.compose.compose import Composition
+from fresh_ladle.core.compose.house import House
+from fresh_ladle.core.compose.proposal import Proposal, said_of
+from fresh_ladle.core.compose.ratio import Ratio, how_far
 from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
@@ -177,4 +181,65 @@ def plans_report(
             for r in (told.relaxations if told else ())
         ],
         "stopped_early": stopped_early,
+    }
+
+
+def proposal_report(proposal: Proposal, chance: float) -> dict[str, Any]:
+    """One composed dish: its lines with their roles, where it stands in each window, what it asks for."""
+    return {
+        "name": proposal.name,
+        "title": proposal.recipe.title,
+        "why": proposal.why,
+        "servings": proposal.recipe.servings,
+        "lines": [
+            {"text": line.text, "role": part.role.id, "grams": part.grams, "food": line.food}
+            for line, part in zip(proposal.recipe.lines, proposal.parts, strict=True)
+        ],
+        "method": list(proposal.recipe.method),
+        "figures": {nutrient: _figure(figure) for nutrient, figure in proposal.after.totals.serving.items()},
+        "meets": {typed_target(t): p for t, p in proposal.meets.items()},
+        "windows": {
+            axis: {"value": s.value, "low": s.window.low, "high": s.window.high, "steps_from_middle": s.steps}
+            for axis, s in proposal.standings.items()
+        },
+        "missing": [role.id for role in proposal.missing],
+        "buy": list(proposal.buy),
+        "said": said_of(proposal),
+        "cost": proposal.cost,
+        "holds": proposal.holds(chance),
+    }
+
+
+def composition_report(found: Composition, house: House) -> dict[str, Any]:
+    """Proposals, or the nearest there are and what would do; and what of the house was not understood."""
+    chance = found.request.chance
+    return {
+        "servings": found.request.servings,
+        "proposals": [proposal_report(p, chance) for p in found.proposals],
+        "nearest": [proposal_report(p, chance) for p in found.nearest],
+        "would_do": proposal_report(found.would_do, chance) if found.would_do else None,
+        "open_roles": [role.id for role in found.open_roles],
+        "not_understood": [{"text": text, "perhaps": guess} for text, guess in house.unread],
+        "without": list(house.without),
+    }
+
+
+def ratio_report(found: Ratio, chance: float) -> dict[str, Any]:
+    """Every point of a ratio with its lines, figures and steps of taste from the recipe as it stands."""
+    return {
+        "first": found.first.name,
+        "second": found.second.name if found.second else None,
+        "now": found.now,
+        "points": [
+            {
+                "share": p.share,
+                "lines": [line.text for line in p.recipe.lines],
+                "figures": {nutrient: _figure(figure) for nutrient, figure in p.after.totals.serving.items()},
+                "steps": {**p.steps.steps, "total": p.steps.total},
+                "meets": {typed_target(t): chance for t, chance in p.meets.items()},
+            }
+            for p in found.points
+        ],
+        "stretches": [list(stretch) for stretch in found.stretches(chance)],
+        "text": how_far(found, chance),
     }

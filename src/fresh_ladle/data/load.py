@@ -35,9 +35,9 @@ from fresh_ladle.core.nutrients.targets import StartingPoint
 from fresh_ladle.core.plans.parsing import target_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
+from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.forms import load_forms
 from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
-from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.tables import DataError, finite, non_negative, rows, split
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")

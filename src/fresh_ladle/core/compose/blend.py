@@ -7,6 +7,7 @@ blend are judged at once. From several beginnings the best exchange is made agai
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import combinations
@@ -25,11 +26,11 @@ from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.plans.sums import COST, FLOORS, MASS, STEP_UNITS, Bowl, Rows
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe
 
-BATCH_SLACK = 0.08
+BATCH_SLACK = 0.1
 """Share of the batch by which it may come out larger or smaller."""
-PER_FOOD, PER_BOUGHT, PER_RANK, PER_UNUSUAL, PER_DISCORD = 0.1, 1.0, 0.05, 0.25, 0.3
-"""What one more food costs, one that has to be bought, each that comes before that, one that is not expected on its role, and each pair of foods
-that are at home at no table together."""
+PER_FOOD, PER_BOUGHT, PER_RANK, PER_UNUSUAL, PER_DISCORD = 0.1, 2.0, 0.05, 0.25, 0.3
+"""What one more food costs, one that has to be bought, each that comes before that, one that is not expected on its
+role, and each pair of foods that are at home at no table together."""
 PER_MIDDLE, PER_SHARE = 0.3, 0.06
 """What the edge of a window costs against its best point, and the edge of a role's share against its middle."""
 GAIN_TODAY, GAIN_HELD, GAIN_ALL = 2.0, 0.35, 0.6
@@ -37,6 +38,8 @@ GAIN_TODAY, GAIN_HELD, GAIN_ALL = 2.0, 0.35, 0.6
 PAIRED = 26
 """Options that are put in two at a time."""
 MAX_STARTS = 6
+PER_TOO_MANY = 50.0
+"""What breaks most: more to buy than was allowed."""
 UNBROKEN = 1e-6
 WORTH: Mapping[str, float] = {
     "aromatic": 0.35, "herb": 0.4, "spice": 0.25, "emulsifier": 0.25, "crisp": 0.35, "juicy": 0.35, "crunch": 0.3,
@@ -92,6 +95,7 @@ class Blender:
         stopped: Callable[[], bool] = lambda: False,
     ) -> None:
         self.request, self.stopped = request, stopped
+        self.most_to_buy = request.most_to_buy
         self.formula: Formula = knowledge.composing.formulas[request.kind]
         self.windows: Mapping[str, Window] = knowledge.windows.get(request.kind, {})
         self.options: list[Option] = []
@@ -101,25 +105,27 @@ class Blender:
         self.bowl = Bowl(empty, empty, request.targets, request.chance, prices)
         self.margins = np.zeros(len(request.targets))
         self._sums = len(self.bowl.start)
-        self._foods = {key: n for n, key in enumerate(dict.fromkeys(o.stock.food.key for o in self.options))}
-        self._food_of = np.array([self._foods[o.stock.food.key] for o in self.options], dtype=np.intp)
+        self._foods = {thing: n for n, thing in enumerate(dict.fromkeys(o.stock.thing for o in self.options))}
+        self._food_of = np.array([self._foods[o.stock.thing] for o in self.options], dtype=np.intp)
         self._role_ids = [r.id for r in self.formula.roles]
         self._role_of = np.array([self._role_ids.index(o.stock.role.id) for o in self.options], dtype=np.intp)
-        self._forced = {(o.stock.food.key, o.stock.role.id) for o in self.options if o.stock.forced}
+        self._forced = {(o.stock.thing, o.stock.role.id) for o in self.options if o.stock.forced}
         self._rows = self._all_rows(knowledge)
         self._discord = self._discords(knowledge)
         roles = self.formula.roles
         self._low, self._high = (np.array([getattr(r, end) for r in roles]) for end in ("low", "high"))
-        self._most = np.array([float(r.most) for r in roles])
+        on_role = Counter(role for _, role in self._forced)
+        self._most = np.array([float(max(r.most, on_role[r.id])) for r in roles])
         self._needed = np.array([r.needed for r in roles])
         self._worth = np.array([0.0 if r.needed else WORTH.get(r.id, 0.0) for r in roles])
 
     # ------------------------------------------------------------ what each option brings
 
     def _all_rows(self, knowledge: Knowledge) -> Rows:
-        """For each option the sums of its line, then what it adds to its role, its count, and what it costs."""
+        """For each option the sums of its line, then what it adds to its role and to the count of its foods, whether
+        the cook put it there, what it costs, whether it is bought, and what it gains."""
         roles, request = len(self.formula.roles), self.request
-        rows = np.zeros((len(self.options), self._sums + 2 * roles + 3))
+        rows = np.zeros((len(self.options), self._sums + 2 * roles + 4))
         for first in range(0, len(self.options), MAX_LINES):
             part = self.options[first : first + MAX_LINES]
             lines = tuple(line_of(option, f"l{n}") for n, option in enumerate(part))
@@ -131,6 +137,7 @@ class Blender:
             place = self._sums + self._role_of[n]
             rows[n, place] = rows[n, MASS]
             rows[n, place + roles] = 1.0
+            rows[n, -4] = 1.0 if option.stock.forced else 0.0
             rows[n, -3] = self._own_cost(option, rows[n, MASS])
             rows[n, -2] = 1.0 if option.stock.bought else 0.0
             rows[n, -1] = self._gain(option, rows[n, MASS])
@@ -175,6 +182,11 @@ class Blender:
         best = min(found, key=lambda f: (f.rank, f.taken))
         return self._improved_further(best, style)
 
+    def as_asked(self, found: Found) -> bool:
+        """Whether shares of roles, the size of the batch, and what is to be bought are within what was asked."""
+        row = self._sum(found.taken)[None]
+        return bool(self._measure_broken(row)[0] <= UNBROKEN)
+
     def _starts(self) -> list[tuple[int, ...]]:
         """For each food that could be the main of the dish, what comes nearest from it alone."""
         first = next((n for n, r in enumerate(self.formula.roles) if r.needed), 0)
@@ -192,9 +204,9 @@ class Blender:
         return [tuple(sorted({*forced, *s})) if not self._clash(forced, s) else forced for s in starts] or [forced]
 
     def _one_of_each_forced(self) -> tuple[int, ...]:
-        found = {}
+        found: dict[tuple[str, str], list[int]] = {}
         for n, option in enumerate(self.options):
-            key = (option.stock.food.key, option.stock.role.id)
+            key = (option.stock.thing, option.stock.role.id)
             if key in self._forced:
                 found.setdefault(key, []).append(n)
         return tuple(sorted(numbers[len(numbers) // 2] for numbers in found.values()))
@@ -276,16 +288,13 @@ class Blender:
         """By how much each blend breaks what is asked, and what it costs."""
         roles = len(self.formula.roles)
         sums = every[:, : self._sums]
-        grams = every[:, self._sums : self._sums + roles]
         counts = every[:, self._sums + roles : self._sums + 2 * roles]
         out, off = self._windows_judged(sums, style)
         cost = every[:, -3] - style.using_up * every[:, -1] + discords + off
         cost = cost - np.minimum(counts, 1.0) @ self._worth
         if style.prices:
             cost = cost + style.prices * sums[:, COST]
-        broken = self._roles_broken(grams, counts) + np.maximum(0.0, every[:, -2] - self.request.most_to_buy)
-        size = np.abs(sums[:, MASS] / self.request.batch_grams - 1)
-        broken = broken + 4 * np.maximum(0.0, size - BATCH_SLACK)
+        broken = self._measure_broken(every)
         broken, cost = (broken, cost + 8 * out) if style.windows_give else (broken + out, cost)
         if self.request.targets:
             missed = np.maximum(0.0, self.bowl.misses(sums) + self.margins).sum(axis=1)
@@ -311,6 +320,16 @@ class Blender:
             off += care * np.log((stimuli[:, place] + FLOORS[place]) / FLOORS[place]) / STEP_UNITS[place]
         return out, off
 
+    def _measure_broken(self, every: Rows) -> Rows:
+        """By how much shares of roles, the batch and what is to be bought lie outside what was asked."""
+        roles = len(self.formula.roles)
+        grams = every[:, self._sums : self._sums + roles]
+        counts = every[:, self._sums + roles : self._sums + 2 * roles]
+        left_out = np.maximum(0.0, len(self._forced) - every[:, -4])
+        size = np.abs(every[:, MASS] / self.request.batch_grams - 1)
+        broken = self._roles_broken(grams, counts) + left_out + 4 * np.maximum(0.0, size - BATCH_SLACK)
+        return np.asarray(broken + PER_TOO_MANY * np.maximum(0.0, every[:, -2] - self.most_to_buy))
+
     def _roles_broken(self, grams: Rows, counts: Rows) -> Rows:
         share = 100 * grams / self.request.batch_grams
         played = counts > 0.5
@@ -327,13 +346,14 @@ class Blender:
 
     def _free(self, taken: tuple[int, ...]) -> Numbers:
         """Options of foods that are not in the blend."""
-        return np.flatnonzero(~np.isin(self._food_of, self._food_of[list(taken)])) if taken else np.arange(
-            len(self.options)
+        return (
+            np.flatnonzero(~np.isin(self._food_of, self._food_of[list(taken)]))
+            if taken
+            else np.arange(len(self.options))
         )
 
     def _discord_of(self, taken: tuple[int, ...]) -> float:
-        foods = self._food_of[list(taken)] if taken else []
-        return float(sum(self._discord[a, b] for a, b in combinations(foods, 2)))
+        return float(sum(self._discord[self._food_of[a], self._food_of[b]] for a, b in combinations(taken, 2)))
 
     def _discord_with(self, taken: tuple[int, ...]) -> Rows:
         return self._discord[:, self._food_of[list(taken)]].sum(axis=1) if taken else np.zeros(len(self._foods))

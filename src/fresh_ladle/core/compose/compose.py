@@ -9,7 +9,7 @@ from fresh_ladle.core.catalogue.formula import Role
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.compose.blend import UNBROKEN, Blender, Found, Style
 from fresh_ladle.core.compose.house import House
-from fresh_ladle.core.compose.options import Stock, stocks
+from fresh_ladle.core.compose.options import Stock, servings_that_fit, stocks
 from fresh_ladle.core.compose.proposal import Proposal, worked_out
 from fresh_ladle.core.compose.request import MAX_TO_BUY, ComposeRequest
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -28,6 +28,8 @@ class Composition:
     are needed roles for which there is nothing in the house; `would_do` is a proposal that holds but asks for more
     than was allowed to be bought."""
 
+    request: ComposeRequest
+    """What was asked, for no more servings than the main food in the house goes round for."""
     proposals: tuple[Proposal, ...]
     nearest: tuple[Proposal, ...]
     open_roles: tuple[Role, ...]
@@ -49,42 +51,88 @@ def compose(
     held = stocks(request, house, knowledge)
     if not held:
         raise RecipeError("nothing of this can go into such a dish: name a food that may, or allow more to be bought")
-    prices = prices or {}
-    blender = Blender(request, held, knowledge, prices, stopped)
-    if not blender.options:
-        raise RecipeError("there is too little of everything for a dish of this size: ask for fewer servings")
-    kitchen = _Kitchen(blender, request, knowledge, prices)
-    first = kitchen.proposal("In the middle", "Every taste near the middle of what such dishes are liked for.", Style())
     open_roles = _open_roles(request, held, knowledge)
-    if first is None or not first.holds(request.chance):
-        return _nearest(kitchen, request, held, knowledge, open_roles, found)
-    proposals = [first]
-    found(first)
-    for name, why, style, differs in _STYLES:
-        if stopped():
+    kitchens: list[_Kitchen] = []
+    for servings in servings_that_fit(request, held, knowledge):
+        kitchen = _Kitchen(replace(request, servings=servings), house, knowledge, prices or {}, stopped)
+        kitchens.append(kitchen)
+        if (first := kitchen.first()) is not None:
+            found(first)
+            others = kitchen.others(first, found)
+            return Composition(kitchen.request, (first, *others), (), open_roles, None)
+    for kitchen in kitchens:
+        near = kitchen.nearest()
+        if near and near[0].as_asked:
             break
-        if name == "Cheapest" and not prices:
-            continue
-        other = kitchen.proposal(name, why, style)
-        if other is None or not other.holds(request.chance) or any(p.key == other.key for p in proposals):
-            continue
-        if differs(first, other):
-            proposals.append(other)
-            found(other)
-    return Composition(tuple(proposals), (), open_roles, None)
+    for one in near:
+        found(one)
+    return Composition(kitchen.request, (), near, open_roles, kitchen.would_do())
 
 
 class _Kitchen:
     """Finds a blend for a style and works it out; where it does not hold by the exact model, looks again, tighter."""
 
     def __init__(
-        self, blender: Blender, request: ComposeRequest, knowledge: Knowledge, prices: Mapping[str, float]
+        self,
+        request: ComposeRequest,
+        house: House,
+        knowledge: Knowledge,
+        prices: Mapping[str, float],
+        stopped: Callable[[], bool],
     ) -> None:
-        self.blender, self.request, self.knowledge, self.prices = blender, request, knowledge, prices
+        self.request, self.knowledge, self.prices, self._stopped = request, knowledge, prices, stopped
+        self.blender = Blender(request, stocks(request, house, knowledge), knowledge, prices, stopped)
+        if not self.blender.options:
+            raise RecipeError("there is too little of everything for a dish of this size: ask for fewer servings")
         self._begin: tuple[tuple[int, ...], ...] = ()
 
-    def proposal(self, name: str, why: str, style: Style) -> Proposal | None:
+    def first(self) -> Proposal | None:
+        """The proposal in the middle that holds with the fewest things to buy; None where none does."""
+        for to_buy in range(self.request.most_to_buy + 1):
+            self.blender.most_to_buy = to_buy
+            one = self.proposal("In the middle", "Every taste near the middle of what is well liked.", Style())
+            if one.holds(self.request.chance):
+                return one
+        return None
+
+    def others(self, first: Proposal, found: Callable[[Proposal], None]) -> list[Proposal]:
+        """Proposals that lean another way than the first, and buy no more."""
+        kept: list[Proposal] = []
+        for name, why, style, differs in _STYLES:
+            if self._stopped():
+                break
+            if style.prices and not self.prices:
+                continue
+            other = self.proposal(name, why, style)
+            new = all(p.key != other.key for p in (first, *kept))
+            if new and other.holds(self.request.chance) and differs(first, other):
+                kept.append(other)
+                found(other)
+        return kept
+
+    def nearest(self) -> tuple[Proposal, ...]:
+        """Where nothing holds: the nearest that keeps the tastes, and the nearest that keeps the targets."""
+        near: list[Proposal] = []
+        for name, why, style in _NEAREST if self.request.targets else _NEAREST[:1]:
+            one = self.proposal(name, why, style)
+            main = next(r for r in self.blender.formula.roles if r.needed)
+            if main not in one.missing and all(p.key != one.key for p in near):
+                near.append(one)
+        return tuple(near)
+
+    def would_do(self) -> Proposal | None:
+        """What holds if more may be bought."""
+        for to_buy in range(self.request.most_to_buy + 1, MAX_TO_BUY + 1):
+            self.blender.most_to_buy = to_buy
+            one = self.proposal("With more bought", "All that was asked, with more to buy.", Style())
+            if one.holds(self.request.chance):
+                return one
+        return None
+
+    def proposal(self, name: str, why: str, style: Style) -> Proposal:
+        """The best found for a style, worked out whole."""
         blender = self.blender
+        blender.margins[:] = 0.0
         result: Proposal | None = None
         for _ in range(ROUNDS):
             best = blender.best(style, self._begin)
@@ -94,48 +142,20 @@ class _Kitchen:
             for place, target in enumerate(self.request.targets):
                 if result.meets[target] < self.request.chance:
                     blender.margins[place] += 0.01
-        if not self._begin and best.broken <= UNBROKEN:
+        assert result is not None
+        if not self._begin and result.holds(self.request.chance):
             self._begin = (best.taken,)
         return result
 
     def _worked_out(self, name: str, why: str, best: Found) -> Proposal:
         options = [self.blender.options[n] for n in best.taken]
-        return worked_out(name, why, options, self.request, self.knowledge, self.prices)
+        as_asked = self.blender.as_asked(best)
+        return worked_out(name, why, options, self.request, self.knowledge, self.prices, as_asked)
 
 
 def _open_roles(request: ComposeRequest, held: list[Stock], knowledge: Knowledge) -> tuple[Role, ...]:
     played = {s.role.id for s in held if not s.bought}
     return tuple(r for r in knowledge.composing.formulas[request.kind].roles if r.needed and r.id not in played)
-
-
-def _nearest(
-    kitchen: _Kitchen,
-    request: ComposeRequest,
-    held: list[Stock],
-    knowledge: Knowledge,
-    open_roles: tuple[Role, ...],
-    found: Callable[[Proposal], None],
-) -> Composition:
-    """Where nothing holds: the nearest that keeps the tastes, the nearest that keeps the targets, and what would hold
-    if more could be bought."""
-    near: list[Proposal] = []
-    kept: list[tuple[str, str, Style]] = [
-        ("Nearest", "Every taste in its window first, the targets as near as that allows.", Style(targets_give=True))
-    ]
-    if request.targets:
-        kept.append(("Targets first", "The targets met, the tastes as near as that allows.", Style(windows_give=True)))
-    for name, why, style in kept:
-        one = kitchen.proposal(name, why, style)
-        if one is not None and one.parts and all(p.key != one.key for p in near):
-            near.append(one)
-            found(one)
-    would_do = None
-    if request.most_to_buy < MAX_TO_BUY:
-        more = replace(request, most_to_buy=MAX_TO_BUY)
-        wider = _Kitchen(Blender(more, held, knowledge, kitchen.prices, kitchen.blender.stopped), more, knowledge, {})
-        one = wider.proposal("With more bought", "All that was asked, with more to buy.", Style())
-        would_do = one if one is not None and one.holds(request.chance) else None
-    return Composition((), tuple(near), open_roles, would_do)
 
 
 def _sour(first: Proposal, other: Proposal) -> bool:
@@ -168,7 +188,12 @@ def _used_today(proposal: Proposal) -> float:
 
 
 _STYLES: tuple[tuple[str, str, Style, Callable[[Proposal, Proposal], bool]], ...] = (
-    ("Brighter", "More acid and herbs, less fat and sweetness.", Style({"sour": 0.85, "rich": 0.25, "sweet": 0.25}), _sour),
+    (
+        "Brighter",
+        "More acid and herbs, less fat and sweetness.",
+        Style({"sour": 0.85, "rich": 0.25, "sweet": 0.25}),
+        _sour,
+    ),
     (
         "Milder",
         "Less acid, salt and heat.",
@@ -180,3 +205,7 @@ _STYLES: tuple[tuple[str, str, Style, Callable[[Proposal, Proposal], bool]], ...
     ("Cheapest", "The least cost by your own prices.", Style(prices=2.0), _cheaper),
 )
 """What proposals lean to; each is kept only if it is what it is called against the first."""
+_NEAREST = (
+    ("Nearest", "Every taste in its window first, the targets as near as that allows.", Style(targets_give=True)),
+    ("Targets first", "The targets met, the tastes as near as that allows.", Style(windows_give=True)),
+)

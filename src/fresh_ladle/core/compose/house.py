@@ -25,9 +25,12 @@ _TODAY = re.compile(
     r"|use (?:it |them )?(?:up |first|today)+|(?:for )?today|first)\b[)\]]*|!+",
     re.I,
 )
-_NONE = re.compile(r"^(?:there(?:'s| is| are) )?(?:no|without|not any|never any|out of|ran out of)\s+(?:more\s+)?", re.I)
+_NONE = re.compile(
+    r"^(?:there(?:'s| is| are) )?(?:no|without|not any|never any|out of|ran out of)\s+(?:more\s+)?", re.I
+)
 _END = re.compile(
-    r"^(?:the |an? )?(?:last |little )?(?:end|rest|heel|remains|scraps?|bit|knob|stub|tail|bottom)s? of (?:an? |the |some )?",
+    r"^(?:the |an? )?(?:last |little )?(?:end|rest|heel|remain|scrap|bit|knob|stub|tail|bottom)s? of "
+    r"(?:an? |the |some )?",
     re.I,
 )
 _LEFT = re.compile(r"^(?:some )?(?:left[- ]?over|yesterday's|cold)\s+", re.I)

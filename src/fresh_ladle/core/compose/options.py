@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core.catalogue.formula import Role
@@ -16,11 +16,16 @@ from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.plans.ladder import Rung, rungs_of_food, rungs_of_line
 from fresh_ladle.core.recipes.recipe import Line
 
-RUNGS = 14
-"""Amounts of a food that are weighed against each other."""
-OFFERED = 5
+RUNGS, FEW_RUNGS = 14, 2
+"""Amounts of a food that are weighed against each other, and how few of the cook's own measure ask for spoons and
+cups beside them."""
+DRAINED, RINSED = "-canned-drained", "-canned-rinsed"
+"""What a can in the house is before and after the tap: a cook may rinse it."""
+AMPLE = 1.15
+"""The main food should be more of the dish than the least it may be."""
+OFFERED = 4
 """Foods to buy that are tried on one role."""
-BOUGHT_ROLES = frozenset({"acid", "fat", "salt", "sweet", "aromatic", "herb", "binder", "liquid"})
+BOUGHT_ROLES = frozenset({"acid", "fat", "salt", "sweet", "aromatic", "herb", "binder", "liquid", "rich", "thickener"})
 """Roles for which something may be bought besides those that are needed: those that mend a taste."""
 
 
@@ -39,9 +44,14 @@ class Stock:
     usual: bool = True
     forced: bool = False
     rank: int = 0
-    """For what could be bought: how many come before it; and beside something in the house, further back."""
+    """For what could be bought: how many come before it."""
     held: Held | None = None
     words: str = ""
+
+    @property
+    def thing(self) -> str:
+        """What it is, rinsed or not: nobody puts it in twice."""
+        return self.food.key.replace(RINSED, DRAINED)
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +73,7 @@ def stocks(request: ComposeRequest, house: House, knowledge: Knowledge) -> list[
             at_home.add(food.key)
             if not _may_go_in(food, request):
                 continue
-            words = held.amount if food.key == held.food.key else ""
+            words = held.amount if food.key.replace(RINSED, DRAINED) == held.food.key else ""
             for role in formula.roles if held.role is None else (_role_of(held, formula.roles),):
                 if role is not None and (held.role is not None or role.takes(food.key)):
                     found.append(
@@ -79,7 +89,7 @@ def stocks(request: ComposeRequest, house: House, knowledge: Knowledge) -> list[
                             words=words,
                         )
                     )
-    return [*found, *_others(request, house, knowledge, at_home)]
+    return [*found, *_others(request, house, knowledge, at_home, found)]
 
 
 def _role_of(held: Held, roles: Iterable[Role]) -> Role | None:
@@ -90,8 +100,10 @@ def _ready(held: Held, request: ComposeRequest, knowledge: Knowledge) -> Iterato
     """What a food in the house can go into a dish as, with how much there is of it: itself, cooked, its juice."""
     food = held.food
     if food.form == "dry" and (cooked := knowledge.pantry.form_of(food, "cooked")) is not None:
-        yield cooked, held.grams, cooked.kitchen_name
+        yield cooked, held.grams, f"cooked {held.named}"
         return
+    if (rinsed := knowledge.pantry.get(food.key.replace(DRAINED, RINSED))) is not None and rinsed is not food:
+        yield rinsed, held.grams, f"{held.named}, rinsed"
     becomes = [u for u in knowledge.composing.uses if u.food == food.key and (not u.kinds or request.kind in u.kinds)]
     if not any(_same_thing(u.becomes, food, knowledge) for u in becomes):
         yield food, held.grams, held.named
@@ -106,22 +118,49 @@ def _same_thing(becomes: str, food: Food, knowledge: Knowledge) -> bool:
     return knowledge.pantry[becomes].group == food.group or food.group in ("egg", "legume")
 
 
-def _others(request: ComposeRequest, house: House, knowledge: Knowledge, at_home: set[str]) -> Iterator[Stock]:
-    """What is always there, and for each role the usual foods that could be bought."""
-    formula = knowledge.composing.formulas[request.kind]
-    families = {knowledge.pantry[key].family or key for key in at_home}
-    for role in formula.roles:
-        offered = 0
+def _others(
+    request: ComposeRequest, house: House, knowledge: Knowledge, at_home: set[str], held: Sequence[Stock]
+) -> Iterator[Stock]:
+    """What is always there, and for each role that nothing in the house can carry the usual foods that could be
+    bought."""
+    for role in knowledge.composing.formulas[request.kind].roles:
+        offered: dict[str, None] = {}
+        carried = any(_carries(stock, request) for stock in held if stock.role.id == role.id)
+        carried = carried or any(key in role.usual for key in request.always)
         for key in dict.fromkeys((*role.usual, *(k for k in request.always if role.takes(k)))):
             food = knowledge.pantry[key]
             if key in at_home or house.lacks(food) or not _may_go_in(food, request):
                 continue
             if key in request.always:
                 yield Stock(role, food, food.kitchen_name, usual=key in role.usual)
-            elif (role.needed or role.id in BOUGHT_ROLES) and food.family not in families and offered < OFFERED:
-                offered += 1
-                rank = offered + (OFFERED if any(role.takes(k) for k in at_home) else 0)
-                yield Stock(role, food, food.kitchen_name, bought=True, rank=rank)
+            elif not carried and _is_offered(role, key, offered):
+                offered[key.partition("-")[0]] = None
+                yield Stock(role, food, food.kitchen_name, bought=True, rank=len(offered))
+
+
+def _carries(stock: Stock, request: ComposeRequest) -> bool:
+    """Whether there is enough of a food that is expected on its role, so that nobody would buy another."""
+    enough = AMPLE * stock.role.low * request.batch_grams / 100
+    return stock.usual and (stock.grams is None or stock.grams >= enough)
+
+
+def _is_offered(role: Role, key: str, offered: Collection[str]) -> bool:
+    """Whether a food may be bought for a role: one of each sort, and only a few."""
+    mends = role.needed or role.id in BOUGHT_ROLES
+    return mends and len(offered) < OFFERED and key.partition("-")[0] not in offered
+
+
+def servings_that_fit(request: ComposeRequest, held: Iterable[Stock], knowledge: Knowledge) -> list[float]:
+    """How many servings to try, at most those asked for: what the main food in the house goes round for where it is as
+    little of the dish as it may be, then a little more, then most of it."""
+    main = next(r for r in knowledge.composing.formulas[request.kind].roles if r.needed)
+    there = [s.grams for s in held if s.role.id == main.id and not s.bought]
+    if not there or any(grams is None for grams in there):
+        return [request.servings]
+    grams = sum(sorted((g for g in there if g is not None), reverse=True)[: main.most])
+    shares = (main.low * AMPLE, (main.low + main.high) / 2, main.high / AMPLE)
+    fits = [float(int(100 * grams / share / request.grams_per_serving)) for share in shares]
+    return list(dict.fromkeys(min(request.servings, n) for n in fits if n >= 1)) or [request.servings]
 
 
 def _may_go_in(food: Food, request: ComposeRequest) -> bool:
@@ -139,16 +178,13 @@ def options_of(stock: Stock, request: ComposeRequest, knowledge: Knowledge) -> l
     if stock.grams is not None:
         most = min(most, stock.grams * 1.001)
     least = 0.0 if stock.forced else 0.5 * stock.role.low * batch / 100 / stock.role.most
-    rungs = [r for r in _rungs(stock, request) if least <= r.grams <= most]
-    return [Option(stock, rung) for rung in _spread(rungs)]
-
-
-def _rungs(stock: Stock, request: ComposeRequest) -> list[Rung]:
-    if stock.words:
+    found: list[Rung] = []
+    if stock.words and not stock.words.startswith(("juice", "zest")):
         line = Line("l1", f"{stock.words} {stock.named}", stock.words, stock.food.key)
-        if rungs := rungs_of_line(line, stock.food, request.region):
-            return rungs
-    return rungs_of_food(stock.food, region=request.region)
+        found = [r for r in rungs_of_line(line, stock.food, request.region) if least <= r.grams <= most]
+    if len(found) < FEW_RUNGS:
+        found += [r for r in rungs_of_food(stock.food, region=request.region) if least <= r.grams <= most]
+    return [Option(stock, rung) for rung in _spread(found)]
 
 
 def _spread(rungs: list[Rung]) -> list[Rung]:
@@ -173,7 +209,11 @@ def line_of(option: Option, line_id: str, component: str = "") -> Line:
 
 def counted(name: str, several: bool) -> str:
     """A food that is counted by the piece, for one of it or part of one, or for several."""
-    one = re.sub(r"(?<=o)es$|(?<=[^sui])s$", "", re.sub(r"ies$", "y", name))
+    one = re.sub(r"(?<=o)es$|(?<=[sxh])es$|(?<=[^sui])s$", "", re.sub(r"(?<=..)ies$", "y", name))
     if not several:
         return one
-    return re.sub(r"y$", "ies", one) if re.search(r"[^aeo]y$", one) else f"{one}{'es' if re.search('(?:[sxh]|to)$', one) else 's'}"
+    return (
+        re.sub(r"y$", "ies", one)
+        if re.search(r"[^aeo]y$", one)
+        else f"{one}{'es' if re.search('(?:[sxh]|to)$', one) else 's'}"
+    )

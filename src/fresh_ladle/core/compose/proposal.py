@@ -3,14 +3,15 @@ for, and what is to be said of it."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.formula import Formula, Role
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.compose.method import first_method
-from fresh_ladle.core.compose.options import Option, line_of
+from fresh_ladle.core.compose.options import Option, counted, line_of
 from fresh_ladle.core.compose.request import ALWAYS, ComposeRequest
 from fresh_ladle.core.costs import cost_of_serving
 from fresh_ladle.core.flavor.drift import steps_between
@@ -70,6 +71,8 @@ class Proposal:
     out: tuple[Imbalance, ...]
     loud: tuple[str, ...]
     cost: float | None
+    as_asked: bool
+    """Whether amounts, shares of roles, the size of the batch and what is to be bought are within what was asked."""
 
     @property
     def buy(self) -> tuple[str, ...]:
@@ -81,8 +84,8 @@ class Proposal:
         return tuple((p.option.stock.food.key, p.option.rung.text) for p in self.parts)
 
     def in_window(self) -> bool:
-        """Whether every taste lies in the window of the kind and every needed role is played."""
-        return not self.missing and all(s.inside for s in self.standings.values())
+        """Whether every taste lies in the window of the kind, and every role that is needed is played."""
+        return self.as_asked and not self.missing and all(s.inside for s in self.standings.values())
 
     def meets_all(self, chance: float) -> bool:
         return all(p >= chance for p in self.meets.values())
@@ -114,6 +117,7 @@ def worked_out(
     request: ComposeRequest,
     knowledge: Knowledge,
     prices: Mapping[str, float],
+    as_asked: bool,
 ) -> Proposal:
     """A proposal from the options it takes, by the exact model."""
     formula = knowledge.composing.formulas[request.kind]
@@ -138,6 +142,7 @@ def worked_out(
         tuple(imbalances(after.flavor, windows)),
         _loud(parts, request, knowledge),
         cost.value if prices and not cost.unpriced else None,
+        as_asked,
     )
 
 
@@ -179,26 +184,32 @@ def title_of(options: Sequence[Option], kind: str) -> str:
     second = max(
         (o for o in speaking if o is not first), key=lambda o: _SPEAKING.get(o.stock.role.id, 0.0), default=None
     )
-    named = [_plain(o) for o in (first, second) if o is not None]
+    named = [name for o in (first, second) if o is not None and (name := _plain(o))]
     short = {"nut or seed dressing": "dressing", "herb and nut paste": "paste", "pasta or potato salad": "salad"}
     word = short.get(kind_name, kind_name.rsplit(" ", 1)[-1])
     return capitalized(f"{listed(named)} {word}".strip())
 
 
 _SPEAKING = {
-    "vegetable": 9.0, "savory": 8.5, "herb": 8.0, "cheese": 7.5, "rich": 7.0, "fresh": 6.5, "protein": 6.2, "juicy": 6.0,
-    "nut": 5.8, "leaf": 5.5, "accent": 5.0, "aromatic": 4.0, "hot": 3.5, "crisp": 3.0, "emulsifier": 2.5, "spice": 2.0,
-    "crunch": 1.5,
+    "vegetable": 9.0, "savory": 8.5, "herb": 8.0, "cheese": 7.5, "rich": 7.0, "fresh": 6.5, "protein": 6.2,
+    "juicy": 6.0, "nut": 5.8, "leaf": 5.5, "accent": 5.0, "aromatic": 4.0, "hot": 3.5, "crisp": 3.0,
+    "emulsifier": 2.5, "spice": 2.0, "crunch": 1.5,
 }  # fmt: skip
 """Roles that give a dish its name, the louder the higher (a cook's judgement)."""
 
 
 def _plain(option: Option) -> str:
-    """A food as it stands in the name of a dish: without what was done to it."""
+    """A food as it stands in the name of a dish: one of it, without what was done to it."""
     name = option.stock.named or option.stock.food.kitchen_name
-    for word in ("fresh ", "cooked ", "raw ", "canned ", "plain ", "boiled ", "dried ", "ground ", " juice", " vinegar"):
+    for word in _UNSAID:
         name = name.replace(word, "")
-    return name.split(",")[0].strip()
+    return counted(re.split(r",| from | in ", name)[0].strip(), several=False)
+
+
+_UNSAID = (
+    "fresh ", "cooked ", "raw ", "canned ", "plain ", "boiled ", "dried ", "ground ", "leftover ", "cold ", "frozen ",
+    " juice", "white vinegar", " vinegar", "vinegar", "refined ", "salted ", "unsalted ", "extra-virgin ",
+)  # fmt: skip
 
 
 def _loud(parts: Sequence[Part], request: ComposeRequest, knowledge: Knowledge) -> tuple[str, ...]:
@@ -214,16 +225,21 @@ def _loud(parts: Sequence[Part], request: ComposeRequest, knowledge: Knowledge) 
 
 
 def said_of(proposal: Proposal) -> list[str]:
-    """What is missing or fights, each as a sentence."""
-    found = [f"{capitalized(_ROLE_WORDS.get(r.id, r.id))}: nobody plays it." for r in proposal.missing]
-    found += [i.text for i in proposal.out]
+    """What is missing or fights, each as a sentence; while a needed role is empty, its tastes say nothing."""
+    if proposal.missing:
+        return [f"Missing: {role_words(r)}." for r in proposal.missing]
+    found = [i.text for i in proposal.out]
     if len(proposal.loud) > 1:
-        found.append(f"{capitalized(listed(proposal.loud))} speak loudly at once: taste before you add the last of them.")
+        found.append(f"{capitalized(listed(proposal.loud))} speak loudly at once: add the last of them to taste.")
     return found
 
 
-_ROLE_WORDS = {"base": "the base", "leaf": "leaves", "nut": "nuts or seeds", "herb": "herbs"}
+def role_words(role: Role) -> str:
+    """A role as it stands in a sentence."""
+    return _ROLE_WORDS.get(role.id, role.id.replace("-", " "))
 
 
-def renamed(proposal: Proposal, name: str, why: str) -> Proposal:
-    return replace(proposal, name=name, why=why)
+_ROLE_WORDS = {
+    "base": "the base", "leaf": "leaves", "nut": "nuts or seeds", "herb": "herbs", "acid": "an acid", "fat": "a fat",
+    "liquid": "a liquid",
+}  # fmt: skip
