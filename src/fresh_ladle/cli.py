@@ -25,7 +25,7 @@ from fresh_ladle.core.compose.proposal import said_of
 from fresh_ladle.core.compose.ratio import how_far, ratio, side_called
 from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
-from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of
+from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of, typed_target
 from fresh_ladle.core.plans.refusal import refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
@@ -221,6 +221,9 @@ def _compose_command(args: argparse.Namespace) -> int:
         print(f"{proposal.name}: {proposal.recipe.title}, {proposal.recipe.servings:g} servings{buy}")
         for line, part in zip(proposal.recipe.lines, proposal.parts, strict=True):
             print(f"  {line.text}  [{part.role.id}]")
+        for target, likely in proposal.meets.items():
+            figure = proposal.after.figure_for(target)
+            print(f"  {typed_target(target)}: {figure.value:.0f}, met with a chance of {likely * 100:.0f}%")
         for sentence in said_of(proposal):
             print(f"  {sentence}")
     return 0 if found.proposals else 1

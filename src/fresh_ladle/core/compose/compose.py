@@ -135,7 +135,7 @@ class _Kitchen:
         blender.margins[:] = 0.0
         result: Proposal | None = None
         for _ in range(ROUNDS):
-            best = blender.best(style, self._begin)
+            best = self._blend(style)
             result = self._worked_out(name, why, best)
             if best.broken > UNBROKEN or result.holds(self.request.chance) or style.targets_give:
                 break
@@ -146,6 +146,17 @@ class _Kitchen:
         if not self._begin and result.holds(self.request.chance):
             self._begin = (best.taken,)
         return result
+
+    def _blend(self, style: Style) -> Found:
+        """The best blend for a style; where it breaks something, looked for once more from blends that keep the targets
+        alone, and the tastes alone."""
+        best = self.blender.best(style, self._begin)
+        if best.broken <= UNBROKEN or style.windows_give or style.targets_give or not self.request.targets:
+            return best
+        ways = (replace(style, windows_give=True), replace(style, targets_give=True))
+        begin = tuple(self.blender.best(way, self._begin).taken for way in ways)
+        again = self.blender.best(style, (*begin, best.taken))
+        return min(best, again, key=lambda f: f.rank)
 
     def _worked_out(self, name: str, why: str, best: Found) -> Proposal:
         options = [self.blender.options[n] for n in best.taken]
