@@ -23,6 +23,7 @@ from fresh_ladle.store.saved_plans import PlanMissing
 from fresh_ladle.web.routes import (
     card_export,
     compare,
+    compose,
     counter,
     foods,
     moves,
@@ -67,6 +68,7 @@ def create_app(database: Path) -> FastAPI:
         versions,
         counter,
         compare,
+        compose,
         card_export,
         foods,
         targets,

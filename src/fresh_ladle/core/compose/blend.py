@@ -138,14 +138,16 @@ class Blender:
             rows[n, place] = rows[n, MASS]
             rows[n, place + roles] = 1.0
             rows[n, -4] = 1.0 if option.stock.forced else 0.0
-            rows[n, -3] = self._own_cost(option, rows[n, MASS])
+            rows[n, -3] = self._own_cost(option, rows[n, MASS], knowledge)
             rows[n, -2] = 1.0 if option.stock.bought else 0.0
             rows[n, -1] = self._gain(option, rows[n, MASS])
         return rows
 
-    def _own_cost(self, option: Option, grams: float) -> float:
-        stock, middle = option.stock, 0.5 * (option.stock.role.low + option.stock.role.high)
-        middle = min(middle, 2.5 * stock.role.low) / (1 if stock.role.most == 1 else 1.4)
+    def _own_cost(self, option: Option, grams: float, knowledge: Knowledge) -> float:
+        stock = option.stock
+        strong = knowledge.composing.strong.get(stock.food.key)
+        usual = 2.5 * stock.role.low / (1 if stock.role.most == 1 else 1.4) if strong is None else 0.4 * strong
+        middle = min(0.5 * (stock.role.low + stock.role.high), usual)
         share = 100 * grams / self.request.batch_grams
         off = np.log(max(share, 1e-3) / middle) if stock.role.low > 0 else 0.0
         return float(

@@ -90,7 +90,7 @@ class _Kitchen:
         """The proposal in the middle that holds with the fewest things to buy; None where none does."""
         for to_buy in range(self.request.most_to_buy + 1):
             self.blender.most_to_buy = to_buy
-            one = self.proposal("In the middle", "Every taste near the middle of what is well liked.", Style())
+            one = self.proposal("In the middle", "Every taste inside what such dishes are liked for.", Style())
             if one.holds(self.request.chance):
                 return one
         return None
@@ -201,19 +201,19 @@ def _used_today(proposal: Proposal) -> float:
 _STYLES: tuple[tuple[str, str, Style, Callable[[Proposal, Proposal], bool]], ...] = (
     (
         "Brighter",
-        "More acid and herbs, less fat and sweetness.",
+        "Plainly more acid than the first.",
         Style({"sour": 0.85, "rich": 0.25, "sweet": 0.25}),
         _sour,
     ),
     (
         "Milder",
-        "Less acid, salt and heat.",
+        "Less of acid, salt and heat together than the first.",
         Style({"sour": 0.15, "salt": 0.1, "sweet": 0.5, "rich": 0.55}, quiet={"hot": 0.15, "bitter": 0.1}),
         _milder,
     ),
-    ("Leaner", "As little fat as such a dish can carry.", Style({"rich": 0.0}), _leaner),
-    ("Uses up more", "More of what must go today.", Style(using_up=3.0), _goes_further),
-    ("Cheapest", "The least cost by your own prices.", Style(prices=2.0), _cheaper),
+    ("Leaner", "Less fat than the first, by a tenth at least.", Style({"rich": 0.0}), _leaner),
+    ("Uses up more", "More of what must go today than the first.", Style(using_up=3.0), _goes_further),
+    ("Cheapest", "Costs less than the first by your own prices.", Style(prices=2.0), _cheaper),
 )
 """What proposals lean to; each is kept only if it is what it is called against the first."""
 _NEAREST = (

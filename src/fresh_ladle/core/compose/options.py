@@ -154,10 +154,10 @@ def servings_that_fit(request: ComposeRequest, held: Iterable[Stock], knowledge:
     """How many servings to try, at most those asked for: what the main food in the house goes round for where it is as
     little of the dish as it may be, then a little more, then most of it."""
     main = next(r for r in knowledge.composing.formulas[request.kind].roles if r.needed)
-    there = [s.grams for s in held if s.role.id == main.id and not s.bought]
-    if not there or any(grams is None for grams in there):
+    there = {s.thing: s.grams for s in held if s.role.id == main.id and not s.bought}
+    if not there or None in there.values():
         return [request.servings]
-    grams = sum(sorted((g for g in there if g is not None), reverse=True)[: main.most])
+    grams = sum(sorted((g for g in there.values() if g is not None), reverse=True)[: main.most])
     shares = (main.low * AMPLE, (main.low + main.high) / 2, main.high / AMPLE)
     fits = [float(int(100 * grams / share / request.grams_per_serving)) for share in shares]
     return list(dict.fromkeys(min(request.servings, n) for n in fits if n >= 1)) or [request.servings]

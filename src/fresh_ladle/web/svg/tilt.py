@@ -93,3 +93,24 @@ def strip(steps: Sequence[tuple[str, float]], title: str) -> Markup:
             element("text", name, x=middle, y=34, class_="strip-name"),
         ]
     return picture(STRIP_CELL * len(steps), STRIP_HEIGHT, title, *parts, class_="strip")
+
+
+GAUGE_CELL, GAUGE_HEIGHT, GAUGE_REACH = 74.0, 52.0, 24.0
+
+
+def gauges(marks: Sequence[tuple[str, float, bool]], title: str) -> Markup:
+    """Where each taste lies in its window, with no original to lean from: the lane is the window, its middle the
+    upright; -1 and 1 are its ends. What lies outside is drawn past the end, no further than half a window."""
+    parts = []
+    for place, (name, at, inside) in enumerate(marks):
+        middle = GAUGE_CELL * (place + 0.5)
+        bud = middle + GAUGE_REACH * max(-1.4, min(1.4, at))
+        tone = "same" if inside else "plain"
+        parts += [
+            element("rect", x=middle - GAUGE_REACH, y=8, width=2 * GAUGE_REACH, height=16, rx=8, class_="gauge-window"),
+            element("line", x1=middle, x2=middle, y1=4, y2=28, class_="strip-middle"),
+            element("line", x1=middle, x2=bud, y1=16, y2=16, class_=f"tilt-stem {tone}"),
+            element("circle", cx=bud, cy=16, r=6.5, class_=f"tilt-bud {tone}"),
+            element("text", name, x=middle, y=45, class_="strip-name"),
+        ]
+    return picture(GAUGE_CELL * len(marks), GAUGE_HEIGHT, title, *parts, class_="gauges")

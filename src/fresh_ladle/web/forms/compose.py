@@ -1,0 +1,97 @@
+"""What is asked of a dish that does not exist yet, as the form of Compose holds it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from pydantic import Field
+
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.catalogue.school import School
+from fresh_ladle.core.compose.house import MAX_HOUSE_CHARACTERS, House, read_house
+from fresh_ladle.core.compose.request import ComposeRequest
+from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.plans.parsing import exclusion_of
+from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.web.forms.limits import LimitFields, LimitRow, limit_rows
+from fresh_ladle.web.forms.typed import number_typed
+
+MAX_ROLES = 24
+
+
+@dataclass(frozen=True, slots=True)
+class ComposeFields:
+    """The form as it is shown: as it was typed, or fresh."""
+
+    kind: str = "vinaigrette"
+    servings: str = "4"
+    house: str = ""
+    roles: Mapping[str, str] = field(default_factory=dict)
+    today: tuple[str, ...] = ()
+    limits: list[LimitRow] = field(default_factory=lambda: limit_rows(())[0])
+    school: str = ""
+    also: str = ""
+    to_buy: str = "2"
+
+
+class ComposeForm(LimitFields):
+    """The form as sent. `role` and `on_role` hold one entry for each role of the kind, in one order."""
+
+    kind: str = Field(default="vinaigrette", max_length=40)
+    servings: str = Field(default="4", max_length=20)
+    house: str = Field(default="", max_length=2 * MAX_HOUSE_CHARACTERS)
+    role: list[str] = Field(default_factory=list, max_length=MAX_ROLES)
+    on_role: list[str] = Field(default_factory=list, max_length=MAX_ROLES)
+    today: list[str] = Field(default_factory=list, max_length=200)
+    school: str = Field(default="", max_length=80)
+    also: str = Field(default="", max_length=400)
+    to_buy: str = Field(default="2", max_length=20)
+
+    def read_house(self, reader: Reader, region: Region) -> House:
+        """What is in the house, and what the cook put on roles. Raises RecipeError for a text that is too long."""
+        put = [f"{role}: {foods}" for role, foods in self._roles.items() if foods.strip()]
+        return read_house("\n".join([self.house, *put]), reader, region, self.today)
+
+    def request(self, schools: Mapping[str, School], pantry: Pantry, region: Region) -> ComposeRequest:
+        """The request that is meant. Raises RecipeError naming what is wrong."""
+        try:
+            also = [part for part in self.also.split(",") if part.strip()]
+            exclude = frozenset[str]().union(*(exclusion_of(text, pantry) for text in also))
+            return ComposeRequest(
+                self.kind,
+                number_typed(self.servings, "servings"),
+                self.targets() if self.nutrient else (),
+                schools.get(self.school),
+                exclude,
+                most_to_buy=int(number_typed(self.to_buy, "things to buy")),
+                region=region,
+            )
+        except RecipeError:
+            raise
+        except ValueError as error:
+            raise RecipeError(str(error)) from None
+
+    @property
+    def _roles(self) -> dict[str, str]:
+        return dict(zip(self.role, self.on_role, strict=False))
+
+    def shown(self) -> ComposeFields:
+        """The form filled with what was typed; limits that did not arrive whole are left empty."""
+        fresh = ComposeFields()
+        try:
+            limits = self.limit_rows or fresh.limits
+        except ValueError:
+            limits = fresh.limits
+        return ComposeFields(
+            self.kind,
+            self.servings,
+            self.house,
+            self._roles,
+            tuple(self.today),
+            limits,
+            self.school,
+            self.also,
+            self.to_buy,
+        )
