@@ -212,6 +212,24 @@ def save_version(
     return version(connection, recipe_id, number)
 
 
+def keep_beside(
+    connection: sqlite3.Connection,
+    recipe_id: int,
+    revision: int,
+    wanted: Iterable[tuple[str, Recipe, str, Iterable[Edit]]],
+) -> list[int]:
+    """Keeps recipes as versions beside the draft, which stays as it is: each with its name, the figures of its foods
+    and what it changes. All or none. Returns their numbers. Raises StaleEdit and RecipeMissing."""
+    numbers = []
+    with writing(connection):
+        _unless_overtaken(connection, recipe_id, revision)
+        row = connection.execute("SELECT max(number) AS last FROM version WHERE recipe_id = ?", (recipe_id,)).fetchone()
+        for number, (name, recipe, pinned, edits) in enumerate(wanted, start=row["last"] + 1):
+            insert_version(connection, recipe_id, number, name, "to be tasted", recipe, pinned, edits)
+            numbers.append(number)
+    return numbers
+
+
 def restore_version(connection: sqlite3.Connection, recipe_id: int, number: int) -> Draft:
     """Brings a version back as an edit of the draft, which can be undone like any other. Raises RecipeMissing."""
     with writing(connection):

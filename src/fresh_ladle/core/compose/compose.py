@@ -213,7 +213,7 @@ _STYLES: tuple[tuple[str, str, Style, Callable[[Proposal, Proposal], bool]], ...
     ),
     ("Leaner", "Less fat than the first, by a tenth at least.", Style({"rich": 0.0}), _leaner),
     ("Uses up more", "More of what must go today than the first.", Style(using_up=3.0), _goes_further),
-    ("Cheapest", "Costs less than the first by your own prices.", Style(prices=2.0), _cheaper),
+    ("Cheaper", "Costs less than the first by your own prices.", Style(prices=2.0), _cheaper),
 )
 """What proposals lean to; each is kept only if it is what it is called against the first."""
 _NEAREST = (

@@ -6,7 +6,7 @@ they weigh now, as near as measures allow. One line alone is walked through its 
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
@@ -27,7 +27,6 @@ from fresh_ladle.core.nutrients.targets import Target, share_past, target_status
 from fresh_ladle.core.plans.ladder import Rung, rungs_of_food, rungs_of_line
 from fresh_ladle.core.plans.parsing import lines_called
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Line, Recipe, RecipeError
-from fresh_ladle.core.sentences import listed
 
 MAX_POINTS = 15
 """Points of a drawing, the recipe as it stands among them."""
@@ -79,11 +78,15 @@ class Ratio:
     points: tuple[RatioPoint, ...]
     now: int
 
-    def stretches(self, chance: float) -> list[tuple[int, int]]:
-        """Runs of neighboring points that meet every target, as first and last place."""
+    def never_met(self, chance: float) -> list[Target]:
+        """The targets that are met at no point: this ratio does not decide on them."""
+        return [t for t in self.points[0].meets if all(p.meets[t] < chance for p in self.points)]
+
+    def stretches(self, chance: float, besides: Collection[Target] = ()) -> list[tuple[int, int]]:
+        """Runs of neighboring points that meet every target, but for those named, as first and last place."""
         found: list[tuple[int, int]] = []
         for place, point in enumerate(self.points):
-            if not point.holds(chance):
+            if any(p < chance for t, p in point.meets.items() if t not in besides):
                 continue
             if found and found[-1][1] == place - 1:
                 found[-1] = (found[-1][0], place)
@@ -347,18 +350,25 @@ def how_far(found: Ratio, chance: float) -> str:
             f"{len(noticed)} {count} taste the same to most: from {_amounts(found, noticed[0])} to"
             f" {_amounts(found, noticed[-1])}. Set targets to see how far they allow it to go."
         )
-    if not stretches:
-        nearest = min(points, key=_missed)
-        never = [t for t in points[0].meets if all(p.meets[t] < chance for p in points)]
-        why = f": {listed([_limit_words(t) for t in never])} is met at none" if never else ""
-        return f"None {count} meets every target{why}. Nearest: {_amounts(found, nearest)}."
-    told = []
-    for low, high in stretches:
-        if low == high:
-            told.append(f"at {_amounts(found, points[low])}")
-        else:
-            told.append(f"from {_amounts(found, points[low])} to {_amounts(found, points[high])}")
-    return f"Every target is met {', and '.join(told)}."
+    if stretches:
+        return f"Every target is met {_told(found, stretches)}."
+    never = found.never_met(chance)
+    if not never:
+        return f"None {count} meets every target. Nearest: {_amounts(found, min(points, key=_missed))}."
+    words = " or ".join(_limit_words(t) for t in never)
+    rest = found.stretches(chance, never) if len(never) < len(points[0].meets) else []
+    others = f" The other targets are met {_told(found, rest)}." if rest else ""
+    return f"None {count} meets {words}.{others}"
+
+
+def _told(found: Ratio, stretches: Sequence[tuple[int, int]]) -> str:
+    told = [
+        f"at {_amounts(found, found.points[low])}"
+        if low == high
+        else f"from {_amounts(found, found.points[low])} to {_amounts(found, found.points[high])}"
+        for low, high in stretches
+    ]
+    return ", and ".join(told)
 
 
 def _missed(point: RatioPoint) -> float:

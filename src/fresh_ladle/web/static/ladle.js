@@ -126,6 +126,20 @@
     if (question && !window.confirm(question)) event.preventDefault();
   });
 
+  // ---- a ratio: the slider moves the upright in the drawing and shows what stands at its step
+  document.addEventListener("input", (event) => {
+    const slider = event.target.closest("[data-walk]");
+    if (!slider) return;
+    const here = $(".walk-here");
+    const x = slider.dataset.xs.split(" ")[slider.value];
+    here.setAttribute("x1", x);
+    here.setAttribute("x2", x);
+    document.querySelectorAll("[data-point]").forEach((point) => {
+      point.hidden = point.dataset.point !== slider.value;
+      if (!point.hidden) slider.setAttribute("aria-valuetext", point.dataset.spoken);
+    });
+  });
+
   // ---- lines: nudged by a kitchen step, moved by keys or dragged
   let waiting = false;
   const post = (url, source, values) => {
