@@ -210,3 +210,45 @@ def test_a_plan_that_cannot_be_asked_is_bad_usage(
     (tmp_path / "salad.txt").write_text(SALAD)
     assert main(["plan", str(tmp_path / "salad.txt"), *wrong]) == 2
     assert capsys.readouterr().err
+
+
+def test_compose_makes_a_dish_of_what_is_in_the_house(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    have = tmp_path / "house.txt"
+    have.write_text("2 leeks, 1 tin white beans, some chicory, no lemon, olive oil, cider vinegar, wumpus juise")
+    assert main(["compose", "bean-salad", "--have", str(have), "--servings", "4", "--json"]) == 0
+    told = capsys.readouterr()
+    report = json.loads(told.out)
+    assert "wumpus juise" in told.err
+    assert report["not_understood"][0]["text"] == "wumpus juise"
+    for proposal in report["proposals"]:
+        assert set(proposal) >= {"name", "lines", "figures", "meets", "windows", "missing", "buy"}
+        assert all(set(line) >= {"text", "role", "grams"} for line in proposal["lines"])
+        assert all(w["low"] <= w["value"] <= w["high"] for w in proposal["windows"].values())
+        assert proposal["missing"] == []
+        assert not any("lemon" in line["text"] for line in proposal["lines"])
+
+
+def test_compose_says_what_is_nearest_and_what_to_buy(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    have = tmp_path / "house.txt"
+    have.write_text("harissa")
+    assert main(["compose", "grain-salad", "--have", str(have), "--servings", "4", "--json"]) == 1
+    report = json.loads(capsys.readouterr().out)
+    assert report["proposals"] == []
+    assert set(report["open_roles"]) == {"base", "fat", "acid"}
+    assert report["would_do"]["buy"]
+    assert main(["compose", "slaw", "--have", str(have), "--servings", "4", "--target", "sodium=3"]) == 2
+    assert "is not a target" in capsys.readouterr().err
+
+
+def test_ratio_walks_two_lines(recipe: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["ratio", str(recipe), "--lines", "white beans", "celery root", "--servings", "6", "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert report["points"][report["now"]]["share"] == 0
+    assert report["points"][-1]["share"] == 1
+    for point in report["points"]:
+        assert set(point) >= {"share", "lines", "figures", "steps"}
+    assert main(["ratio", str(recipe), "--lines", "salt", "--target", "sodium_mg<=200"]) == 0
+    assert "¼ tsp salt" in capsys.readouterr().out
+    assert main(["ratio", str(recipe), "--lines", "quicksilver"]) == 2
+    assert main(["ratio", str(recipe), "--lines", "salt", "tahini", "lemon"]) == 2
+    assert "two lines, or one alone" in capsys.readouterr().err

@@ -292,6 +292,9 @@ VIEWS = {
     "taste": "/taste",
     "plans": "/recipes/2/plans",
     "plan-many": "/plan-many",
+    "compose": "/compose?sample=1",
+    "ratio": "/recipes/7/ratio?first=l1&second=l2",
+    "ratio-wrong": "/recipes/7/ratio?first=l1&second=l1",
     "problem": "/recipes/999",
 }
 

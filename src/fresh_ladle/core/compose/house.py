@@ -22,7 +22,7 @@ A_LITTLE_G = 40.0
 _PARTS = re.compile(r",(?!\d)|\s+(?:and|&|\+)\s+", re.I)
 _TODAY = re.compile(
     r"[\s(\[–-]*\b(?:(?:must|has to|have to|needs to|should) (?:go|be (?:used|eaten))(?: up)?(?: today| first| soon)?"
-    r"|use (?:it |them )?(?:up |first|today)+|(?:for )?today|first)\b[)\]]*|!+",
+    r"|use (?:it |them )?(?:up |first|today)+|(?:for )?today|first(?=[)\]\s]*$))\b[)\]]*|!+",
     re.I,
 )
 _NONE = re.compile(
@@ -110,7 +110,11 @@ def _parts(text: str) -> list[tuple[str, str | None]]:
         role = None
         if (match := _ROLE.match(line)) is not None:
             role, line = match[1].strip().lower().replace(" ", "-"), match[2]
-        found += [(part.strip(" .\t•*-"), role) for part in _PARTS.split(line) if part.strip(" .\t•*-")]
+        for part in (piece.strip(" .\t•*-") for piece in _PARTS.split(line)):
+            if found and part and not _TODAY.sub("", part).strip(" ()"):
+                found[-1] = (f"{found[-1][0]} {part}", found[-1][1])  # "spinach, for today" is one thing
+            elif part:
+                found.append((part, role))
     return found
 
 

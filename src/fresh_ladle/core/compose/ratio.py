@@ -107,10 +107,10 @@ def side_called(text: str, now: Appraisal, reader: Reader) -> RatioSide:
     reading = next(iter(reader.read_line(words, "", recipe.region)), None)
     limits = _limits(reading.line, reader, recipe) if reading is not None and reading.line.amount else None
     plain = reading.line.named if limits is not None and reading is not None else words
+    ids = frozenset(x.id for x in recipe.lines if plain.lower() in (x.id, x.named.lower()))
     try:
-        ids = lines_called(plain, now)
+        ids = ids or lines_called(plain, now)
     except RecipeError:
-        ids = frozenset()
         if reading is not None:
             meant = {reading.line.food, *(c.food for c in reading.alternatives)} - {None}
             families = {reader.pantry[key].family or key for key in meant if key is not None}
