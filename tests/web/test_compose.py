@@ -195,3 +195,68 @@ def test_a_dish_is_composed_by_keyboard_alone(page: Page) -> None:
     expect(page.locator(".lines")).to_contain_text("ulgur")
     page.go_back()
     expect(page.locator(".proposal").first).to_be_visible()
+
+
+def test_what_is_left_of_a_dish_goes_into_another_as_part_of_its_batch(client: TestClient) -> None:
+    shown = proposed(
+        client,
+        kind="leafy-salad",
+        house="romaine, cucumber, olive oil, lemon",
+        left_recipe=["4", "1"],
+        left_part=["400 g", ""],
+    )
+    assert "of Lentil and fennel salad" in shown
+    taken = client.post("/compose/take", data={"document": documents(shown)[0]}, follow_redirects=False)
+    assert "of Lentil and fennel salad" in client.get(taken.headers["location"]).text
+    wrong = client.post(
+        "/compose", data={"kind": "leafy-salad", "house": "romaine", "left_recipe": ["4"], "left_part": ["much"]}
+    )
+    assert wrong.status_code == 422
+    assert "is not part of a batch" in unescape(wrong.text)
+
+
+def variants(client: TestClient, base: int, **sent: str) -> str:
+    asked = {"title": "With dill", "part": "1/2", "servings": "4", "adds": "1/4 cup dill\n1/4 cup Greek yogurt"}
+    answer = client.post(f"/recipes/{base}/variants", data={**asked, "revision": revision_of(client, base), **sent})
+    return unescape(answer.text)
+
+
+def test_a_base_is_edited_once_and_its_variants_are_brought_up_to_it(client: TestClient) -> None:
+    base = 10
+    shown = variants(client, base)
+    assert "With dill" in shown
+    assert "holds the base as it was" not in shown
+    held = re.search(r'<a href="/recipes/(\d+)">With dill', shown)
+    assert held
+    before = client.get(f"/recipes/{held[1]}").text
+    line = re.search(r'id="amount-([^"]+)"', client.get(f"/recipes/{base}").text)
+    assert line
+    client.post(
+        f"/recipes/{base}/lines/{line[1]}/amount",
+        data={"amount": "2 lb", "revision": revision_of(client, base)},
+        headers=HTMX,
+    )
+    behind = client.get(f"/recipes/{base}/variants").text
+    assert "holds the base as it was" in behind
+    assert "Bring 1 variant up" in " ".join(behind.split())
+    brought = client.post(f"/recipes/{base}/variants/bring", data={"revision": revision_of(client, base)}).text
+    assert "holds the base as it was" not in brought
+    assert client.get(f"/recipes/{held[1]}").text != before
+
+
+WRONG_VARIANTS = [
+    ({"title": " "}, "A variant needs a name"),
+    ({"part": "much"}, "is not part of a batch"),
+    ({"servings": "0"}, "servings must be more than 0"),
+    ({"servings": "x"}, "is not a number"),
+]
+
+
+@pytest.mark.parametrize(("sent", "words"), WRONG_VARIANTS, ids=[words for _, words in WRONG_VARIANTS])
+def test_a_variant_that_cannot_be_says_why_and_keeps_what_was_typed(
+    client: TestClient, sent: dict[str, str], words: str
+) -> None:
+    shown = variants(client, 9, **sent)
+    assert words.lower() in shown.lower()
+    assert "1/4 cup dill" in shown
+    assert client.get("/recipes/9/variants").text.count('scope="row"') == 1

@@ -21,7 +21,8 @@ def load_composing(pantry: Pantry) -> Composing:
     with (files("fresh_ladle.data") / "formulas.toml").open("rb") as handle:
         table = tomllib.load(handle)
     foods = _Foods([food for food in pantry if food.in_pantry], table["lists"])
-    return Composing(_formulas(table, foods), _uses(pantry), _strong(foods), _accords(pantry))
+    formulas = _formulas(table, foods)
+    return Composing(formulas, _uses(pantry), _strong(foods), _accords(pantry), _leftovers(formulas))
 
 
 class _Foods:
@@ -127,3 +128,14 @@ def _accords(pantry: Pantry) -> dict[str, frozenset[str]]:
                 raise DataError(f"accords.csv ({row['accord']}): no food is called {key!r}")
             found.setdefault(key, set()).add(row["accord"])
     return {key: frozenset(accords) for key, accords in found.items()}
+
+
+def _leftovers(formulas: Mapping[str, Formula]) -> dict[tuple[str, str], frozenset[str]]:
+    found: dict[tuple[str, str], set[str]] = {}
+    for number, row in enumerate(rows("leftovers.csv"), start=2):
+        place = f"leftovers.csv row {number}"
+        for kind in split(row["kinds"]):
+            if row["left"] not in formulas or kind not in formulas or formulas[kind].role(row["role"]) is None:
+                raise DataError(f"{place}: no such kind, or {kind} has no role {row['role']!r}")
+            found.setdefault((row["left"], kind), set()).add(row["role"])
+    return {pair: frozenset(roles) for pair, roles in found.items()}

@@ -135,3 +135,16 @@ def recipes_using(connection: sqlite3.Connection, food_key: str) -> list[tuple[i
         (food_key,),
     )
     return [(row["id"], row["title"]) for row in rows]
+
+
+def recipes_holding(connection: sqlite3.Connection, recipe_id: int) -> list[int]:
+    """Ids of the recipes whose draft holds a batch of another as a line of its own, in the order they were made."""
+    rows = connection.execute(
+        """
+        SELECT DISTINCT r.id FROM recipe r JOIN draft d ON d.recipe_id = r.id
+        JOIN draft_state s ON s.recipe_id = r.id AND s.seq = d.cursor, json_each(s.document, '$.lines') line
+        WHERE json_extract(line.value, '$.batch.ref') LIKE ? AND NOT r.put_away ORDER BY r.id
+        """,
+        (f"{recipe_id}@%",),
+    )
+    return [row["id"] for row in rows]

@@ -36,6 +36,7 @@ from fresh_ladle.web.routes import (
     shelf,
     targets,
     taste,
+    variants,
     versions,
 )
 from fresh_ladle.web.routes.common import HERE, page
@@ -67,6 +68,7 @@ def create_app(database: Path) -> FastAPI:
         saved_plans,
         plans_for_many,
         ratio,
+        variants,
         versions,
         counter,
         compare,

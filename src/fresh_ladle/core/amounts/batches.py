@@ -29,10 +29,11 @@ def share_of(text: str, batch_grams: float) -> float:
     return quantity.count.value
 
 
-def batch_line(line_id: str, batch: Batch) -> Line:
-    """A line that uses part of a batch; its component carries the name of the recipe used."""
+def batch_line(line_id: str, batch: Batch, amount: str = "") -> Line:
+    """A line that uses part of a batch; its component carries the name of the recipe used. `amount` are the words for
+    it, the part itself where none are given."""
     part = written(Fraction(batch.share).limit_denominator(24))
-    amount = f"{part} {'batch' if batch.share <= 1 else 'batches'}"
+    amount = amount or f"{part} {'batch' if batch.share <= 1 else 'batches'}"
     return Line(
         line_id,
         f"{amount} of {batch.recipe.title}",

@@ -67,3 +67,5 @@ class Composing:
     uses: tuple[Use, ...] = ()
     strong: Mapping[str, float] = field(default_factory=dict)
     accords: Mapping[str, frozenset[str]] = field(default_factory=dict)
+    leftovers: Mapping[tuple[str, str], frozenset[str]] = field(default_factory=dict)
+    """By the kind of a dish that is left and the kind it goes into: the roles it can play there."""

@@ -131,8 +131,9 @@ class Blender:
             lines = tuple(line_of(option, f"l{n}") for n, option in enumerate(part))
             recipe = Recipe("options", lines, request.kind, request.servings, region=request.region)
             weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
-            for n, portion in enumerate(weighed, start=first):
-                rows[n, : self._sums] = self.bowl.sums([portion])
+            for portion in weighed:
+                n = first + int((portion.batch_line or portion.line.id).removeprefix("l"))
+                rows[n, : self._sums] += self.bowl.sums([portion])
         for n, option in enumerate(self.options):
             place = self._sums + self._role_of[n]
             rows[n, place] = rows[n, MASS]

@@ -11,7 +11,7 @@ from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import MAX_LINE_CHARACTERS, LineReading, Reader
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
+from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
 
 MAX_HELD, MAX_HOUSE_CHARACTERS = 120, 8_000
@@ -50,6 +50,8 @@ class Held:
     grams: float | None = None
     today: bool = False
     role: str | None = None
+    batch: Batch | None = None
+    """Set for what is left of a dish: as much of its batch as there is."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from fractions import Fraction
 
+from fresh_ladle.core.amounts.batches import batch_line
+from fresh_ladle.core.amounts.kitchen import written
 from fresh_ladle.core.catalogue.formula import Role
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import allows
@@ -14,7 +17,7 @@ from fresh_ladle.core.compose.house import Held, House
 from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.plans.ladder import Rung, rungs_of_food, rungs_of_line
-from fresh_ladle.core.recipes.recipe import Line
+from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe
 
 RUNGS, FEW_RUNGS = 14, 2
 """Amounts of a food that are weighed against each other, and how few of the cook's own measure ask for spoons and
@@ -69,6 +72,9 @@ def stocks(request: ComposeRequest, house: House, knowledge: Knowledge) -> list[
     found: list[Stock] = []
     at_home: set[str] = set()
     for held in house.held:
+        if held.batch is not None:
+            found += _left(held, held.batch, request, knowledge)
+            continue
         for food, grams, named in _ready(held, request, knowledge):
             at_home.add(food.key)
             if not _may_go_in(food, request):
@@ -90,6 +96,21 @@ def stocks(request: ComposeRequest, house: House, knowledge: Knowledge) -> list[
                         )
                     )
     return [*found, *_others(request, house, knowledge, at_home, found)]
+
+
+def _left(held: Held, batch: Batch, request: ComposeRequest, knowledge: Knowledge) -> list[Stock]:
+    """What is left of a dish, on every role it can play; nothing where one of its foods may not go in."""
+    foods = [knowledge.pantry.get(key) for key in _foods_in(batch.recipe)]
+    if not all(food is not None and _may_go_in(food, request) for food in foods):
+        return []
+    formula = knowledge.composing.formulas[request.kind]
+    plays = knowledge.composing.leftovers.get((batch.recipe.kind, request.kind), frozenset())
+    return [Stock(r, held.food, held.named, held.grams, today=True, held=held) for r in formula.roles if r.id in plays]
+
+
+def _foods_in(recipe: Recipe) -> list[str | None]:
+    inside = [key for x in recipe.lines if x.batch is not None for key in _foods_in(x.batch.recipe)]
+    return [*inside, *(x.food for x in recipe.lines if x.batch is None and x.eaten > 0)]
 
 
 def _role_of(held: Held, roles: Iterable[Role]) -> Role | None:
@@ -179,6 +200,11 @@ def options_of(stock: Stock, request: ComposeRequest, knowledge: Knowledge) -> l
         most = min(most, stock.grams * 1.001)
     least = 0.0 if stock.forced else 0.5 * stock.role.low * batch / 100 / stock.role.most
     found: list[Rung] = []
+    if stock.held is not None and stock.held.batch is not None and stock.grams is not None:
+        one = stock.grams / stock.held.batch.share
+        parts = [Rung(_batch_text(part), float(part) * one) for part in (Fraction(n, 8) for n in range(1, 41))]
+        rungs = [*(r for r in rungs_of_food(stock.food, by_weight=True) if r.grams % 5 == 0), *parts]
+        return [Option(stock, r) for r in _spread([r for r in rungs if least <= r.grams <= most])]
     if stock.words and not stock.words.startswith(("juice", "zest")):
         line = Line("l1", f"{stock.words} {stock.named}", stock.words, stock.food.key)
         found = [r for r in rungs_of_line(line, stock.food, request.region) if least <= r.grams <= most]
@@ -198,9 +224,16 @@ def _spread(rungs: list[Rung]) -> list[Rung]:
     return [plain[round(n * step)] for n in range(RUNGS)]
 
 
+def _batch_text(part: Fraction) -> str:
+    return f"{written(part)} {'batch' if part <= 1 else 'batches'}"
+
+
 def line_of(option: Option, line_id: str, component: str = "") -> Line:
     """The line that an amount makes in the recipe."""
     stock = option.stock
+    if stock.held is not None and stock.held.batch is not None and stock.grams:
+        share = stock.held.batch.share * option.rung.grams / stock.grams
+        return batch_line(line_id, replace(stock.held.batch, share=share), option.rung.text)
     named = stock.food.kitchen_name if stock.bought or not stock.named else stock.named
     if re.fullmatch(r"[\d¼½¾⅓⅔⅛]+", option.rung.text):
         named = counted(named, option.rung.text not in ("1", "½", "¼", "¾", "⅓", "⅔", "⅛"))

@@ -124,8 +124,7 @@ def worked_out(
     recipe, ordered = _recipe(options, request, formula)
     after = appraise(recipe, knowledge)
     parts = tuple(
-        Part(o.stock.role, o, line.id, after.portion(line.id).in_bowl.value)
-        for o, line in zip(ordered, recipe.lines, strict=True)
+        Part(o.stock.role, o, line.id, _grams(after, line.id)) for o, line in zip(ordered, recipe.lines, strict=True)
     )
     windows = knowledge.windows.get(request.kind, {})
     played = {p.role.id for p in parts}
@@ -144,6 +143,11 @@ def worked_out(
         cost.value if prices and not cost.unpriced else None,
         as_asked,
     )
+
+
+def _grams(after: Appraisal, line_id: str) -> float:
+    """Grams of a line in the bowl, of all that it brings where it is part of a batch."""
+    return sum(p.in_bowl.value for p in after.portions if line_id in (p.line.id, p.batch_line))
 
 
 def _standing(after: Appraisal, window: Window) -> Standing:
@@ -201,6 +205,9 @@ _SPEAKING = {
 def _plain(option: Option) -> str:
     """A food as it stands in the name of a dish: one of it, without what was done to it."""
     name = option.stock.named or option.stock.food.kitchen_name
+    if option.stock.held is not None and option.stock.held.batch is not None:
+        kind = KINDS[option.stock.held.batch.recipe.kind].name.rsplit(" ", 1)[-1]
+        return (name[:1].lower() + name[1:]).removesuffix(f" {kind}")
     for word in _UNSAID:
         name = name.replace(word, "")
     return counted(re.split(r",| from | in ", name)[0].strip(), several=False)

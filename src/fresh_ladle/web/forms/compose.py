@@ -16,9 +16,9 @@ from fresh_ladle.core.plans.parsing import exclusion_of
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.web.forms.limits import LimitFields, LimitRow, limit_rows
-from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.forms.typed import number_typed, row_id
 
-MAX_ROLES = 24
+MAX_ROLES, MAX_LEFT = 24, 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +34,8 @@ class ComposeFields:
     school: str = ""
     also: str = ""
     to_buy: str = "2"
+    left: tuple[tuple[str, str], ...] = ()
+    """What is left of dishes: the number of a recipe and how much of its batch, as typed."""
 
 
 class ComposeForm(LimitFields):
@@ -48,6 +50,8 @@ class ComposeForm(LimitFields):
     school: str = Field(default="", max_length=80)
     also: str = Field(default="", max_length=400)
     to_buy: str = Field(default="2", max_length=20)
+    left_recipe: list[str] = Field(default_factory=list, max_length=MAX_LEFT)
+    left_part: list[str] = Field(default_factory=list, max_length=MAX_LEFT)
 
     def read_house(self, reader: Reader, region: Region) -> House:
         """What is in the house, and what the cook put on roles. Raises RecipeError for a text that is too long."""
@@ -74,6 +78,12 @@ class ComposeForm(LimitFields):
             raise RecipeError(str(error)) from None
 
     @property
+    def left(self) -> list[tuple[int, str]]:
+        """The recipes of which something is left, each with how much, as typed."""
+        pairs = zip(self.left_recipe, self.left_part, strict=False)
+        return [(found, part) for typed, part in pairs if part.strip() and (found := row_id(typed)) is not None]
+
+    @property
     def _roles(self) -> dict[str, str]:
         return dict(zip(self.role, self.on_role, strict=False))
 
@@ -94,4 +104,5 @@ class ComposeForm(LimitFields):
             self.school,
             self.also,
             self.to_buy,
+            tuple(zip(self.left_recipe, self.left_part, strict=False)),
         )

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
+from fresh_ladle.core.amounts.batches import share_of
+from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.appraisal import check_known
 from fresh_ladle.core.catalogue.formula import Role
 from fresh_ladle.core.compose.compose import Composition, compose
-from fresh_ladle.core.compose.house import House
+from fresh_ladle.core.compose.house import Held, House
+from fresh_ladle.core.compose.leftover import leftover
 from fresh_ladle.core.compose.proposal import Proposal, role_words
 from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.recipes.dishes import BY_ID as KIND_BY_ID
@@ -22,7 +25,9 @@ from fresh_ladle.store.document import from_document
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.profiles import all_profiles, profile
+from fresh_ladle.store.recipes import versions
 from fresh_ladle.store.settings import settings
+from fresh_ladle.store.shelf import Order, ShelfQuery, shelf_page
 from fresh_ladle.web.forms.compose import ComposeFields, ComposeForm
 from fresh_ladle.web.forms.limits import limit_rows
 from fresh_ladle.web.forms.typed import row_id
@@ -34,6 +39,8 @@ from fresh_ladle.web.views.compose import possible_kinds, proposal_view, role_fi
 router = APIRouter(prefix="/compose")
 SAMPLE = "2 leeks, 1 can white beans, some chicory, the end of a Parmesan (must go today), olive oil, cider vinegar"
 MAX_DOCUMENT = 60_000
+MAX_DISHES = 200
+"""Dishes of which something may be left, offered by name."""
 
 
 @dataclass
@@ -72,6 +79,7 @@ def _ask_page(
     workbench = workbench_of(request)
     with workbench.store() as connection:
         profiles = all_profiles(connection)
+        dishes = shelf_page(connection, ShelfQuery(order=Order.NAME), 0, MAX_DISHES).rows
     formula = workbench.knowledge.composing.formulas.get(fields.kind)
     return page(
         request,
@@ -82,6 +90,7 @@ def _ask_page(
         kinds=KINDS,
         schools=workbench.schools.values(),
         profiles=profiles,
+        dishes=[(row.recipe_id, row.title) for row in dishes],
         roles=role_fields(formula, dict(fields.roles), workbench.knowledge) if formula else [],
         place="compose",
         **_house_context(workbench, house, fields),
@@ -125,8 +134,9 @@ def look(request: Request, form: Annotated[ComposeForm, Form()]) -> Response:
     house: House | None = None
     try:
         house = form.read_house(workbench.reader, region)
+        house = replace(house, held=(*_left(workbench, form), *house.held))
         wanted = form.request(workbench.schools, workbench.knowledge.pantry, region)
-    except RecipeError as error:
+    except (RecipeError, BadQuantity) as error:
         return _ask_page(request, form.shown(), house, error=str(error))
     run = ComposeRun(form.shown(), house, wanted)
 
@@ -142,6 +152,20 @@ def look(request: Request, form: Annotated[ComposeForm, Form()]) -> Response:
 
     job = workbench.jobs.start(search, run, in_line=True)
     return RedirectResponse(f"/compose/{job.id}", status_code=303)
+
+
+def _left(workbench: Workbench, form: ComposeForm) -> list[Held]:
+    """What is left of dishes, each as its newest version stands. Raises BadQuantity and RecipeError."""
+    found = []
+    for recipe_id, part in form.left:
+        with workbench.store() as connection:
+            newest = versions(connection, recipe_id)
+        if not newest:
+            raise RecipeError("choose the dish that is left from the list")
+        version = workbench.appraise(newest[-1].recipe)
+        share = share_of(part, version.totals.batch_grams.value)
+        found.append(leftover(version, f"{recipe_id}@{newest[-1].number}", share))
+    return found
 
 
 @router.get("/{job_id}", response_class=HTMLResponse)
