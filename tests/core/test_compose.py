@@ -63,7 +63,7 @@ def part_broken(proposal: Proposal, part: Part, request: ComposeRequest, house: 
         "is more than there is": stock.grams is not None and part.option.rung.grams > stock.grams * 1.01,
         "is both bought and held": stock.bought == (stock.held is not None) and stock.food.key not in request.always,
         "is there and would be bought": stock.bought and stock.food.key in {h.food.key for h in house.held},
-        "is no kitchen measure": line.amount not in {r.text for r in rungs},
+        "is no kitchen measure": line.amount not in {"¼ tsp plus ⅛ tsp", *(r.text for r in rungs)},
     }
     return [f"{line.text} {fault}" for fault, broken in faults.items() if broken]
 

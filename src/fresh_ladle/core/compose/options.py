@@ -6,6 +6,7 @@ import re
 from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from itertools import pairwise
 
 from fresh_ladle.core.amounts.batches import batch_line
 from fresh_ladle.core.amounts.kitchen import written
@@ -24,6 +25,8 @@ RUNGS, FEW_RUNGS = 14, 2
 cups beside them."""
 DRAINED, RINSED = "-canned-drained", "-canned-rinsed"
 """What a can in the house is before and after the tap: a cook may rinse it."""
+FEW_PLAIN, WIDE = 4, 1.6
+"""Plain amounts that are enough by themselves, and how much larger the next may be before an odd one comes between."""
 AMPLE = 1.15
 """The main food should be more of the dish than the least it may be."""
 OFFERED = 4
@@ -214,14 +217,26 @@ def options_of(stock: Stock, request: ComposeRequest, knowledge: Knowledge) -> l
 
 
 def _spread(rungs: list[Rung]) -> list[Rung]:
-    """At most so many of them, evenly by how often they double, plain ones before odd ones."""
-    plain = sorted((r for r in rungs if not r.odd), key=lambda r: r.grams)
-    if len(plain) < 4:
-        plain = sorted(rungs, key=lambda r: r.grams)
-    if len(plain) <= RUNGS:
-        return plain
-    step = (len(plain) - 1) / (RUNGS - 1)
-    return [plain[round(n * step)] for n in range(RUNGS)]
+    """At most so many of them, evenly by how often they double; odd ones only where plain ones lie far apart."""
+    ordered = sorted(rungs, key=lambda r: (r.grams, r.odd))
+    plain = [r for r in ordered if not r.odd]
+    if len(plain) >= FEW_PLAIN:
+        gaps = [(one.grams, other.grams) for one, other in pairwise(plain) if other.grams > WIDE * one.grams]
+        filling = [r for r in ordered if r.odd and any(low < r.grams < high for low, high in gaps)]
+        ordered = sorted([*plain, *filling, *_halfway(plain)], key=lambda r: r.grams)
+    if len(ordered) <= RUNGS:
+        return ordered
+    step = (len(ordered) - 1) / (RUNGS - 1)
+    return [ordered[round(n * step)] for n in range(RUNGS)]
+
+
+def _halfway(plain: list[Rung]) -> list[Rung]:
+    """Between a quarter and half a teaspoon lies the salt of many a dish: both spoons of the smaller sizes."""
+    spoons = {r.text: r for r in plain}
+    quarter, eighth = spoons.get("¼ tsp"), spoons.get("⅛ tsp")
+    if quarter is None or eighth is None or "½ tsp" not in spoons:
+        return []
+    return [Rung("¼ tsp plus ⅛ tsp", quarter.grams + eighth.grams, True, "tsp")]
 
 
 def _batch_text(part: Fraction) -> str:
