@@ -45,19 +45,26 @@ def _read(page: Page) -> None:
     page.wait_for_selector("#reading")
 
 
-def _compared(page: Page) -> None:
-    page.locator("[data-line=l1] [data-swaps]").click()
-    page.wait_for_selector(".swap")
-    page.evaluate("document.querySelectorAll('#drawer details').forEach(d => d.open = true)")
-    for pick in (0, 2, 4):
-        page.locator("#drawer input[name=pick]").nth(pick).check()
-    page.get_by_role("button", name="Compare the ticked").click()
-    page.wait_for_selector("#drawer table.compare")
+def _composed(page: Page) -> None:
+    page.get_by_role("button", name="Propose").click()
+    page.wait_for_selector("#proposals:not([hx-get])", timeout=60_000)
 
 
-def _repairs(page: Page) -> None:
-    page.keyboard.press("m")
-    page.wait_for_selector("#drawer .swap")
+def _variants(page: Page) -> None:
+    """Two dishes from one dip, and the dip edited once since."""
+    for title, adds in (
+        ("Beet dip with dill", "1/4 cup dill, chopped\n1/4 cup Greek yogurt"),
+        ("Beet dip with walnuts", "1/4 cup walnuts\n1 Tbsp sherry vinegar"),
+    ):
+        page.get_by_label("Name", exact=True).fill(title)
+        page.get_by_label("What it adds").fill(adds)
+        page.get_by_role("button", name="Make it").click()
+        page.get_by_role("link", name=title).wait_for()
+    page.goto(page.url.removesuffix("/variants"))
+    page.locator(".amount").first.focus()
+    page.keyboard.press("ArrowUp")
+    page.wait_for_selector("#counter .saved:has-text('saved')")
+    page.goto(f"{page.url.split('?')[0]}/variants")
 
 
 def _plans(page: Page) -> None:
@@ -70,11 +77,6 @@ def _many(page: Page) -> None:
     page.fill("#many-target", "sodium <= 150")
     page.get_by_role("button", name="Look for them all").click()
     page.wait_for_selector("#many:not([hx-get])", timeout=180_000)
-
-
-def _line(page: Page) -> None:
-    page.locator("#name-l4").click()
-    page.wait_for_selector(".line-panel")
 
 
 def _merging(page: Page) -> None:
@@ -110,16 +112,16 @@ VIEWS = {
     "card": ("/recipes/4/card", None),
     "stores-food": ("/foods/feta", None),
     "targets": ("/targets", None),
-    "counter-compared": ("/recipes/6", _compared),
-    "counter-repairs": ("/recipes/4", _repairs),
     "plans": ("/recipes/8/plans", _plans),
     "plans-many": ("/plan-many", _many),
     "taste": ("/taste", None),
     "first": ("/first", None),
-    "counter-line": ("/recipes/8", _line),
     "counter-versions": ("/recipes/4", _versions),
     "counter-plans": ("/recipes/12", _plans_over),
     "counter-merging": ("/recipes/3", _merging),
+    "compose": ("/compose?sample=1", _composed),
+    "ratio": ("/recipes/7/ratio?first=l1&second=l2", None),
+    "variants": ("/recipes/10/variants", _variants),
 }
 
 
