@@ -204,6 +204,7 @@ def _compose_command(args: argparse.Namespace) -> int:
             frozenset[str]().union(*(exclusion_of(e, knowledge.pantry) for e in args.exclude)),
             args.chance,
             args.buy,
+            args.serving_grams,
             region=Region(args.region),
         )
         found = compose(request, house, knowledge)
@@ -425,6 +426,7 @@ def _add_composing(commands: argparse._SubParsersAction[argparse.ArgumentParser]
         " standard input"
     )  # fmt: skip
     compose_command.add_argument("--servings", type=_positive, default=4.0)
+    compose_command.add_argument("--serving-grams", type=_positive, help="what a serving should weigh")
     compose_command.add_argument("--target", action="append", default=[], help="such as sodium_mg<=140")
     compose_command.add_argument("--school", choices=sorted(SCHOOLS))
     compose_command.add_argument("--exclude", action="append", default=[])

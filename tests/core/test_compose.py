@@ -276,3 +276,10 @@ def test_amounts_are_words_that_are_read_back(knowledge: Knowledge, reader: Read
         found = compose(ComposeRequest(house["kind"], 8), read_house(house["plain"], reader), knowledge)
         for line in found.proposals[0].recipe.lines:
             assert parse_amount(line.amount).count is not None or " plus " in line.amount
+
+
+@pytest.mark.parametrize("grams", [None, 15.0, 60.0])
+def test_it_makes_as_much_as_was_asked(grams: float | None, knowledge: Knowledge, reader: Reader) -> None:
+    found = composed("vinaigrette", HOUSES[0]["plain"], knowledge, reader, serving_grams=grams)
+    for proposal in found.proposals:
+        assert proposal.after.totals.serving_grams == pytest.approx(grams or 30.0, rel=0.1)

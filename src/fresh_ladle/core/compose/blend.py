@@ -23,6 +23,7 @@ from fresh_ladle.core.compose.options import Option, Stock, line_of, options_of
 from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.windows import Window
+from fresh_ladle.core.plans.beam import Found
 from fresh_ladle.core.plans.sums import COST, FLOORS, MASS, STEP_UNITS, Bowl, Rows
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe
 
@@ -64,19 +65,6 @@ class Style:
     targets_give: bool = False
     quiet: Mapping[str, float] = field(default_factory=dict)
     """What each noticeable step of a taste without a window costs."""
-
-
-@dataclass(frozen=True)
-class Found:
-    """A blend by the numbers of its options: by how much it breaks what is asked, and what it costs."""
-
-    broken: float
-    cost: float
-    taken: tuple[int, ...]
-
-    @property
-    def rank(self) -> tuple[float, float]:
-        return round(self.broken, 7), self.cost
 
 
 _USUAL_LEAN: Mapping[str, float] = {"salt": 0.3, "sour": 0.5, "sweet": 0.4, "rich": 0.45}
@@ -248,7 +236,7 @@ class Blender:
             discord = self._discord_of(taken)
             discords = np.concatenate([[discord], discord + self._discord_with(taken)[self._food_of[which]]])
             broken, cost = self._judged(every, discords, style)
-            at = int(np.lexsort((cost, np.round(broken, 7)))[0])
+            at = int(np.lexsort((cost, np.round(broken, 9)))[0])
             after = taken if at == 0 else tuple(sorted((*taken, int(which[at - 1]))))
             one = Found(float(broken[at]), float(cost[at]), after)
             if best is None or (one.rank, one.taken) < (best.rank, best.taken):
@@ -275,7 +263,7 @@ class Blender:
             broken, cost = self._judged(base + self._rows[one] + self._rows[other], discords, style)
             if not len(broken):
                 continue
-            at = int(np.lexsort((cost, np.round(broken, 7)))[0])
+            at = int(np.lexsort((cost, np.round(broken, 9)))[0])
             pair = Found(float(broken[at]), float(cost[at]), tuple(sorted((*taken, int(one[at]), int(other[at])))))
             if best is None or (pair.rank, pair.taken) < (best.rank, best.taken):
                 best = pair

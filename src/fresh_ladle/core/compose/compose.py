@@ -7,11 +7,12 @@ from dataclasses import dataclass, replace
 
 from fresh_ladle.core.catalogue.formula import Role
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.compose.blend import UNBROKEN, Blender, Found, Style
+from fresh_ladle.core.compose.blend import UNBROKEN, Blender, Style
 from fresh_ladle.core.compose.house import House
 from fresh_ladle.core.compose.options import Stock, servings_that_fit, stocks
 from fresh_ladle.core.compose.proposal import Proposal, worked_out
 from fresh_ladle.core.compose.request import MAX_TO_BUY, ComposeRequest
+from fresh_ladle.core.plans.beam import Found
 from fresh_ladle.core.recipes.recipe import RecipeError
 
 ROUNDS = 3

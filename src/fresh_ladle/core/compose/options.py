@@ -174,6 +174,19 @@ def _is_offered(role: Role, key: str, offered: Collection[str]) -> bool:
     return mends and len(offered) < OFFERED and key.partition("-")[0] not in offered
 
 
+def kinds_possible(house: House, knowledge: Knowledge) -> list[str]:
+    """Kinds of dish for which the house, and the tap, have something on every role that is needed."""
+    keys = {"water", *(h.food.key for h in house.held)}
+    keys |= {u.becomes for u in knowledge.composing.uses if u.food in keys}
+    cooked = (knowledge.pantry.form_of(h.food, "cooked") for h in house.held if h.food.form == "dry")
+    keys |= {food.key for food in cooked if food is not None}
+    return [
+        formula.kind
+        for formula in knowledge.composing.formulas.values()
+        if all(any(role.takes(key) for key in keys) for role in formula.roles if role.needed)
+    ]
+
+
 def servings_that_fit(request: ComposeRequest, held: Iterable[Stock], knowledge: Knowledge) -> list[float]:
     """How many servings to try, at most those asked for: what the main food in the house goes round for where it is as
     little of the dish as it may be, then a little more, then most of it."""

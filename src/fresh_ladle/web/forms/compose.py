@@ -16,7 +16,7 @@ from fresh_ladle.core.plans.parsing import exclusion_of
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.web.forms.limits import LimitFields, LimitRow, limit_rows
-from fresh_ladle.web.forms.typed import number_typed, row_id
+from fresh_ladle.web.forms.typed import number_typed, optional_number, row_id
 
 MAX_ROLES, MAX_LEFT = 24, 6
 
@@ -27,6 +27,8 @@ class ComposeFields:
 
     kind: str = "vinaigrette"
     servings: str = "4"
+    grams: str = ""
+    """What a serving should weigh; empty for what is usual of the kind."""
     house: str = ""
     roles: Mapping[str, str] = field(default_factory=dict)
     today: tuple[str, ...] = ()
@@ -43,6 +45,7 @@ class ComposeForm(LimitFields):
 
     kind: str = Field(default="vinaigrette", max_length=40)
     servings: str = Field(default="4", max_length=20)
+    grams: str = Field(default="", max_length=20)
     house: str = Field(default="", max_length=2 * MAX_HOUSE_CHARACTERS)
     role: list[str] = Field(default_factory=list, max_length=MAX_ROLES)
     on_role: list[str] = Field(default_factory=list, max_length=MAX_ROLES)
@@ -70,6 +73,7 @@ class ComposeForm(LimitFields):
                 schools.get(self.school),
                 exclude,
                 most_to_buy=int(number_typed(self.to_buy, "things to buy")),
+                serving_grams=optional_number(self.grams, "grams a serving"),
                 region=region,
             )
         except RecipeError:
@@ -97,6 +101,7 @@ class ComposeForm(LimitFields):
         return ComposeFields(
             self.kind,
             self.servings,
+            self.grams,
             self.house,
             self._roles,
             tuple(self.today),

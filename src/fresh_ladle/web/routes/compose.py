@@ -12,10 +12,10 @@ from pydantic import ValidationError
 from fresh_ladle.core.amounts.batches import share_of
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.appraisal import check_known
-from fresh_ladle.core.catalogue.formula import Role
 from fresh_ladle.core.compose.compose import Composition, compose
 from fresh_ladle.core.compose.house import Held, House
 from fresh_ladle.core.compose.leftover import leftover
+from fresh_ladle.core.compose.options import kinds_possible
 from fresh_ladle.core.compose.proposal import Proposal, role_words
 from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.recipes.dishes import BY_ID as KIND_BY_ID
@@ -34,7 +34,7 @@ from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.compose import possible_kinds, proposal_view, role_fields, unmet_words
+from fresh_ladle.web.views.compose import proposal_view, role_fields, unmet_words
 
 router = APIRouter(prefix="/compose")
 SAMPLE = "2 leeks, 1 can white beans, some chicory, the end of a Parmesan (must go today), olive oil, cider vinegar"
@@ -69,7 +69,7 @@ def _with_profile(request: Request, fields: ComposeFields, profile_id: str) -> C
     if chosen is None:
         return fields
     return ComposeFields(
-        fields.kind, fields.servings, fields.house, limits=limit_rows(chosen.targets)[0], school=chosen.school
+        fields.kind, fields.servings, house=fields.house, limits=limit_rows(chosen.targets)[0], school=chosen.school
     )
 
 
@@ -101,7 +101,7 @@ def _ask_page(
 def _house_context(workbench: Workbench, house: House | None, fields: ComposeFields) -> dict[str, Any]:
     return {
         "house": house,
-        "possible": possible_kinds(house, workbench.knowledge) if house else [],
+        "possible": [(k, KIND_BY_ID[k].name) for k in kinds_possible(house, workbench.knowledge)] if house else [],
         "kind": fields.kind,
     }
 
@@ -204,13 +204,9 @@ def _run_context(job: Job) -> dict[str, Any]:
         "shown": [proposal_view(p, n, chance) for n, p in enumerate(listed)],
         "would_do": proposal_view(extra, len(listed), chance) if extra else None,
         "servings_made": found.request.servings if found else run.request.servings,
-        "open_roles": [_open_words(r) for r in found.open_roles] if found else [],
+        "open_roles": [role_words(r) for r in found.open_roles] if found else [],
         "unmet": unmet_words(listed, run.request.targets) if found and not found.proposals and listed else "",
     }
-
-
-def _open_words(role: Role) -> str:
-    return role_words(role)
 
 
 @router.post("/take")

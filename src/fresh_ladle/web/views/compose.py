@@ -9,12 +9,10 @@ from markupsafe import Markup
 
 from fresh_ladle.core.catalogue.formula import Formula, Role
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.compose.house import House
 from fresh_ladle.core.compose.proposal import Part, Proposal, Standing, said_of
 from fresh_ladle.core.flavor.parameters import BY_ID as AXES
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, target_status
-from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.store.document import to_document
 from fresh_ladle.web.svg.role_bar import Piece, role_bar
@@ -202,21 +200,6 @@ def role_fields(formula: Formula, typed: dict[str, str], knowledge: Knowledge) -
         share = f"{role.low:g} to {role.high:g}%"
         found.append(RoleField(role.id, role_name(role), role.needed, share, ", ".join(usual), typed.get(role.id, "")))
     return sorted(found, key=lambda f: not f.needed)
-
-
-def possible_kinds(house: House, knowledge: Knowledge) -> list[tuple[str, str]]:
-    """Kinds of dish for which the house has something on every needed role, as ids with names."""
-    keys = {h.food.key for h in house.held}
-    keys |= {u.becomes for u in knowledge.composing.uses if u.food in keys}
-    for held in house.held:
-        if held.food.form == "dry" and (cooked := knowledge.pantry.form_of(held.food, "cooked")) is not None:
-            keys.add(cooked.key)
-    formulas = knowledge.composing.formulas.values()
-    return [
-        (f.kind, KINDS[f.kind].name)
-        for f in formulas
-        if all(any(r.takes(key) for key in (*keys, "water")) for r in f.roles if r.needed)
-    ]
 
 
 def unmet_words(proposals: Sequence[Proposal], targets: Sequence[Target]) -> str:
