@@ -86,19 +86,38 @@ class _Kitchen:
         if not self.blender.options:
             raise RecipeError("there is too little of everything for a dish of this size: ask for fewer servings")
         self._begin: tuple[tuple[int, ...], ...] = ()
+        """Blends that the search begins from, once the first is found."""
+        self._last: tuple[int, ...] = ()
 
     def first(self) -> Proposal | None:
         """The proposal in the middle that holds with the fewest things to buy; None where none does."""
-        for to_buy in range(self.request.most_to_buy + 1):
-            self.blender.most_to_buy = to_buy
-            one = self.proposal("In the middle", "Every taste inside what such dishes are liked for.", Style())
-            if one.holds(self.request.chance):
-                return one
-        return None
+        why = "Every taste inside what such dishes are liked for."
+        return self._with_fewest_bought("In the middle", why, 0, self.request.most_to_buy)
+
+    def would_do(self) -> Proposal | None:
+        """What holds if more may be bought."""
+        least = self.request.most_to_buy + 1
+        return self._with_fewest_bought("With more bought", "All that was asked, with more to buy.", least, MAX_TO_BUY)
+
+    def _with_fewest_bought(self, name: str, why: str, least: int, most: int) -> Proposal | None:
+        """The first that holds: a quick look at the least, then whether the most is enough at all, then upwards."""
+        if least > most:
+            return None
+        whole = self._buying(least, name, why, thorough=False) or self._buying(most, name, why)
+        if whole is None or len(whole.buy) <= least:
+            return whole
+        fewer = (self._buying(to_buy, name, why) for to_buy in range(least, len(whole.buy)))
+        return next((one for one in fewer if one is not None), None) or self._buying(len(whole.buy), name, why) or whole
+
+    def _buying(self, to_buy: int, name: str, why: str, thorough: bool = True) -> Proposal | None:
+        self.blender.most_to_buy = to_buy
+        one = self.proposal(name, why, Style(), thorough)
+        return one if one.holds(self.request.chance) else None
 
     def others(self, first: Proposal, found: Callable[[Proposal], None]) -> list[Proposal]:
         """Proposals that lean another way than the first, and buy no more."""
         kept: list[Proposal] = []
+        self._begin = (self._last,)
         for name, why, style, differs in _STYLES:
             if self._stopped():
                 break
@@ -121,22 +140,13 @@ class _Kitchen:
                 near.append(one)
         return tuple(near)
 
-    def would_do(self) -> Proposal | None:
-        """What holds if more may be bought."""
-        for to_buy in range(self.request.most_to_buy + 1, MAX_TO_BUY + 1):
-            self.blender.most_to_buy = to_buy
-            one = self.proposal("With more bought", "All that was asked, with more to buy.", Style())
-            if one.holds(self.request.chance):
-                return one
-        return None
-
-    def proposal(self, name: str, why: str, style: Style) -> Proposal:
-        """The best found for a style, worked out whole."""
+    def proposal(self, name: str, why: str, style: Style, thorough: bool = True) -> Proposal:
+        """The best found for a style, worked out whole; looked for from more sides when `thorough`."""
         blender = self.blender
         blender.margins[:] = 0.0
         result: Proposal | None = None
         for _ in range(ROUNDS):
-            best = self._blend(style)
+            best = self._blend(style, thorough)
             result = self._worked_out(name, why, best)
             if best.broken > UNBROKEN or result.holds(self.request.chance) or style.targets_give:
                 break
@@ -144,15 +154,16 @@ class _Kitchen:
                 if result.meets[target] < self.request.chance:
                     blender.margins[place] += 0.01
         assert result is not None
-        if not self._begin and result.holds(self.request.chance):
-            self._begin = (best.taken,)
+        self._last = best.taken
         return result
 
-    def _blend(self, style: Style) -> Found:
+    def _blend(self, style: Style, thorough: bool) -> Found:
         """The best blend for a style; where it breaks something, looked for once more from blends that keep the targets
         alone, and the tastes alone."""
         best = self.blender.best(style, self._begin)
-        if best.broken <= UNBROKEN or style.windows_give or style.targets_give or not self.request.targets:
+        if best.broken <= UNBROKEN or style.windows_give or style.targets_give:
+            return best
+        if not thorough or not self.request.targets:
             return best
         ways = (replace(style, windows_give=True), replace(style, targets_give=True))
         begin = tuple(self.blender.best(way, self._begin).taken for way in ways)
