@@ -78,6 +78,7 @@ ROOMS = (
     "swaps",
     "plans",
     "compose",
+    "bench",
 )
 """The rooms and single modules of the core, each of which may import from those before it."""
 

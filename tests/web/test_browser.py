@@ -293,6 +293,7 @@ VIEWS = {
     "plans": "/recipes/2/plans",
     "plan-many": "/plan-many",
     "compose": "/compose?sample=1",
+    "bench": "/recipes/9/bench",
     "variants": "/recipes/7/variants",
     "ratio": "/recipes/7/ratio?first=l1&second=l2",
     "ratio-wrong": "/recipes/7/ratio?first=l1&second=l1",

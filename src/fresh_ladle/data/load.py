@@ -15,6 +15,7 @@ from typing import Any
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable, TasteChange
+from fresh_ladle.core.catalogue.answer import Answer
 from fresh_ladle.core.catalogue.form_swaps import form_swaps
 from fresh_ladle.core.catalogue.incoming import Placement, Timing
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -521,6 +522,18 @@ def load_stretches(pantry: Pantry) -> dict[str, tuple[Stretch, ...]]:
     return {kind: tuple(stretches) for kind, stretches in found.items()}
 
 
+def load_answers(pantry: Pantry) -> tuple[Answer, ...]:
+    """What answers a taster's word. Raises DataError for an unknown food or axis, or no reason."""
+    found = []
+    for number, row in enumerate(rows("answers.csv"), start=2):
+        place = f"answers.csv row {number} ({row['word']}, {row['food']})"
+        known = row["food"] in pantry and row["axis"] in AXIS_IDS and row["direction"] in ("more", "less")
+        if not known or not row["word"] or not row["why"]:
+            raise DataError(f"{place}: no such food, axis or direction, or no reason")
+        found.append(Answer(row["word"], row["food"], row["axis"], row["direction"] == "more", row["why"]))
+    return tuple(found)
+
+
 @lru_cache(maxsize=1)
 def load_starting_points() -> tuple[StartingPoint, ...]:
     """Starting points for target profiles. Raises DataError for a target that cannot be read or a missing source."""
@@ -551,4 +564,5 @@ def load_knowledge() -> Knowledge:
         load_food_pitfalls(),
         load_stretches(load_pantry()),
         load_composing(load_pantry()),
+        load_answers(load_pantry()),
     )

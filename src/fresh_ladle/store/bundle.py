@@ -26,6 +26,8 @@ TABLES = (
     "price",
     "kept_plan",
     "own_school",
+    "bench",
+    "bench_event",
 )
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {

@@ -21,6 +21,7 @@ from fresh_ladle.store.drafts import StaleEdit
 from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.saved_plans import PlanMissing
 from fresh_ladle.web.routes import (
+    bench,
     card_export,
     compare,
     compose,
@@ -64,6 +65,7 @@ def create_app(database: Path) -> FastAPI:
         shelf,
         read_in,
         moves,
+        bench,
         plans,
         saved_plans,
         plans_for_many,

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import PreparationTable
+from fresh_ladle.core.catalogue.answer import Answer
 from fresh_ladle.core.catalogue.formula import Composing
 from fresh_ladle.core.catalogue.pitfall import FoodPitfall
 from fresh_ladle.core.catalogue.repair import Repair
@@ -32,3 +33,5 @@ class Knowledge:
     stretches: Mapping[str, tuple[Stretch, ...]] = field(default_factory=dict)
     """What may come in to make more of a dish, by its kind."""
     composing: Composing = field(default_factory=Composing)
+    answers: tuple[Answer, ...] = ()
+    """What answers a taster's word."""

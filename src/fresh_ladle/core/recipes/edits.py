@@ -41,6 +41,7 @@ class EditKind(StrEnum):
     ANSWER = "answer"
     SET_ASIDE = "set aside"
     RESTORED = "restored"
+    BENCH = "bench"
     EARLIER = "earlier"
     """An edit from a time when only its words were kept, as `text`."""
 
@@ -121,6 +122,7 @@ _WORDS: dict[EditKind, Callable[[Details], str]] = {
     EditKind.ANSWER: lambda d: f"answered: {d['answer']}",
     EditKind.SET_ASIDE: lambda d: "question set aside",
     EditKind.RESTORED: lambda d: f"version {d['number']:g} brought back",
+    EditKind.BENCH: lambda d: f"seasoned at the bench, {d['count']:g} {'addition' if d['count'] == 1 else 'additions'}",
     EditKind.EARLIER: lambda d: str(d["text"]),
 }
 

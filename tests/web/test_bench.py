@@ -1,0 +1,147 @@
+"""The bench through the routes: what goes in is kept at once, struck out, answered, and becomes the recipe."""
+
+from __future__ import annotations
+
+import re
+from html import unescape
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from fastapi.testclient import TestClient
+from playwright.sync_api import Page, expect
+
+HTMX = {"HX-Request": "true"}
+
+
+def token_of(shown: str) -> str:
+    found = re.search(r'name="token" value="([0-9a-f]+)"', shown)
+    assert found
+    return found[1]
+
+
+def begun(client: TestClient, recipe: int, full: str = "true", by: str = "A") -> str:
+    return client.post(f"/recipes/{recipe}/bench/start", data={"full": full, "by": by}).text
+
+
+def put_in(client: TestClient, recipe: int, text: str, token: str = "") -> str:
+    token = token or token_of(client.get(f"/recipes/{recipe}/bench").text)
+    return unescape(client.post(f"/recipes/{recipe}/bench/add", data={"text": text, "token": token}, headers=HTMX).text)
+
+
+def log_of(shown: str) -> list[str]:
+    return re.findall(r'class="bench-text"><b>([^<]*)</b>', shown)
+
+
+def test_a_bowl_is_seasoned_and_becomes_the_recipe_which_can_be_undone(client: TestClient) -> None:
+    recipe = 13
+    assert "Nothing has gone in yet" in begun(client, recipe)
+    shown = put_in(client, recipe, "another squeeze of lime")
+    shown = put_in(client, recipe, "1/4 tsp salt")
+    assert log_of(shown) == ["1/4 tsp salt", "another squeeze of lime"]
+    assert "sodium +" in shown
+    struck = client.post(f"/recipes/{recipe}/bench/strike", data={"seq": "1"}, headers=HTMX).text
+    assert "struck out: counts for nothing" in struck
+    done = client.post(f"/recipes/{recipe}/bench/finish", follow_redirects=False)
+    assert done.headers["location"] == f"/recipes/{recipe}"
+    counter = client.get(f"/recipes/{recipe}").text
+    assert "Seasoned at the bench, 1 addition" in counter or "seasoned at the bench, 1 addition" in counter
+    assert "squeeze" not in counter
+    former = client.get(f"/recipes/{recipe}/bench").text
+    assert "Begin a bowl" in former
+    assert "cook A" in former
+    revision = re.search(r'data-revision="(\d+)"', counter)
+    assert revision
+    client.post(f"/recipes/{recipe}/undo", data={"revision": revision[1]}, headers=HTMX)
+
+
+def test_the_same_form_sent_twice_counts_once_and_two_tabs_share_the_bowl(client: TestClient) -> None:
+    recipe = 14
+    begun(client, recipe)
+    put_in(client, recipe, "1 pinch salt", "one")
+    assert log_of(put_in(client, recipe, "1 pinch salt", "one")) == ["1 pinch salt"]
+    assert log_of(put_in(client, recipe, "1 pinch salt", "other")) == ["1 pinch salt", "1 pinch salt"]
+    assert "1 pinch salt" in begun(client, recipe)
+    client.post(f"/recipes/{recipe}/bench/leave")
+    gone = client.post(f"/recipes/{recipe}/bench/add", data={"text": "1 pinch salt", "token": "x"})
+    assert gone.status_code == 404
+
+
+def test_an_empty_bowl_is_worked_down_the_lines(client: TestClient) -> None:
+    recipe = 12
+    shown = begun(client, recipe, "false", "B")
+    assert "Still to go in" in shown
+    line = re.search(r'name="line" value="([^"]+)"', shown)
+    assert line
+    sent = {"line": line[1], "token": f"{token_of(shown)}-{line[1]}"}
+    after = client.post(f"/recipes/{recipe}/bench/line", data=sent, headers=HTMX).text
+    assert len(log_of(after)) == 1
+    assert f'name="line" value="{line[1]}"' not in after
+    client.post(f"/recipes/{recipe}/bench/leave")
+
+
+WRONG = [
+    ("add", {"text": "salt"}, "how much salt"),
+    ("add", {"text": "1 tsp wumpus"}, "is not understood"),
+    ("weigh", {"thing": "salt", "before": "200", "after": "210"}, "nothing left the vessel"),
+    ("weigh", {"thing": "salt", "before": "much", "after": "210"}, "is not a number"),
+    ("line", {"line": "l99"}, "there is no line"),
+]
+
+
+@pytest.mark.parametrize(("what", "sent", "said"), WRONG, ids=[said for *_, said in WRONG])
+def test_what_cannot_go_in_is_said_and_nothing_went_in(
+    client: TestClient, what: str, sent: dict[str, str], said: str
+) -> None:
+    begun(client, 11)
+    shown = client.post(f"/recipes/11/bench/{what}", data={**sent, "token": "t"}, headers=HTMX).text
+    assert said.lower() in unescape(shown).lower()
+    assert "Nothing went in." in shown
+    assert log_of(shown) == []
+
+
+def test_before_the_spoon_it_is_said_what_a_limit_leaves(client: TestClient) -> None:
+    begun(client, 1)
+    said = unescape(client.post("/recipes/1/bench/preview", data={"text": "2 tsp salt"}).text)
+    assert "Sodium: " in said
+    assert "over" in said
+    assert "Taste: " in said
+    assert "how much salt" in client.post("/recipes/1/bench/preview", data={"text": "salt"}).text
+    assert client.post("/recipes/1/bench/preview", data={"text": ""}).text.strip() == ""
+    weighed = {"thing": "salt", "before": "212", "after": "209", "token": "w"}
+    assert "1.6 to 4.4 g salt" in client.post("/recipes/1/bench/weigh", data=weighed, headers=HTMX).text
+    client.post("/recipes/1/bench/leave")
+
+
+def test_two_cooks_logs_are_set_side_by_side(client: TestClient) -> None:
+    for by, said in (("A", "1/4 tsp salt"), ("B", "1/2 tsp salt")):
+        begun(client, 15, by=by)
+        put_in(client, 15, said)
+        client.post("/recipes/15/bench/leave")
+    ids = re.findall(r'name="log" value="(\d+)"', client.get("/recipes/15/bench").text)
+    shown = client.get("/recipes/15/bench?" + "&".join(f"log={i}" for i in ids)).text
+    assert "cook A" in shown
+    assert re.search(r"3\.0 g.*1\.5 g|1\.5 g.*3\.0 g", shown, re.S)
+
+
+def test_the_bench_by_keyboard(page: Page) -> None:
+    page.goto("/recipes/3/bench")
+    page.get_by_role("button", name="All that is measured is in").press("Enter")
+    expect(page.locator("#goes-in")).to_be_focused()
+    page.keyboard.type("1 tsp lemon jiuce")
+    expect(page.locator("#before-the-spoon")).to_contain_text("Taste")
+    page.keyboard.press("Enter")
+    expect(page.locator(".bench-log li")).to_have_count(1)
+    expect(page.locator("#goes-in")).to_be_focused()
+    page.get_by_role("button", name="flat", exact=True).press("Enter")
+    expect(page.locator("#what-next li").first).to_be_visible()
+    results = Axe().run(page)
+    assert results.violations_count == 0, results.generate_report()
+    page.locator("#what-next button").first.press("Enter")
+    expect(page.locator(".bench-log li")).to_have_count(2)
+    page.reload()
+    expect(page.locator(".bench-log li")).to_have_count(2)
+    page.get_by_role("button", name=re.compile("^Strike out")).first.press("Enter")
+    expect(page.locator(".struck")).to_have_count(1)
+    page.once("dialog", lambda dialog: dialog.accept())
+    page.get_by_role("button", name="Leave it").press("Enter")
+    expect(page.get_by_role("heading", name="Begin a bowl")).to_be_visible()
