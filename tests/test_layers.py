@@ -79,6 +79,7 @@ ROOMS = (
     "plans",
     "compose",
     "bench",
+    "tasting",
 )
 """The rooms and single modules of the core, each of which may import from those before it."""
 

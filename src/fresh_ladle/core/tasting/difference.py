@@ -1,0 +1,118 @@
+"""What right answers in a forced choice mean: exact binomial p, how many can really tell, and what a panel can show.
+
+All figures are exact binomial sums (SciPy). `guess` is the chance of a right answer without tasting: a third in a
+triangle, a half in a pair.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from scipy.stats import beta, binom
+
+ALPHA = 0.05
+POWER = 0.8
+
+
+class Question(StrEnum):
+    """What a round asks."""
+
+    TRIANGLE = "is there a difference"
+    PAIR = "which is stronger"
+    PREFERENCE = "which is preferred"
+
+    @property
+    def guess(self) -> float:
+        return 1 / 3 if self is Question.TRIANGLE else 1 / 2
+
+    @property
+    def two_sided(self) -> bool:
+        return self is Question.PREFERENCE
+
+
+@dataclass(frozen=True, slots=True)
+class DifferenceResult:
+    """`right` of `n`. `p` is the chance of so many or more by guessing alone; `tell` the share who can really tell with
+    its 90% range (two-sided), each 0 to 1. For a preference, `right` is the larger side, and `tell` the lean of the
+    panel, from even to all."""
+
+    question: Question
+    n: int
+    right: int
+    p: float
+    needed: int | None
+    tell: tuple[float, float, float]
+
+    @property
+    def found(self) -> bool:
+        """Whether a difference was found, at five in a hundred."""
+        return self.needed is not None and self.right >= self.needed
+
+
+def chance_by_guessing(n: int, right: int, question: Question) -> float:
+    """The chance of so many right or more when nobody can tell; for a preference on either side."""
+    one = float(binom.sf(right - 1, n, question.guess))
+    return min(1.0, 2 * one) if question.two_sided else one
+
+
+def needed_right(n: int, question: Question, alpha: float = ALPHA) -> int | None:
+    """The fewest right answers that are found at `alpha`; None where not even all are enough."""
+    most_by_chance = n // 2 if question.two_sided else 0
+    return next((x for x in range(most_by_chance, n + 1) if chance_by_guessing(n, x, question) <= alpha), None)
+
+
+def power(n: int, tell: float, question: Question, alpha: float = ALPHA) -> float:
+    """The chance that a difference is found of which a share `tell` of all tasters can really tell."""
+    needed = needed_right(n, question, alpha)
+    if needed is None:
+        return 0.0
+    right = question.guess + (1 - question.guess) * tell
+    return float(binom.sf(needed - 1, n, right))
+
+
+def panel_needed(tell: float, question: Question, wanted: float = POWER, alpha: float = ALPHA, most: int = 400) -> int:
+    """The smallest panel from which the power stays reached for eight more; `most` where none is.
+
+    Power goes up and down from one size to the next, since needed answers are whole numbers.
+    """
+    reached = [power(n, tell, question, alpha) >= wanted for n in range(most + 9)]
+    return next((n for n in range(3, most) if all(reached[n : n + 9])), most)
+
+
+def difference(n: int, right: int, question: Question) -> DifferenceResult:
+    """Reads a closed round. Raises ValueError for answers that cannot be."""
+    if not 0 <= right <= n or n < 1:
+        raise ValueError(f"{right} right answers of {n} cannot be")
+    low, high = right_share_range(n, right)
+    ends = tuple(_tell(share, question) for share in (right / n, low, high))
+    return DifferenceResult(
+        question,
+        n,
+        right,
+        chance_by_guessing(n, right, question),
+        needed_right(n, question),
+        (ends[0], ends[1], ends[2]),
+    )
+
+
+def right_share_range(n: int, right: int, sure: float = 0.9) -> tuple[float, float]:
+    """The exact range of the share of right answers (Clopper and Pearson)."""
+    tail = (1 - sure) / 2
+    low = 0.0 if right == 0 else float(beta.ppf(tail, right, n - right + 1))
+    high = 1.0 if right == n else float(beta.ppf(1 - tail, right + 1, n - right))
+    return low, high
+
+
+def _tell(share: float, question: Question) -> float:
+    """The share who can really tell, when the others guess."""
+    return max(0.0, (share - question.guess) / (1 - question.guess))
+
+
+def most_allowed_for_similar(n: int, tell: float, question: Question = Question.TRIANGLE, sure: float = 0.95) -> int:
+    """The most right answers for which fewer than `tell` can be said to tell, at `sure`; -1 where none is few enough.
+
+    Below what guessing alone brings, the panel is too small to say so.
+    """
+    right = question.guess + (1 - question.guess) * tell
+    return max((x for x in range(n + 1) if float(binom.cdf(x, n, right)) <= 1 - sure + 1e-12), default=-1)

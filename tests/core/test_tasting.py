@@ -1,0 +1,204 @@
+"""Tasting: critical numbers against the published table, designs balanced for every panel, statistics against SciPy and
+worked examples."""
+
+from __future__ import annotations
+
+import csv
+from collections import Counter
+from itertools import pairwise
+from math import comb
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.tasting.designs import (
+    TRIANGLES,
+    blind_codes,
+    is_patterned,
+    odd_place,
+    serving_orders,
+    triangles,
+    williams,
+)
+from fresh_ladle.core.tasting.difference import (
+    Question,
+    chance_by_guessing,
+    difference,
+    most_allowed_for_similar,
+    needed_right,
+    panel_needed,
+    power,
+)
+from fresh_ladle.core.tasting.liking import corrected, liking, panel_for_liking, penalties, ranks
+
+TABLE = list(
+    csv.DictReader((Path(__file__).parent.parent / "tasting" / "critical.csv").read_text(encoding="utf-8").splitlines())
+)
+COLUMNS = [
+    ("triangle_05", Question.TRIANGLE, 0.05),
+    ("triangle_01", Question.TRIANGLE, 0.01),
+    ("triangle_001", Question.TRIANGLE, 0.001),
+    ("pair_05", Question.PAIR, 0.05),
+    ("pair_01", Question.PAIR, 0.01),
+    ("preference_05", Question.PREFERENCE, 0.05),
+    ("preference_01", Question.PREFERENCE, 0.01),
+]
+
+
+@pytest.mark.parametrize(("column", "question", "alpha"), COLUMNS, ids=[c for c, *_ in COLUMNS])
+def test_critical_numbers_are_those_of_the_table_for_panels_of_6_to_60(
+    column: str, question: Question, alpha: float
+) -> None:
+    assert len(TABLE) == 55
+    for row in TABLE:
+        expected = int(row[column]) if row[column] else None
+        assert needed_right(int(row["n"]), question, alpha) == expected, row["n"]
+
+
+def test_the_chance_by_guessing_is_the_binomial_sum() -> None:
+    by_hand = sum(comb(18, k) * (1 / 3) ** k * (2 / 3) ** (18 - k) for k in range(10, 19))
+    assert chance_by_guessing(18, 10, Question.TRIANGLE) == pytest.approx(by_hand)
+    assert chance_by_guessing(10, 5, Question.PREFERENCE) == 1.0
+
+
+NEEDED = [(0.2, 94, 124), (0.3, 42, 57), (0.4, 25, 34), (0.5, 16, 22)]
+
+
+@pytest.mark.parametrize(("tell", "for_80", "for_90"), NEEDED)
+def test_panels_needed_are_those_of_the_table(tell: float, for_80: int, for_90: int) -> None:
+    assert panel_needed(tell, Question.TRIANGLE, 0.8) == for_80
+    assert panel_needed(tell, Question.TRIANGLE, 0.9) == for_90
+
+
+SIMILAR = [(18, 5, 4), (24, 8, 6), (30, 11, 9), (36, 13, 11), (48, 19, 16), (60, 25, 21), (90, 39, 33)]
+
+
+@pytest.mark.parametrize(("n", "below_30", "below_20"), SIMILAR)
+def test_similar_enough_is_a_question_of_its_own(n: int, below_30: int, below_20: int) -> None:
+    assert most_allowed_for_similar(n, 0.3) == below_30
+    assert most_allowed_for_similar(n, 0.2) == below_20
+
+
+def test_a_result_tells_how_many_can_tell_with_its_doubt() -> None:
+    found = difference(18, 10, Question.TRIANGLE)
+    assert (found.needed, found.found) == (10, True)
+    assert found.tell[0] == pytest.approx((10 / 18 - 1 / 3) / (2 / 3))
+    assert found.tell[1] < found.tell[0] < found.tell[2]
+    assert not difference(18, 9, Question.TRIANGLE).found
+    assert difference(18, 3, Question.TRIANGLE).tell[0] == 0.0
+    for wrong in ((0, 0), (5, 6), (5, -1)):
+        with pytest.raises(ValueError, match="cannot be"):
+            difference(*wrong, Question.PAIR)
+
+
+@given(n=st.integers(6, 60), tell=st.floats(0, 1))
+def test_power_grows_with_those_who_can_tell(n: int, tell: float) -> None:
+    less, more = power(n, tell / 2, Question.TRIANGLE), power(n, tell, Question.TRIANGLE)
+    assert 0 <= less <= more + 1e-12 <= 1 + 1e-9
+    assert power(n, 0.0, Question.TRIANGLE) <= 0.05
+
+
+GIVEN_SQUARES = {4: 4, 6: 6, 3: 6, 5: 10, 2: 2}
+
+
+@pytest.mark.parametrize("samples", GIVEN_SQUARES)
+def test_williams_orders_balance_places_and_neighbors(samples: int) -> None:
+    square = williams(samples)
+    assert len(square) == GIVEN_SQUARES[samples]
+    for place in range(samples):
+        assert len(set(Counter(row[place] for row in square).values())) == 1
+    after = Counter(pair for row in square for pair in pairwise(row))
+    assert len(after) == samples * (samples - 1)
+    assert len(set(after.values())) == 1
+
+
+@given(tasters=st.integers(3, 60), samples=st.integers(2, 6), seed=st.integers(0, 10_000))
+def test_orders_are_balanced_for_every_panel(tasters: int, samples: int, seed: int) -> None:
+    orders = serving_orders(tasters, samples, seed)
+    assert len(orders) == tasters
+    assert all(sorted(order) == list(range(samples)) for order in orders)
+    rows = Counter(orders)
+    assert max(rows.values()) - min(rows[row] for row in williams(samples)) <= 1
+
+
+@given(tasters=st.integers(3, 60), seed=st.integers(0, 10_000))
+def test_triangles_are_balanced_for_every_panel(tasters: int, seed: int) -> None:
+    found = triangles(tasters, seed)
+    used = Counter(found)
+    assert max(used.values()) - min(used[t] for t in TRIANGLES) <= 1
+    places = Counter(odd_place(t) for t in found)
+    assert max(places.values()) - min(places[p] for p in range(3)) <= 1
+    odd_is_a = sum(t.count("A") == 1 for t in found)
+    assert abs(2 * odd_is_a - tasters) <= 1
+
+
+@given(tasters=st.integers(1, 60), samples=st.integers(2, 6), seed=st.integers(0, 10_000))
+def test_codes_differ_and_none_is_patterned(tasters: int, samples: int, seed: int) -> None:
+    rows = blind_codes(tasters, samples, seed)
+    codes = [code for row in rows for code in row]
+    assert len(codes) == tasters * samples
+    assert all(100 <= code <= 999 and not is_patterned(code) for code in codes)
+    assert len(set(codes)) == len(codes)
+    assert rows == blind_codes(tasters, samples, seed)
+
+
+PATTERNED = [(111, True), (123, True), (321, True), (911, True), (550, True), (246, True), (417, False), (382, False)]
+
+
+@pytest.mark.parametrize(("code", "patterned"), PATTERNED)
+def test_what_is_a_pattern(code: int, patterned: bool) -> None:
+    assert is_patterned(code) is patterned
+
+
+@pytest.mark.parametrize(("tasters", "samples"), [(0, 2), (301, 2), (8, 1), (8, 7)])
+def test_a_panel_that_cannot_be_is_refused(tasters: int, samples: int) -> None:
+    with pytest.raises(RecipeError):
+        serving_orders(tasters, samples, 1)
+
+
+FIRST = [6, 7, 5, 6, 8, 6, 7, 5, 6, 7, 6, 5, 7, 6, 6, 7]
+SECOND = [7, 7, 6, 7, 8, 7, 8, 6, 6, 8, 7, 6, 7, 7, 7, 7]
+
+
+def test_liking_is_a_paired_difference_with_its_range() -> None:
+    found = liking(FIRST, SECOND)
+    apart = [b - a for a, b in zip(FIRST, SECOND, strict=True)]
+    mean = sum(apart) / 16
+    sd = (sum((d - mean) ** 2 for d in apart) / 15) ** 0.5
+    assert found.difference == pytest.approx(mean)
+    assert found.high - mean == pytest.approx(2.1314 * sd / 4, rel=1e-3)
+    assert found.p < 0.001
+    assert liking(FIRST, FIRST).p == 1.0
+    with pytest.raises(ValueError, match="need one from each"):
+        liking([5, 6], [5, 6])
+
+
+def test_panels_for_liking_are_as_large_as_the_formula_says() -> None:
+    assert panel_for_liking(0.5) == pytest.approx(104, abs=1)
+    assert panel_for_liking(1.0) == pytest.approx(28, abs=1)
+
+
+def test_a_side_of_just_about_right_is_acted_on_when_it_is_large_and_costly() -> None:
+    answers = [3] * 6 + [4, 4, 5] + [2]
+    scores = [8] * 6 + [5, 5, 4] + [7.5]
+    little, much = penalties(answers, scores)
+    assert (much.side, much.share, much.act) == ("too much", 0.3, True)
+    assert much.drop == pytest.approx(8 - 14 / 3)
+    assert not little.act
+    assert penalties([1, 5], [3, 4]) == []
+
+
+def test_ranks_are_read_by_their_sums() -> None:
+    found = ranks([(1, 2, 3)] * 7 + [(2, 1, 3)])
+    assert found.sums == (9.0, 15.0, 24.0)
+    assert found.p < 0.01
+    assert found.least_difference == pytest.approx(1.96 * (8 * 3 * 4 / 6) ** 0.5)
+    with pytest.raises(ValueError, match="ranks three samples"):
+        ranks([(1, 1, 2)] * 4)
+
+
+def test_several_questions_are_corrected_for_being_several() -> None:
+    assert corrected({"a": 0.01, "b": 0.04, "c": 0.03}) == pytest.approx({"a": 0.03, "c": 0.06, "b": 0.06})
