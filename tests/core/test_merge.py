@@ -167,6 +167,7 @@ EVERY_KIND = {
     EditKind.ANSWER: {"answer": "rinsed"},
     EditKind.SET_ASIDE: {},
     EditKind.RESTORED: {"number": 2},
+    EditKind.BENCH: {"count": 3, "bench": 1},
     EditKind.EARLIER: {"text": "called Dip"},
     EditKind.METHOD: {},
     EditKind.REGION: {"region": "metric"},

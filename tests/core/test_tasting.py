@@ -33,6 +33,14 @@ from fresh_ladle.core.tasting.difference import (
     power,
 )
 from fresh_ladle.core.tasting.liking import corrected, liking, panel_for_liking, penalties, ranks
+from fresh_ladle.core.tasting.round import (
+    Cup,
+    foretold,
+    is_right,
+    read_round,
+    served,
+    simulated_answers,
+)
 
 TABLE = list(
     csv.DictReader((Path(__file__).parent.parent / "tasting" / "critical.csv").read_text(encoding="utf-8").splitlines())
@@ -202,3 +210,89 @@ def test_ranks_are_read_by_their_sums() -> None:
 
 def test_several_questions_are_corrected_for_being_several() -> None:
     assert corrected({"a": 0.01, "b": 0.04, "c": 0.03}) == pytest.approx({"a": 0.03, "c": 0.06, "b": 0.06})
+
+
+TRIO = (Cup(417, "A"), Cup(382, "B"), Cup(659, "A"))
+DUO = (Cup(417, "B"), Cup(382, "A"))
+
+
+def test_an_answer_is_right_by_what_is_in_its_cup() -> None:
+    assert is_right(Question.TRIANGLE, TRIO, 382, "A")
+    assert not is_right(Question.TRIANGLE, TRIO, 417, "B")
+    assert is_right(Question.PAIR, DUO, 417, "B")
+    assert not is_right(Question.PAIR, DUO, 417, "A")
+    with pytest.raises(ValueError, match="no cup 111"):
+        is_right(Question.PAIR, DUO, 111, "A")
+
+
+def answered(question: Question, tasters: int, right: int, expected: str = "A") -> tuple[dict, dict]:  # type: ignore[type-arg]
+    seats = dict(enumerate(served(question, tasters, 5), start=1))
+    answers = {}
+    for seat, cups in seats.items():
+        good = [c.code for c in cups if is_right(question, cups, c.code, expected)]
+        bad = [c.code for c in cups if c.code not in good]
+        answers[seat] = good[0] if seat <= right else bad[0]
+    return seats, answers
+
+
+def test_a_round_is_read_with_every_taster() -> None:
+    seats, answers = answered(Question.TRIANGLE, 18, 11)
+    read = read_round(Question.TRIANGLE, seats, answers, "A")
+    assert (read.difference.right, read.difference.found, sum(read.right.values())) == (11, True, 11)
+    with pytest.raises(ValueError, match="no ballot"):
+        read_round(Question.TRIANGLE, seats, {}, "A")
+
+
+def test_a_preference_is_read_for_the_side_that_more_chose() -> None:
+    seats, answers = answered(Question.PREFERENCE, 20, 4)
+    read = read_round(Question.PREFERENCE, seats, answers, "A")
+    assert (read.leans, read.difference.right, read.difference.found) == ("B", 16, True)
+
+
+def test_not_found_is_not_the_same_and_similar_is_only_said_of_a_panel_that_can() -> None:
+    small = read_round(Question.TRIANGLE, *answered(Question.TRIANGLE, 12, 3), "A")
+    assert not small.difference.found
+    assert not small.similar
+    large = read_round(Question.TRIANGLE, *answered(Question.TRIANGLE, 60, 20), "A")
+    assert not large.difference.found
+    assert large.similar
+
+
+WARNED = [
+    (Question.PAIR, 4, 4, 0, "Too few tasters"),
+    (Question.TRIANGLE, 8, 3, 0, "A small panel"),
+    (Question.TRIANGLE, 24, 13, 0, "One taster decides it"),
+    (Question.TRIANGLE, 24, 12, 0, "One taster decides it"),
+    (Question.TRIANGLE, 24, 20, 3, "3 ballots are missing"),
+]
+
+
+@pytest.mark.parametrize(("question", "tasters", "right", "missing", "said"), WARNED)
+def test_what_is_to_be_read_with_a_result(
+    question: Question, tasters: int, right: int, missing: int, said: str
+) -> None:
+    seats, answers = answered(question, tasters, right)
+    kept = {seat: code for seat, code in answers.items() if seat > missing}
+    assert any(w.startswith(said) for w in read_round(question, seats, kept, "A").warnings)
+
+
+def test_a_clear_round_has_no_warning_and_a_first_cup_that_wins_has() -> None:
+    assert read_round(Question.TRIANGLE, *answered(Question.TRIANGLE, 48, 40), "A").warnings == ()
+    seats = dict(enumerate(served(Question.PAIR, 20, 5), start=1))
+    first = {seat: cups[0].code for seat, cups in seats.items()}
+    assert any("chose the first cup" in w for w in read_round(Question.PAIR, seats, first, "A").warnings)
+
+
+def test_a_made_up_panel_tells_large_differences_and_guesses_none() -> None:
+    seats = dict(enumerate(served(Question.TRIANGLE, 300, 7), start=1))
+    far = read_round(Question.TRIANGLE, seats, simulated_answers(Question.TRIANGLE, seats, 5.0, 1), "A")
+    none = read_round(Question.TRIANGLE, seats, simulated_answers(Question.TRIANGLE, seats, 0.0, 1), "A")
+    assert far.difference.right > 250
+    assert 75 <= none.difference.right <= 125
+    step = dict(enumerate(served(Question.PAIR, 300, 7), start=1))
+    one = read_round(Question.PAIR, step, simulated_answers(Question.PAIR, step, 1.0, 1), "B")
+    assert 205 <= one.difference.right <= 245, "one step is told by about three in four"
+
+
+def test_what_is_foretold_is_the_power_of_the_panel() -> None:
+    assert dict(foretold(Question.TRIANGLE, 12))[0.5] == pytest.approx(power(12, 0.5, Question.TRIANGLE))

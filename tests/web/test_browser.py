@@ -294,6 +294,7 @@ VIEWS = {
     "plan-many": "/plan-many",
     "compose": "/compose?sample=1",
     "bench": "/recipes/9/bench",
+    "tastings": "/recipes/4/tastings",
     "variants": "/recipes/7/variants",
     "ratio": "/recipes/7/ratio?first=l1&second=l2",
     "ratio-wrong": "/recipes/7/ratio?first=l1&second=l1",

@@ -28,6 +28,10 @@ TABLES = (
     "own_school",
     "bench",
     "bench_event",
+    "tasting",
+    "tasting_sample",
+    "tasting_seat",
+    "ballot",
 )
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {

@@ -37,6 +37,7 @@ from fresh_ladle.web.routes import (
     shelf,
     targets,
     taste,
+    tastings,
     variants,
     versions,
 )
@@ -66,6 +67,7 @@ def create_app(database: Path) -> FastAPI:
         read_in,
         moves,
         bench,
+        tastings,
         plans,
         saved_plans,
         plans_for_many,

@@ -10,13 +10,20 @@ from importlib.resources import files
 from typing import Any
 
 from fresh_ladle.core.amounts.recipe_text import read_recipe
+from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.bench.addition import read_addition
+from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.apply import with_swap
+from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.core.tasting.round import SAMPLES, served, simulated_answers
+from fresh_ladle.store.bench import add_event, end_bench, start_bench, strike_event
 from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
 from fresh_ladle.store.profiles import save_profile
-from fresh_ladle.store.recipes import any_recipes
+from fresh_ladle.store.recipes import any_recipes, versions
+from fresh_ladle.store.tastings import Sample, add_simulated, close_round, open_round, plan_tasting
 from fresh_ladle.web.state import Workbench
 
 
@@ -38,7 +45,46 @@ def load_demo(connection: sqlite3.Connection, workbench: Workbench) -> bool:
     }
     for row in table["recipe"]:
         _load_recipe(connection, workbench, row, profiles)
+    _load_bench(connection, workbench, table["bench"])
+    for row in table["tasting"]:
+        _load_tasting(connection, workbench, row)
     return True
+
+
+def _load_bench(connection: sqlite3.Connection, workbench: Workbench, row: dict[str, Any]) -> None:
+    """The log of one bowl: what a cook put in, and what was struck out again."""
+    bowl = start_bench(connection, _recipe_called(connection, row["recipe"]), full=True, by=row["by"])
+    for number, text in enumerate(row["said"], start=1):
+        addition = read_addition(text, workbench.reader, bowl.log.base)
+        add_event(connection, bowl.id, addition.text, addition.line, f"demo-{number}")
+    for number in row["struck"]:
+        strike_event(connection, bowl.id, number, struck=True)
+    end_bench(connection, bowl.id, "left")
+
+
+def _load_tasting(connection: sqlite3.Connection, workbench: Workbench, row: dict[str, Any]) -> None:
+    """A round of two versions: open, or filled by a made-up panel and closed."""
+    recipe_id = _recipe_called(connection, row["recipe"])
+    kept = versions(connection, recipe_id)[:2]
+    samples = [
+        Sample(letter, recipe_id, v.number, f"version {v.number}, {v.name}", v.recipe)
+        for letter, v in zip(SAMPLES, kept, strict=True)
+    ]
+    question = Question[row["question"]]
+    cups = served(question, row["tasters"], row["seed"])
+    number = plan_tasting(connection, question, row["attribute"], row["expected"], samples, cups, row["note"])
+    open_round(connection, number)
+    if row["simulated"]:
+        a, b = (workbench.appraise(s.recipe) for s in samples)
+        steps = drift_between(b, a, Setting.SIDE_BY_SIDE).total
+        seats = dict(enumerate(cups, start=1))
+        add_simulated(connection, number, simulated_answers(question, seats, steps, row["seed"]))
+        close_round(connection, number)
+
+
+def _recipe_called(connection: sqlite3.Connection, title: str) -> int:
+    found = connection.execute("SELECT id FROM recipe WHERE title = ?", (title,)).fetchone()
+    return int(found["id"])
 
 
 def _load_recipe(

@@ -1,0 +1,217 @@
+"""Tastings with their samples, seats and ballots. A ballot is on disk before it is thanked for, and counts once."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from secrets import token_urlsafe
+
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.core.tasting.round import Cup
+from fresh_ladle.store.database import writing
+from fresh_ladle.store.document import from_document, to_document
+from fresh_ladle.store.recipes import RecipeMissing, now_text
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """One version that is served, as it was when the tasting was planned. `number` is None for a draft."""
+
+    letter: str
+    recipe_id: int
+    number: int | None
+    name: str
+    recipe: Recipe
+
+
+@dataclass(frozen=True, slots=True)
+class Seat:
+    """One taster's place: the key of its page, its cups from left to right, and when its ballot came in."""
+
+    number: int
+    key: str
+    cups: tuple[Cup, ...]
+    agreed: bool
+    answer: int | None
+
+
+@dataclass(frozen=True, slots=True)
+class Tasting:
+    """One round. `expected` is the sample named in advance as the stronger; `state` is planned, open or closed."""
+
+    id: int
+    question: Question
+    attribute: str
+    expected: str
+    note: str
+    simulated: bool
+    state: str
+    planned_at: str
+    samples: tuple[Sample, ...]
+    seats: tuple[Seat, ...]
+
+    @property
+    def ballots(self) -> int:
+        return sum(seat.answer is not None for seat in self.seats)
+
+
+def plan_tasting(
+    connection: sqlite3.Connection,
+    question: Question,
+    attribute: str,
+    expected: str,
+    samples: Sequence[Sample],
+    cups: Sequence[Sequence[Cup]],
+    note: str = "",
+) -> int:
+    """Keeps a round with a seat for each row of cups. Returns its id."""
+    with writing(connection):
+        cursor = connection.execute(
+            "INSERT INTO tasting (question, attribute, expected, note, planned_at) VALUES (?, ?, ?, ?, ?)",
+            (question.name, attribute, expected, note, now_text()),
+        )
+        tasting_id = int(cursor.lastrowid or 0)
+        for s in samples:
+            connection.execute(
+                "INSERT INTO tasting_sample VALUES (?, ?, ?, ?, ?, ?)",
+                (tasting_id, s.letter, s.recipe_id, s.number, s.name, to_document(s.recipe)),
+            )
+        for seat, row in enumerate(cups, start=1):
+            connection.execute(
+                "INSERT INTO tasting_seat (tasting_id, seat, key, cups) VALUES (?, ?, ?, ?)",
+                (tasting_id, seat, token_urlsafe(12), json.dumps([[c.code, c.sample] for c in row])),
+            )
+    return tasting_id
+
+
+def tasting(connection: sqlite3.Connection, tasting_id: int) -> Tasting:
+    """Raises RecipeMissing when there is no such tasting."""
+    row = connection.execute("SELECT * FROM tasting WHERE id = ?", (tasting_id,)).fetchone()
+    if row is None:
+        raise RecipeMissing(f"there is no tasting {tasting_id}")
+    return _tasting(connection, row)
+
+
+def tastings(connection: sqlite3.Connection, recipe_id: int | None = None) -> list[Tasting]:
+    """All tastings, the latest first; or those that served a recipe."""
+    rows = connection.execute(
+        "SELECT * FROM tasting t WHERE :id IS NULL OR EXISTS (SELECT 1 FROM tasting_sample s WHERE s.tasting_id = t.id"
+        " AND s.recipe_id = :id) ORDER BY id DESC",
+        {"id": recipe_id},
+    ).fetchall()
+    return [_tasting(connection, row) for row in rows]
+
+
+def seat_of_key(connection: sqlite3.Connection, key: str) -> tuple[Tasting, Seat]:
+    """The seat whose page has this key. Raises RecipeMissing when there is none."""
+    row = connection.execute("SELECT tasting_id, seat FROM tasting_seat WHERE key = ?", (key,)).fetchone()
+    if row is None:
+        raise RecipeMissing("there is no such seat: ask for the address again")
+    found = tasting(connection, row["tasting_id"])
+    return found, next(s for s in found.seats if s.number == row["seat"])
+
+
+def open_round(connection: sqlite3.Connection, tasting_id: int) -> None:
+    """Ballots may come in from now on. Raises RecipeMissing."""
+    _stamp(connection, tasting_id, "opened_at")
+
+
+def close_round(connection: sqlite3.Connection, tasting_id: int) -> None:
+    """No ballot comes in any more, and the answers can be read. Raises RecipeMissing, and RecipeError before any has
+    come in."""
+    if tasting(connection, tasting_id).ballots == 0:
+        raise RecipeError("no ballot has come in: there is nothing to read yet")
+    _stamp(connection, tasting_id, "closed_at")
+
+
+def _stamp(connection: sqlite3.Connection, tasting_id: int, column: str) -> None:
+    with writing(connection):
+        tasting(connection, tasting_id)
+        connection.execute(
+            f"UPDATE tasting SET {column} = coalesce({column}, ?) WHERE id = ?", (now_text(), tasting_id)
+        )
+
+
+def agree(connection: sqlite3.Connection, tasting_id: int, seat: int) -> None:
+    """The taster has seen the allergens of all samples and agrees to taste."""
+    with writing(connection):
+        connection.execute(
+            "UPDATE tasting_seat SET agreed_at = coalesce(agreed_at, ?) WHERE tasting_id = ? AND seat = ?",
+            (now_text(), tasting_id, seat),
+        )
+
+
+def add_ballot(connection: sqlite3.Connection, tasting_id: int, seat: int, code: int) -> bool:
+    """Keeps a seat's answer; the first one counts, and sending it again changes nothing. False when it was there.
+
+    Raises RecipeMissing, and RecipeError for a round that is not open, or a cup that was not before this seat.
+    """
+    with writing(connection):
+        now = tasting(connection, tasting_id)
+        if now.state != "open":
+            raise RecipeError("this round is closed" if now.state == "closed" else "this round has not begun")
+        place = next((s for s in now.seats if s.number == seat), None)
+        if place is None or code not in [c.code for c in place.cups]:
+            raise RecipeError(f"there is no cup {code} at seat {seat}: look at the number again")
+        if place.answer is not None:
+            return False
+        connection.execute(
+            "INSERT INTO ballot VALUES (?, ?, ?, ?)", (tasting_id, seat, json.dumps({"chosen": code}), now_text())
+        )
+    return True
+
+
+def add_simulated(connection: sqlite3.Connection, tasting_id: int, answers: Mapping[int, int]) -> None:
+    """Fills the empty seats with answers of a made-up panel and marks the round so, for good. Raises RecipeError for a
+    round that is closed."""
+    with writing(connection):
+        now = tasting(connection, tasting_id)
+        if now.state == "closed":
+            raise RecipeError("this round is closed")
+        connection.execute(
+            "UPDATE tasting SET simulated = 1, opened_at = coalesce(opened_at, ?) WHERE id = ?",
+            (now_text(), tasting_id),
+        )
+        for seat, code in answers.items():
+            connection.execute(
+                "INSERT OR IGNORE INTO ballot VALUES (?, ?, ?, ?)",
+                (tasting_id, seat, json.dumps({"chosen": code}), now_text()),
+            )
+
+
+def _tasting(connection: sqlite3.Connection, row: sqlite3.Row) -> Tasting:
+    tasting_id = row["id"]
+    samples = connection.execute("SELECT * FROM tasting_sample WHERE tasting_id = ? ORDER BY sample", (tasting_id,))
+    seats = connection.execute(
+        "SELECT s.*, b.answers FROM tasting_seat s"
+        " LEFT JOIN ballot b ON b.tasting_id = s.tasting_id AND b.seat = s.seat"
+        " WHERE s.tasting_id = ? ORDER BY s.seat",
+        (tasting_id,),
+    )
+    state = "closed" if row["closed_at"] else "open" if row["opened_at"] else "planned"
+    return Tasting(
+        tasting_id,
+        Question[row["question"]],
+        row["attribute"],
+        row["expected"],
+        row["note"],
+        bool(row["simulated"]),
+        state,
+        row["planned_at"],
+        tuple(
+            Sample(s["sample"], s["recipe_id"], s["number"], s["name"], from_document(s["document"])) for s in samples
+        ),
+        tuple(
+            Seat(
+                s["seat"],
+                s["key"],
+                tuple(Cup(code, letter) for code, letter in json.loads(s["cups"])),
+                s["agreed_at"] is not None,
+                json.loads(s["answers"])["chosen"] if s["answers"] else None,
+            )
+            for s in seats
+        ),
+    )

@@ -1,0 +1,159 @@
+"""Tastings through the routes: planned, served blind, answered once, closed, read; the key never leaves the kitchen."""
+
+from __future__ import annotations
+
+import re
+from concurrent.futures import ThreadPoolExecutor
+from html import unescape
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from fastapi.testclient import TestClient
+from playwright.sync_api import Page, expect
+
+from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.store.tastings import Tasting, tasting
+
+RECIPE = 4
+"""The lentil salad of the demo, which has an adapted version."""
+
+
+def planned(client: TestClient, question: str = "TRIANGLE", tasters: str = "12", **sent: str) -> int:
+    form = {"a": "1", "b": "2", "question": question, "tasters": tasters, "attribute": "salt", "expected": "A", **sent}
+    answer = client.post(f"/recipes/{RECIPE}/tastings", data=form, follow_redirects=False)
+    assert answer.status_code == 303, unescape(answer.text)
+    return int(answer.headers["location"].rsplit("/", 1)[1])
+
+
+def kept(client: TestClient, number: int) -> Tasting:
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        return tasting(connection, number)
+
+
+def test_what_a_panel_can_show_is_said_before_anyone_tastes(client: TestClient) -> None:
+    shown = client.get(f"/recipes/{RECIPE}/tastings").text
+    assert "A difference that 5 in 10 of them can really tell is found 6 times in 10." in shown
+    more = client.post(f"/recipes/{RECIPE}/tastings/foretell", data={"question": "TRIANGLE", "tasters": "60"}).text
+    assert "5 in 10 of them can really tell is found nearly always" in more
+    assert client.post(f"/recipes/{RECIPE}/tastings/foretell", data={"tasters": "many"}).text.strip() == ""
+
+
+def test_a_triangle_is_served_answered_closed_and_read(client: TestClient) -> None:
+    number = planned(client)
+    client.post(f"/tastings/{number}/open")
+    seats = kept(client, number).seats
+    for seat in seats:
+        odd = next(c.code for c in seat.cups if sum(o.sample == c.sample for o in seat.cups) == 1)
+        other = next(c.code for c in seat.cups if c.code != odd)
+        client.post(f"/ballot/{seat.key}/agree")
+        client.post(f"/ballot/{seat.key}", data={"code": str(odd if seat.number <= 9 else other)})
+    during = client.get(f"/tastings/{number}").text
+    assert "The answers stay closed" in during
+    assert "9 of 12" not in during
+    client.post(f"/tastings/{number}/close")
+    read = unescape(client.get(f"/tastings/{number}").text)
+    assert "They taste different: 9 of 12 picked the odd one" in read
+    assert "<dt>needed</dt><dd>8</dd>" in read
+    late = client.post(f"/ballot/{seats[0].key}", data={"code": str(seats[0].cups[0].code)})
+    assert "Your answer is in" in late.text or "closed" in late.text
+
+
+def test_a_ballot_page_never_learns_the_key(client: TestClient) -> None:
+    number = planned(client, tasters="6")
+    client.post(f"/tastings/{number}/open")
+    now = kept(client, number)
+    for seat in now.seats:
+        client.post(f"/ballot/{seat.key}/agree")
+        shown = client.get(f"/ballot/{seat.key}").text
+        assert [c.code for c in seat.cups] == [int(c) for c in re.findall(r'name="code" value="(\d+)"', shown)]
+        for secret in ("sample", "version", "original", "Lentil", ">A<", ">B<", *(s.name for s in now.samples)):
+            assert secret not in shown, secret
+    printed = client.get(f"/tastings/{number}/ballots").text
+    assert all(s.name not in printed for s in now.samples)
+    assert printed.count("ballot-slip") == 6
+
+
+def test_the_first_ballot_counts_and_two_tablets_at_once_lose_none(client: TestClient) -> None:
+    number = planned(client, "PREFERENCE", "20")
+    client.post(f"/tastings/{number}/open")
+    seats = kept(client, number).seats
+
+    def send(place: int) -> None:
+        for cup in seats[place].cups:
+            client.post(f"/ballot/{seats[place].key}", data={"code": str(cup.code)})
+
+    with ThreadPoolExecutor(4) as pool:
+        list(pool.map(send, range(20)))
+    now = kept(client, number)
+    assert now.ballots == 20
+    assert all(s.answer == s.cups[0].code for s in now.seats)
+
+
+def test_a_printed_ballot_is_typed_in_by_its_seat(client: TestClient) -> None:
+    number = planned(client, "PAIR", "3")
+    client.post(f"/tastings/{number}/open")
+    seat = kept(client, number).seats[0]
+    assert client.post(f"/tastings/{number}/enter/1", data={"code": "7"}).status_code == 422
+    client.post(f"/tastings/{number}/enter/1", data={"code": str(seat.cups[1].code)})
+    assert kept(client, number).seats[0].answer == seat.cups[1].code
+    again = client.post(f"/tastings/{number}/enter/1", data={"code": str(seat.cups[0].code)})
+    assert "the first ballot counts" in again.text
+    client.post(f"/tastings/{number}/close")
+    read = unescape(client.get(f"/tastings/{number}").text)
+    assert "2 ballots are missing" in read
+    assert "Too few tasters" in read
+
+
+def test_a_made_up_panel_is_marked_for_good(client: TestClient) -> None:
+    number = planned(client, "PAIR", "18")
+    client.post(f"/tastings/{number}/simulate")
+    client.post(f"/tastings/{number}/close")
+    now = kept(client, number)
+    assert (now.simulated, now.ballots, now.question) == (True, 18, Question.PAIR)
+    shown = unescape(client.get(f"/tastings/{number}").text)
+    assert "Nobody tasted this" in shown
+    assert "simulated" in client.get(f"/recipes/{RECIPE}/tastings").text
+
+
+WRONG = [
+    ({"b": "1"}, "both are the same version"),
+    ({"b": "99"}, "choose two versions"),
+    ({"tasters": "0"}, "1 to 300 tasters"),
+    ({"tasters": "many"}, "is not a number"),
+    ({"question": "GUESS"}, "choose a question"),
+]
+
+
+@pytest.mark.parametrize(("sent", "said"), WRONG, ids=[said for _, said in WRONG])
+def test_a_round_that_cannot_be_is_not_planned(client: TestClient, sent: dict[str, str], said: str) -> None:
+    form = {"a": "1", "b": "2", "question": "TRIANGLE", "tasters": "12", **sent}
+    answer = client.post(f"/recipes/{RECIPE}/tastings", data=form)
+    assert answer.status_code == 422
+    assert said.lower() in unescape(answer.text).lower()
+
+
+def test_a_round_without_ballots_is_not_closed_and_a_key_that_is_none_opens_nothing(client: TestClient) -> None:
+    number = planned(client)
+    assert "no ballot has come in" in client.post(f"/tastings/{number}/close").text.lower()
+    assert client.get("/ballot/none").status_code == 404
+    assert client.post(f"/tastings/{number}/explode").status_code == 422
+    seat = kept(client, number).seats[0]
+    assert "has not begun" in client.post(f"/ballot/{seat.key}", data={"code": str(seat.cups[0].code)}).text
+
+
+def test_a_seat_answers_at_the_table(page: Page) -> None:
+    page.goto(f"/recipes/{RECIPE}/tastings")
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.get_by_label("Tasters").fill("8")
+    expect(page.locator("#foretold")).to_contain_text("5 in 10 of them can really tell is found 5 times in 10")
+    page.get_by_role("button", name="Plan it").press("Enter")
+    page.get_by_role("button", name="Open the round").press("Enter")
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.get_by_role("link", name="its page").first.click()
+    page.get_by_role("button", name="I may eat this, and want to taste").press("Enter")
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.locator(".ballot-codes button").nth(1).press("Enter")
+    expect(page.locator("main")).to_contain_text("Your answer is in")
+    page.go_back()
+    page.reload()
+    expect(page.locator("main")).to_contain_text("Your answer is in")
