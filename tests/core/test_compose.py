@@ -283,3 +283,19 @@ def test_it_makes_as_much_as_was_asked(grams: float | None, knowledge: Knowledge
     found = composed("vinaigrette", HOUSES[0]["plain"], knowledge, reader, serving_grams=grams)
     for proposal in found.proposals:
         assert proposal.after.totals.serving_grams == pytest.approx(grams or 30.0, rel=0.1)
+
+
+RULED_OUT: list[tuple[str, dict[str, object], str]] = [
+    ("bsae: olive oil", {}, "has no role 'bsae'; it has fat, acid"),
+    ("sweet: honey", {"school": next(s for s in SCHOOLS if s.refuses_sugar)}, "honey may not go in"),
+    ("emulsifier: tahini", {"exclude": frozenset({"sesame"})}, "tahini may not go in"),
+]
+
+
+@pytest.mark.parametrize(("text", "asked", "words"), RULED_OUT, ids=[text for text, *_ in RULED_OUT])
+def test_what_was_put_on_a_role_is_never_dropped_without_a_word(
+    text: str, asked: dict[str, object], words: str, knowledge: Knowledge, reader: Reader
+) -> None:
+    with pytest.raises(RecipeError, match=words):
+        composed("vinaigrette", text, knowledge, reader, **asked)
+    assert composed("vinaigrette", text.replace("bsae", "fat"), knowledge, reader)

@@ -47,9 +47,11 @@ def compose(
 ) -> Composition:
     """Several proposals that differ, told to `found` as they come.
 
-    Raises RecipeError when nothing that is in the house, or could be bought, may go into a dish of this kind.
+    Raises RecipeError when nothing that is in the house, or could be bought, may go into a dish of this kind, and for a
+    food put on a role that the kind does not have, or that may not go in.
     """
     held = stocks(request, house, knowledge)
+    _check_roles(request, house, held, knowledge)
     if not held:
         raise RecipeError("nothing of this can go into such a dish: name a food that may, or allow more to be bought")
     open_roles = _open_roles(request, held, knowledge)
@@ -68,6 +70,20 @@ def compose(
     for one in near:
         found(one)
     return Composition(kitchen.request, (), near, open_roles, kitchen.would_do())
+
+
+def _check_roles(request: ComposeRequest, house: House, held: list[Stock], knowledge: Knowledge) -> None:
+    """What the cook put on a role goes in, or it is said why not."""
+    formula = knowledge.composing.formulas[request.kind]
+    there = [s.held for s in held if s.forced]
+    for one in house.held:
+        if one.role is None:
+            continue
+        if formula.role(one.role) is None:
+            roles = ", ".join(r.id for r in formula.roles)
+            raise RecipeError(f"such a dish has no role {one.role!r}; it has {roles}")
+        if not any(one is other for other in there):
+            raise RecipeError(f"{one.named} may not go in: the school, or what is to be left out, rules it out")
 
 
 class _Kitchen:
