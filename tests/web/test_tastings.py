@@ -115,6 +115,51 @@ def test_a_made_up_panel_is_marked_for_good(client: TestClient) -> None:
     assert "simulated" in client.get(f"/recipes/{RECIPE}/tastings").text
 
 
+def scored(client: TestClient, key: str, cup: int, liking: int, **asked: int) -> str:
+    client.post(f"/ballot/{key}/agree")
+    sent = {"cup": str(cup), "liking": str(liking), **{name: str(n) for name, n in asked.items()}}
+    return unescape(client.post(f"/ballot/{key}/score", data=sent).text)
+
+
+def test_liking_is_scored_one_cup_at_a_time_and_read_with_what_is_just_about_right(client: TestClient) -> None:
+    number = planned(client, "LIKING", "12", asked="salt")
+    client.post(f"/tastings/{number}/open")
+    for seat in kept(client, number).seats:
+        first, second = seat.cups
+        assert f"Cup {first.code}" in client.get(f"/ballot/{seat.key}").text or not seat.agreed
+        for cup in (first, second):
+            better = cup.sample == "B"
+            liked = 7 + seat.number % 2 if better else 5 + seat.number % 3
+            shown = scored(client, seat.key, cup.code, liked, salt=3 if better or seat.number > 5 else 5)
+        assert "Your answer is in" in shown
+        assert second.sample in ("A", "B")
+    again = scored(client, kept(client, number).seats[0].key, kept(client, number).seats[0].cups[0].code, 1, salt=1)
+    assert "Your answer is in" in again
+    assert kept(client, number).seats[0].scores[kept(client, number).seats[0].cups[0].code]["liking"] > 1
+    client.post(f"/tastings/{number}/close")
+    read = unescape(client.get(f"/tastings/{number}").text)
+    assert re.search(r"version 2, [^<]* is liked clearly more than version 1, original, by 1\.\d points of nine", read)
+    assert "signed ranks, 12 tasters" in read
+    assert "salt too much" in read
+    assert "a difference of half a point takes about" in read
+
+
+def test_a_score_that_is_not_whole_is_asked_for_again(client: TestClient) -> None:
+    number = planned(client, "LIKING", "3", asked="sour")
+    client.post(f"/tastings/{number}/open")
+    seat = kept(client, number).seats[0]
+    cup = seat.cups[0].code
+    assert "say how much you like it" in scored(client, seat.key, cup, 12).lower()
+    assert "too little or too much: sour" in scored(client, seat.key, cup, 6).lower()
+    assert "there is no cup 7" in scored(client, seat.key, 7, 6, sour=3).lower()
+    assert "Each cup is scored" in client.post(f"/ballot/{seat.key}", data={"code": str(cup)}).text
+    assert client.post(f"/tastings/{number}/simulate").status_code == 422
+    scored(client, seat.key, cup, 6, sour=3)
+    scored(client, seat.key, seat.cups[1].code, 6, sour=3)
+    client.post(f"/tastings/{number}/close")
+    assert "Too little came in to be read" in client.get(f"/tastings/{number}").text
+
+
 WRONG = [
     ({"b": "1"}, "both are the same version"),
     ({"b": "99"}, "choose two versions"),

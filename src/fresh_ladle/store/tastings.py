@@ -36,6 +36,18 @@ class Seat:
     cups: tuple[Cup, ...]
     agreed: bool
     answer: int | None
+    scores: Mapping[int, Mapping[str, int]]
+    """What was said of each cup, by its code, where cups are scored."""
+
+    @property
+    def done(self) -> bool:
+        """Whether all that was asked is answered."""
+        return self.answer is not None or len(self.scores) == len(self.cups)
+
+    @property
+    def next_cup(self) -> int | None:
+        """The code of the next cup to be scored, from left to right."""
+        return next((c.code for c in self.cups if c.code not in self.scores), None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,8 +66,13 @@ class Tasting:
     seats: tuple[Seat, ...]
 
     @property
+    def attributes(self) -> tuple[str, ...]:
+        """The tastes asked about: one that is compared, or several that are just about right or not."""
+        return tuple(a for a in self.attribute.split(",") if a)
+
+    @property
     def ballots(self) -> int:
-        return sum(seat.answer is not None for seat in self.seats)
+        return sum(seat.done for seat in self.seats)
 
 
 def plan_tasting(
@@ -151,17 +168,47 @@ def add_ballot(connection: sqlite3.Connection, tasting_id: int, seat: int, code:
     """
     with writing(connection):
         now = tasting(connection, tasting_id)
-        if now.state != "open":
-            raise RecipeError("this round is closed" if now.state == "closed" else "this round has not begun")
-        place = next((s for s in now.seats if s.number == seat), None)
-        if place is None or code not in [c.code for c in place.cups]:
-            raise RecipeError(f"there is no cup {code} at seat {seat}: look at the number again")
+        _check_open(now)
+        if not now.question.forced:
+            raise RecipeError("each cup is scored in this round")
+        place = _place(now, seat, code)
         if place.answer is not None:
             return False
         connection.execute(
             "INSERT INTO ballot VALUES (?, ?, ?, ?)", (tasting_id, seat, json.dumps({"chosen": code}), now_text())
         )
     return True
+
+
+def add_scores(
+    connection: sqlite3.Connection, tasting_id: int, seat: int, code: int, scores: Mapping[str, int]
+) -> bool:
+    """Keeps what a seat says of one cup; the first time counts. False when it was there. Raises like `add_ballot`."""
+    with writing(connection):
+        now = tasting(connection, tasting_id)
+        _check_open(now)
+        place = _place(now, seat, code)
+        if code in place.scores:
+            return False
+        said = {str(c): dict(s) for c, s in place.scores.items()} | {str(code): dict(scores)}
+        connection.execute(
+            "INSERT INTO ballot VALUES (:id, :seat, :answers, :at)"
+            " ON CONFLICT (tasting_id, seat) DO UPDATE SET answers = :answers, at = :at",
+            {"id": tasting_id, "seat": seat, "answers": json.dumps({"scores": said}), "at": now_text()},
+        )
+    return True
+
+
+def _check_open(now: Tasting) -> None:
+    if now.state != "open":
+        raise RecipeError("this round is closed" if now.state == "closed" else "this round has not begun")
+
+
+def _place(now: Tasting, seat: int, code: int) -> Seat:
+    place = next((s for s in now.seats if s.number == seat), None)
+    if place is None or code not in [c.code for c in place.cups]:
+        raise RecipeError(f"there is no cup {code} at seat {seat}: look at the number again")
+    return place
 
 
 def add_simulated(connection: sqlite3.Connection, tasting_id: int, answers: Mapping[int, int]) -> None:
@@ -210,7 +257,8 @@ def _tasting(connection: sqlite3.Connection, row: sqlite3.Row) -> Tasting:
                 s["key"],
                 tuple(Cup(code, letter) for code, letter in json.loads(s["cups"])),
                 s["agreed_at"] is not None,
-                json.loads(s["answers"])["chosen"] if s["answers"] else None,
+                json.loads(s["answers"] or "{}").get("chosen"),
+                {int(code): said for code, said in json.loads(s["answers"] or "{}").get("scores", {}).items()},
             )
             for s in seats
         ),

@@ -21,9 +21,16 @@ class Question(StrEnum):
     TRIANGLE = "is there a difference"
     PAIR = "which is stronger"
     PREFERENCE = "which is preferred"
+    LIKING = "how much is each liked"
+
+    @property
+    def forced(self) -> bool:
+        """Whether one cup is chosen, so that guessing has a chance; else each is scored."""
+        return self is not Question.LIKING
 
     @property
     def guess(self) -> float:
+        """The chance of a right answer without tasting; for questions that force a choice."""
         return 1 / 3 if self is Question.TRIANGLE else 1 / 2
 
     @property

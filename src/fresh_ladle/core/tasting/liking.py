@@ -123,3 +123,45 @@ def corrected(p_values: Mapping[str, float]) -> dict[str, float]:
         highest = max(highest, min(1.0, p * (len(ordered) - place)))
         found[name] = highest
     return found
+
+
+@dataclass(frozen=True, slots=True)
+class LikingRound:
+    """A closed round of scores: liking with its range, for each version the sides of just-about-right that were asked,
+    and p of the difference corrected where there were several questions. `pairs` are the scores by seat."""
+
+    liking: LikingResult
+    pairs: Mapping[int, tuple[float, float]]
+    penalties: Mapping[tuple[str, str], list[Penalty]]
+
+
+Scores = Mapping[str, int]
+"""What one seat said of one sample: `liking` 1 to 9, and 1 to 5 for each attribute that was asked."""
+
+
+def read_liking(scores: Mapping[int, Mapping[str, Scores]], attributes: Sequence[str]) -> LikingRound:
+    """Reads scores by seat and sample, of seats that scored both. Raises ValueError for fewer than three of them."""
+    whole = {seat: by for seat, by in sorted(scores.items()) if {"A", "B"} <= by.keys()}
+    pairs = {seat: (float(by["A"][LIKED]), float(by["B"][LIKED])) for seat, by in whole.items()}
+    found = liking([a for a, _ in pairs.values()], [b for _, b in pairs.values()])
+    sides = {
+        (sample, attribute): penalties(
+            [by[sample][attribute] for by in whole.values()], [float(by[sample][LIKED]) for by in whole.values()]
+        )
+        for sample in ("A", "B")
+        for attribute in attributes
+    }
+    return LikingRound(found, pairs, sides)
+
+
+LIKED = "liking"
+
+
+def checked_scores(scores: Scores, attributes: Sequence[str]) -> dict[str, int]:
+    """The scores of one cup, all of them and no others. Raises ValueError naming what is missing or cannot be."""
+    if not 1 <= scores.get(LIKED, 0) <= len(LIKING_WORDS):
+        raise ValueError("say how much you like it")
+    for attribute in attributes:
+        if not 1 <= scores.get(attribute, 0) <= len(JAR_WORDS):
+            raise ValueError(f"say whether it is too little or too much: {attribute}")
+    return {name: scores[name] for name in (LIKED, *attributes)}

@@ -14,6 +14,7 @@ from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKING_WORDS, checked_scores
 from fresh_ladle.core.tasting.round import SAMPLES, served, simulated_answers
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.recipes import versions
@@ -21,6 +22,7 @@ from fresh_ladle.store.tastings import (
     Sample,
     Tasting,
     add_ballot,
+    add_scores,
     add_simulated,
     agree,
     close_round,
@@ -35,6 +37,7 @@ from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.tastings import (
     ATTRIBUTES,
+    ResultView,
     ballot_words,
     foretold_words,
     poured,
@@ -45,7 +48,7 @@ from fresh_ladle.web.views.tastings import (
 
 router = APIRouter()
 DRAFT = "draft"
-USUAL_TASTERS = "12"
+USUAL_TASTERS, MOST_ASKED = "12", 6
 
 
 @router.get("/recipes/{recipe_id}/tastings", response_class=HTMLResponse)
@@ -116,6 +119,7 @@ def plan(
     b: Annotated[str, Form(max_length=20)] = "",
     question: Annotated[str, Form(max_length=20)] = "TRIANGLE",
     attribute: Annotated[str, Form(max_length=20)] = "salt",
+    asked: Annotated[list[str] | None, Form(max_length=12)] = None,
     expected: Annotated[str, Form(max_length=1)] = "A",
     tasters: Annotated[str, Form(max_length=20)] = USUAL_TASTERS,
     note: Annotated[str, Form(max_length=300)] = "",
@@ -126,6 +130,9 @@ def plan(
     try:
         if question not in Question.__members__ or attribute not in ATTRIBUTES or expected not in SAMPLES:
             raise RecipeError("choose a question from the list")
+        about = [x for x in ATTRIBUTES if x in (asked or ())]
+        if len(about) > MOST_ASKED:
+            raise RecipeError(f"at most {MOST_ASKED} tastes can be asked about: more would tire the panel")
         samples = [
             _sample(workbench, recipe_id, letter, typed_) for letter, typed_ in zip(SAMPLES, (a, b), strict=True)
         ]
@@ -136,7 +143,8 @@ def plan(
     except ValueError as error:
         return _list_page(request, workbench, recipe_id, str(error), typed)
     with workbench.store() as connection:
-        planned = plan_tasting(connection, Question[question], attribute, expected, samples, cups, note.strip())
+        said = ",".join(about) if Question[question] is Question.LIKING else attribute
+        planned = plan_tasting(connection, Question[question], said, expected, samples, cups, note.strip())
     return RedirectResponse(f"/tastings/{planned}", status_code=303)
 
 
@@ -169,11 +177,21 @@ def _round_page(request: Request, workbench: Workbench, tasting_id: int, error: 
         seats=poured(now),
         shows=foretold_words(now.question, len(now.seats)),
         contains=_contains(workbench, now),
-        result=result_view(now) if now.state == "closed" else None,
+        result=_result(now),
         recipe_id=now.samples[0].recipe_id,
         error=error,
         place="tastings",
     )
+
+
+def _result(now: Tasting) -> ResultView | None:
+    """What a closed round says; None while it is not closed, or where too little came in to be read."""
+    if now.state != "closed":
+        return None
+    try:
+        return result_view(now)
+    except ValueError:
+        return None
 
 
 def _contains(workbench: Workbench, now: Tasting) -> list[str]:
@@ -227,6 +245,8 @@ def move_on(request: Request, tasting_id: int, step: str) -> Response:
 
 def _simulated(workbench: Workbench, now: Tasting) -> dict[int, int]:
     """Answers of a made-up panel, from how far apart the flavor model holds the samples."""
+    if not now.question.forced:
+        raise RecipeError("a made-up panel answers questions of difference and preference; liking is for people")
     a, b = (workbench.appraise(s.recipe) for s in now.samples)
     drift = drift_between(b, a, Setting.SIDE_BY_SIDE)
     steps = drift.steps[now.attribute] if now.question is Question.PAIR else drift.total
@@ -264,8 +284,13 @@ def _ballot_page(request: Request, workbench: Workbench, key: str, error: str = 
         seat=seat.number,
         state=now.state,
         agreed=seat.agreed,
-        done=seat.answer is not None,
+        done=seat.done,
         codes=[c.code for c in seat.cups],
+        scored=not now.question.forced,
+        cup=seat.next_cup,
+        liking_words=LIKING_WORDS,
+        attributes=now.attributes,
+        jar_words=JAR_WORDS,
         asks=ballot_words(now),
         contains=_contains(workbench, now),
         error=error,
@@ -277,6 +302,22 @@ def agree_to_taste(request: Request, key: str) -> Response:
     with workbench_of(request).store() as connection:
         now, seat = seat_of_key(connection, key)
         agree(connection, now.id, seat.number)
+    return RedirectResponse(f"/ballot/{key}", status_code=303)
+
+
+@router.post("/ballot/{key}/score")
+async def score(request: Request, key: str) -> Response:
+    """What the seat says of one cup; then the next cup, or thanks."""
+    form = await request.form(max_fields=20)
+    workbench = workbench_of(request)
+    said = {name: int(value) for name, value in form.items() if isinstance(value, str) and value.isdecimal()}
+    try:
+        with workbench.store() as connection:
+            now, seat = seat_of_key(connection, key)
+            scores = checked_scores(said, now.attributes)
+            add_scores(connection, now.id, seat.number, said.get("cup", 0), scores)
+    except ValueError as error:
+        return _ballot_page(request, workbench, key, str(error))
     return RedirectResponse(f"/ballot/{key}", status_code=303)
 
 

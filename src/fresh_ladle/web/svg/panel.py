@@ -35,3 +35,26 @@ def panel_picture(right: Sequence[tuple[int, bool]], needed: int | None, by_chan
             element("text", f"needed {needed}", x=min(x, width - 72), y=69, class_="front-note"),
         ]
     return picture(width, HEIGHT, title, *parts, class_="panel-row")
+
+
+def liking_picture(pairs: Sequence[tuple[int, tuple[float, float]]], title: str) -> Markup:
+    """Each taster as a line from the score of A (hollow) to that of B (solid), on the nine points of liking."""
+    left, step, top = 60.0, 44.0, 26.0
+    height = top + 16 * len(pairs) + 8
+    parts = [element("text", str(n), x=left + step * (n - 1), y=16, class_="front-note middle") for n in range(1, 10)]
+    parts += [
+        element(
+            "line", x1=left + step * (n - 1), x2=left + step * (n - 1), y1=top - 4, y2=height - 4, class_="front-grid"
+        )
+        for n in range(1, 10)
+    ]
+    for place, (seat, (a, b)) in enumerate(sorted(pairs, key=lambda p: (p[1][1] - p[1][0], p[0]))):
+        y = top + 16 * place + 8
+        x_a, x_b = left + step * (a - 1), left + step * (b - 1)
+        parts += [
+            element("text", f"seat {seat}", x=left - 14, y=y + 4, class_="front-note end"),
+            element("line", x1=x_a, x2=x_b, y1=y, y2=y, class_="liking-line"),
+            element("circle", cx=x_a, cy=y, r=5, class_="taster wrong"),
+            element("circle", cx=x_b, cy=y, r=5, class_="taster right"),
+        ]
+    return picture(left + step * 8 + 20, height, title, *parts, class_="liking")

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from fresh_ladle.core.flavor.parameters import BY_ID as AXES
-from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.core.tasting.difference import ALPHA, Question
+from fresh_ladle.core.tasting.liking import CLEAR, WORTH_ACTING, Penalty, panel_for_liking, read_liking
 from fresh_ladle.core.tasting.round import SIMILAR_SHARE, foretold, read_round
 from fresh_ladle.store.tastings import Tasting
-from fresh_ladle.web.svg.panel import panel_picture
+from fresh_ladle.web.svg.panel import liking_picture, panel_picture
 from fresh_ladle.web.wording import counted
 
 NEARLY = 0.95
@@ -41,6 +42,8 @@ def question_words(tasting: Tasting) -> str:
     """What was asked, as a cook says it."""
     if tasting.question is Question.PAIR:
         return f"Which is more {_adjective(tasting.attribute)}?"
+    if tasting.question is Question.LIKING:
+        return "How much is each liked?"
     return "Which one is different?" if tasting.question is Question.TRIANGLE else "Which one is preferred?"
 
 
@@ -50,6 +53,8 @@ def ballot_words(tasting: Tasting) -> str:
         return "Two of these are the same. Taste from left to right. Which one is different?"
     if tasting.question is Question.PAIR:
         return f"Taste from left to right. Which one is more {_adjective(tasting.attribute)}?"
+    if tasting.question is Question.LIKING:
+        return "One at a time. How much do you like it?"
     return "Taste from left to right. Which one do you prefer?"
 
 
@@ -60,6 +65,11 @@ def _adjective(attribute: str) -> str:
 
 def foretold_words(question: Question, tasters: int) -> list[str]:
     """What a panel of this size can show, said before anyone tastes."""
+    if question is Question.LIKING:
+        return [
+            f"To find {points:g} points of difference takes about {panel_for_liking(points)} tasters; here sit {tasters}."
+            for points in (WORTH_ACTING, CLEAR)
+        ]
     return [
         f"A difference that {share * 10:.0f} in 10 of them can really tell is found {_often(chance)}."
         for share, chance in foretold(question, tasters)
@@ -74,13 +84,13 @@ def _often(chance: float) -> str:
 
 
 def poured(tasting: Tasting) -> list[PouredSeat]:
-    return [
-        PouredSeat(s.number, s.key, [(c.code, c.sample) for c in s.cups], s.answer is not None) for s in tasting.seats
-    ]
+    return [PouredSeat(s.number, s.key, [(c.code, c.sample) for c in s.cups], s.done) for s in tasting.seats]
 
 
 def result_view(tasting: Tasting) -> ResultView:
-    """Reads a closed round. Raises ValueError without answers."""
+    """Reads a closed round. Raises ValueError where too little came in to be read."""
+    if tasting.question is Question.LIKING:
+        return _liking_view(tasting)
     seats = {s.number: s.cups for s in tasting.seats}
     answers = {s.number: s.answer for s in tasting.seats if s.answer is not None}
     read = read_round(tasting.question, seats, answers, tasting.expected)
@@ -130,6 +140,39 @@ def _sentence(
     if found:
         return f"{names[leans]} is preferred, by {right} of {n}."
     return f"No preference shown: {right} of {n} chose {names[leans]}. That does not make them equally liked."
+
+
+def _liking_view(tasting: Tasting) -> ResultView:
+    by_seat = {
+        s.number: {c.sample: s.scores[c.code] for c in s.cups if c.code in s.scores} for s in tasting.seats if s.scores
+    }
+    read = read_liking(by_seat, tasting.attributes)
+    found, names = read.liking, {s.letter: s.name for s in tasting.samples}
+    more, less = ("B", "A") if found.difference >= 0 else ("A", "B")
+    size = abs(found.difference)
+    if found.p <= ALPHA:
+        clear = "clearly " if size >= CLEAR else "" if size >= WORTH_ACTING else "only a little "
+        sentence = f"{names[more]} is liked {clear}more than {names[less]}, by {size:.1f} points of nine."
+    else:
+        sentence = f"No difference in liking shown: {size:.1f} points apart, within the tasters' own scatter."
+    test = "signed ranks" if found.by_ranks else "paired t"
+    figures = [
+        *((names[letter], f"{mean:.1f} of 9") for letter, mean in zip("AB", found.means, strict=True)),
+        ("B against A", f"{found.difference:+.1f}, between {found.low:+.1f} and {found.high:+.1f} (19 times in 20)"),
+        ("by chance alone", f"so much or more {_chance(found.p)} ({test}, {found.n} tasters)"),
+    ]
+    for (letter, attribute), sides in read.penalties.items():
+        figures += [(f"{names[letter]}: {attribute} {side.side}", _penalty_words(side)) for side in sides]
+    needed = panel_for_liking(WORTH_ACTING)
+    warnings = [f"{found.n} tasters: a difference of half a point takes about {needed}."] if found.n < needed else []
+    if (missing := len(tasting.seats) - found.n) > 0:
+        warnings.append(f"{missing} did not score both: they are left out, and the orders are not balanced.")
+    return ResultView(sentence, figures, tuple(warnings), liking_picture(list(read.pairs.items()), sentence))
+
+
+def _penalty_words(side: Penalty) -> str:
+    mend = ": worth mending" if side.act else ""
+    return f"{side.share * 100:.0f}% of them, {side.drop:.1f} points less{mend}"
 
 
 def standing_words(tasting: Tasting) -> str:
