@@ -67,7 +67,7 @@ def foretold_words(question: Question, tasters: int) -> list[str]:
     """What a panel of this size can show, said before anyone tastes."""
     if question is Question.LIKING:
         return [
-            f"To find {points:g} points of difference takes about {panel_for_liking(points)} tasters; here sit {tasters}."
+            f"To find {points:g} points of nine takes about {panel_for_liking(points)} tasters; there are {tasters}."
             for points in (WORTH_ACTING, CLEAR)
         ]
     return [
