@@ -92,14 +92,22 @@ def _merging(page: Page) -> None:
     page.wait_for_selector(".merging")
 
 
-def _versions(page: Page) -> None:
-    page.keyboard.press("v")
-    page.wait_for_selector(".version")
+def _bench(page: Page) -> None:
+    """A bowl with something in it, something struck out, and an answer to a taster's word."""
+    page.get_by_role("button", name="All that is measured is in").click()
+    for said in ("another squeeze of lemon", "1/4 tsp salt", "2 Tbsp water"):
+        page.fill("#goes-in", said)
+        page.keyboard.press("Enter")
+        page.locator(".bench-text b", has_text=said).wait_for()
+    page.get_by_role("button", name="Strike out: 2 Tbsp water").click()
+    page.locator(".struck").wait_for()
+    page.get_by_role("button", name="flat", exact=True).click()
+    page.locator("#what-next li").first.wait_for()
 
 
-def _plans_over(page: Page) -> None:
-    page.keyboard.press("p")
-    page.wait_for_selector("#drawer #plans:not([hx-get])", timeout=60_000)
+def _tasting(page: Page) -> None:
+    page.locator(".round-row a").last.click()
+    page.locator(".result").wait_for()
 
 
 VIEWS = {
@@ -116,12 +124,12 @@ VIEWS = {
     "plans-many": ("/plan-many", _many),
     "taste": ("/taste", None),
     "first": ("/first", None),
-    "counter-versions": ("/recipes/4", _versions),
-    "counter-plans": ("/recipes/12", _plans_over),
     "counter-merging": ("/recipes/3", _merging),
     "compose": ("/compose?sample=1", _composed),
     "ratio": ("/recipes/7/ratio?first=l1&second=l2", None),
     "variants": ("/recipes/10/variants", _variants),
+    "bench": ("/recipes/6/bench", _bench),
+    "tasting": ("/recipes/4/tastings", _tasting),
 }
 
 

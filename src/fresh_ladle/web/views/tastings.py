@@ -158,7 +158,10 @@ def _liking_view(tasting: Tasting) -> ResultView:
     test = "signed ranks" if found.by_ranks else "paired t"
     figures = [
         *((names[letter], f"{mean:.1f} of 9") for letter, mean in zip("AB", found.means, strict=True)),
-        ("B against A", f"{found.difference:+.1f}, between {found.low:+.1f} and {found.high:+.1f} (19 times in 20)"),
+        (
+            "B against A",
+            f"{_signed(found.difference)}, between {_signed(found.low)} and {_signed(found.high)} (19 times in 20)",
+        ),
         ("by chance alone", f"so much or more {_chance(found.p)} ({test}, {found.n} tasters)"),
     ]
     for (letter, attribute), sides in read.penalties.items():
@@ -168,6 +171,10 @@ def _liking_view(tasting: Tasting) -> ResultView:
     if (missing := len(tasting.seats) - found.n) > 0:
         warnings.append(f"{missing} did not score both: they are left out, and the orders are not balanced.")
     return ResultView(sentence, figures, tuple(warnings), liking_picture(list(read.pairs.items()), sentence))
+
+
+def _signed(points: float) -> str:
+    return f"{points:+.1f}".replace("-", "−")
 
 
 def _penalty_words(side: Penalty) -> str:
