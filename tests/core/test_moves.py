@@ -11,7 +11,8 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID, School, allows
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.plans.moves import IDENTITY_KEPT, Move, Moves, identity_lines, moves_for
+from fresh_ladle.core.plans.move import Move, Moves
+from fresh_ladle.core.plans.moves import IDENTITY_KEPT, identity_lines, moves_for
 from fresh_ladle.core.plans.plan import steps_of, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.sums import Bowl

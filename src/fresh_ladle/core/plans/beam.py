@@ -17,7 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fresh_ladle.core.nutrients.targets import Target
-from fresh_ladle.core.plans.moves import Moves
+from fresh_ladle.core.plans.move import Moves
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.sums import COST, Bowl, Rows, Tasted
 

@@ -11,7 +11,7 @@ from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.nutrients.targets import Target
-from fresh_ladle.core.plans.moves import Move, added_line
+from fresh_ladle.core.plans.move import Move, added_line
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.pitfalls import Pitfall

@@ -17,7 +17,7 @@ import numpy as np
 from fresh_ladle.core.flavor.parameters import AXES
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.beam import MAX_YIELD, MIN_YIELD
-from fresh_ladle.core.plans.moves import Moves
+from fresh_ladle.core.plans.move import Moves
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.sums import FIRST, FLOORS, MASS, PER_TARGET, STEP_UNITS, TASTES, VALUE, Bowl, Rows
 
