@@ -16,8 +16,10 @@ ALLOWED = {
     "store": {"core", "data", "formats", "store"},
     "formats": {"core", "formats"},
     "report": {"core"},
+    "panel_report": {"core", "formats"},
+    "commands": {"commands", "core", "data", "formats", "panel_report", "report"},
     "web": {"core", "data", "store", "formats", "web"},
-    "cli": {"core", "data", "formats", "report", "store", "web"},
+    "cli": {"commands", "core", "data", "formats", "report", "store", "web"},
     "__init__": set(),
 }
 IO_MODULES = {

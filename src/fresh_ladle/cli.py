@@ -6,26 +6,20 @@ Exit codes: 0 fine, 1 not understood (explained on standard error), 2 bad usage.
 from __future__ import annotations
 
 import argparse
-import json
 import sqlite3
 import sys
 from contextlib import closing
 from datetime import date, timedelta
 from pathlib import Path
-from typing import Any
 
-from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
+from fresh_ladle.commands.composing import add_composing
+from fresh_ladle.commands.shared import BadUsage, NotUnderstood, complain_of, positive, print_json, read
+from fresh_ladle.commands.tasting import add_tasting
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID as SALT_SCHOOLS
-from fresh_ladle.core.compose.compose import compose
-from fresh_ladle.core.compose.house import read_house
-from fresh_ladle.core.compose.proposal import said_of
-from fresh_ladle.core.compose.ratio import how_far, ratio, side_called
-from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
-from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of, typed_target
+from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of
 from fresh_ladle.core.plans.refusal import refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
@@ -33,16 +27,13 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.formats.any_recipe import recipe_text_from_file
 from fresh_ladle.formats.composition import Release
-from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
+from fresh_ladle.formats.limits import FileError
 from fresh_ladle.report import (
     comparison_report,
-    composition_report,
     figures_report,
     plan_report,
     plans_report,
-    ratio_report,
     reading_report,
 )
 from fresh_ladle.store.backups import back_up, restore
@@ -52,66 +43,24 @@ from fresh_ladle.store.foods import load_shipped_foods
 from fresh_ladle.store.imported_foods import import_release
 
 
-class _BadUsage(Exception):
-    """Something asked for cannot be; the message goes to standard error."""
-
-
-class _NotUnderstood(Exception):
-    """The file cannot be read as a recipe; the message goes to standard error."""
-
-
-def _text_of(path: Path) -> str:
-    try:
-        data = path.read_bytes() if str(path) != "-" else sys.stdin.buffer.read(MAX_FILE_BYTES + 1)
-    except OSError as error:
-        raise _NotUnderstood(f"{path}: {error.strerror or error}") from None
-    try:
-        return recipe_text_from_file(data, path.name)
-    except FileError as error:
-        raise _NotUnderstood(f"{path}: {error}") from None
-
-
-def _read(args: argparse.Namespace) -> RecipeReading:
-    knowledge = load_knowledge()
-    reader = Reader(knowledge.pantry, knowledge.preparations)
-    servings = getattr(args, "servings", None)
-    try:
-        return read_recipe(_text_of(args.file), reader, servings, Region(args.region), getattr(args, "kind", None))
-    except RecipeError as error:
-        raise _NotUnderstood(f"{args.file}: {error}") from None
-
-
-def _print_json(report: dict[str, Any]) -> None:
-    json.dump(report, sys.stdout, ensure_ascii=False, indent=2)
-    print()
-
-
-def _complain_of(report: dict[str, Any]) -> int:
-    """Names the lines that were not understood; 1 when there are any, so that a script notices."""
-    bad = [line for line in report["lines"] if not line["understood"]]
-    for line in bad:
-        print(f"not understood: {line['text']!r}: {line['problem']}", file=sys.stderr)
-    return 1 if bad else 0
-
-
 def _read_command(args: argparse.Namespace) -> int:
-    reading = _read(args)
+    reading = read(args)
     report = reading_report(reading, load_knowledge())
     if args.json:
-        _print_json(report)
+        print_json(report)
     else:
         print(f"{report['title']} ({reading.recipe.kind}, {reading.recipe.servings:g} servings)")
         for line in report["lines"]:
             grams = f"{line['grams']['value']:8.1f} g" if line["grams"] else "       ? g"
             print(f"{grams}  {line['food_name'] or 'not understood'}  [{line['text']}]  {line['confidence']:.2f}")
-    return _complain_of(report)
+    return complain_of(report)
 
 
 def _figures_command(args: argparse.Namespace) -> int:
-    reading, knowledge = _read(args), load_knowledge()
+    reading, knowledge = read(args), load_knowledge()
     appraisal = appraise(reading.recipe, knowledge)
     if args.json:
-        _print_json(figures_report(appraisal))
+        print_json(figures_report(appraisal))
     else:
         totals = appraisal.totals
         print(f"{reading.recipe.title}: {totals.servings:g} servings of {totals.serving_grams:.0f} g")
@@ -123,7 +72,7 @@ def _figures_command(args: argparse.Namespace) -> int:
                 f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to"
                 f" {figure.high:.{digits}f})"
             )
-    return _complain_of(reading_report(reading, knowledge))
+    return complain_of(reading_report(reading, knowledge))
 
 
 def _compare_command(args: argparse.Namespace) -> int:
@@ -131,12 +80,12 @@ def _compare_command(args: argparse.Namespace) -> int:
     knowledge, worked = load_knowledge(), []
     problems = 0
     for path in (args.file, args.other):
-        reading = _read(argparse.Namespace(**{**vars(args), "file": path}))
-        problems |= _complain_of(reading_report(reading, knowledge))
+        reading = read(argparse.Namespace(**{**vars(args), "file": path}))
+        problems |= complain_of(reading_report(reading, knowledge))
         worked.append(appraise(reading.recipe, knowledge))
     report = comparison_report(*worked)
     if args.json:
-        _print_json(report)
+        print_json(report)
     else:
         print(f"{report['b']} against {report['a']}: {', '.join(report['words'])}")
         for axis, step in report["steps"].items():
@@ -147,8 +96,8 @@ def _compare_command(args: argparse.Namespace) -> int:
 
 def _plan_command(args: argparse.Namespace) -> int:
     """Plans that meet targets and keep the taste, or why there is none."""
-    reading, knowledge = _read(args), load_knowledge()
-    complaints = _complain_of(reading_report(reading, knowledge))
+    reading, knowledge = read(args), load_knowledge()
+    complaints = complain_of(reading_report(reading, knowledge))
     now = appraise(reading.recipe, knowledge)
     try:
         request = PlanRequest(
@@ -166,11 +115,11 @@ def _plan_command(args: argparse.Namespace) -> int:
         )
         plans, search = plans_for(now, now, request, knowledge)
     except RecipeError as error:
-        raise _BadUsage(str(error)) from None
+        raise BadUsage(str(error)) from None
     told = None if plans else refusal_for(now, now, request, knowledge)
     report = plans_report(plans, told, search.timed_out, args.first, args.days)
     if args.json:
-        _print_json(report)
+        print_json(report)
     else:
         for plan in (*plans, *(told.nearest if told else ())):
             met = ", ".join(f"{name} {chance * 100:.0f}%" for name, chance in plan_report(plan)["meets"].items())
@@ -190,71 +139,6 @@ def _plan_command(args: argparse.Namespace) -> int:
     return complaints if plans else 1
 
 
-def _compose_command(args: argparse.Namespace) -> int:
-    """Dishes of a kind from what is in the house, each taste in its window and each target met."""
-    knowledge = load_knowledge()
-    reader = Reader(knowledge.pantry, knowledge.preparations)
-    try:
-        house = read_house(_text_of(args.have), reader, Region(args.region))
-        request = ComposeRequest(
-            args.kind,
-            args.servings,
-            tuple(target_of(t) for t in args.target),
-            SCHOOLS[args.school] if args.school else None,
-            frozenset[str]().union(*(exclusion_of(e, knowledge.pantry) for e in args.exclude)),
-            args.chance,
-            args.buy,
-            args.serving_grams,
-            region=Region(args.region),
-        )
-        found = compose(request, house, knowledge)
-    except RecipeError as error:
-        raise _BadUsage(str(error)) from None
-    for text, guess in house.unread:
-        print(f"not understood: {text!r}{f'; perhaps {guess}' if guess else ''}", file=sys.stderr)
-    if args.json:
-        _print_json(composition_report(found, house))
-        return 0 if found.proposals else 1
-    if not found.proposals:
-        print("Nothing was found that is all that was asked.", file=sys.stderr)
-    for proposal in (*found.proposals, *found.nearest, *((found.would_do,) if found.would_do else ())):
-        buy = f"; to buy: {', '.join(proposal.buy)}" if proposal.buy else ""
-        print(f"{proposal.name}: {proposal.recipe.title}, {proposal.recipe.servings:g} servings{buy}")
-        for line, part in zip(proposal.recipe.lines, proposal.parts, strict=True):
-            print(f"  {line.text}  [{part.role.id}]")
-        for target, likely in proposal.meets.items():
-            figure = proposal.after.figure_for(target)
-            print(f"  {typed_target(target)}: {figure.value:.0f}, met with a chance of {likely * 100:.0f}%")
-        for sentence in said_of(proposal):
-            print(f"  {sentence}")
-    return 0 if found.proposals else 1
-
-
-def _ratio_command(args: argparse.Namespace) -> int:
-    """Two lines held together, or one alone, a kitchen step at a time."""
-    reading, knowledge = _read(args), load_knowledge()
-    complaints = _complain_of(reading_report(reading, knowledge))
-    now = appraise(reading.recipe, knowledge)
-    reader = Reader(knowledge.pantry, knowledge.preparations)
-    if len(args.lines) > 2:
-        raise _BadUsage("a ratio is of two lines, or one alone: put each name in quotes")
-    try:
-        first, *rest = (side_called(name, now, reader) for name in args.lines)
-        found = ratio(now, first, rest[0] if rest else None, knowledge, [target_of(t) for t in args.target])
-    except RecipeError as error:
-        raise _BadUsage(str(error)) from None
-    if args.json:
-        _print_json(ratio_report(found, args.chance))
-        return complaints
-    for point in found.points:
-        figures = point.after.totals.serving
-        told = ", ".join(f"{figures[n].value:.{BY_ID[n].decimals}f} {BY_ID[n].unit}" for n in HEADLINE)
-        print(f"{'→' if point.now else ' '} {point.share * 100:3.0f}%  {told}  {point.steps.total:.1f} steps of taste")
-        print(f"        {'; '.join(point.said) or 'as it stands'}")
-    print(how_far(found, args.chance))
-    return complaints
-
-
 def _serve_command(args: argparse.Namespace) -> int:
     from fresh_ladle.web.serve import serve
 
@@ -265,7 +149,7 @@ def _opened(path: Path) -> sqlite3.Connection:
     try:
         return open_database(path)
     except StoreError as error:
-        raise _NotUnderstood(str(error)) from None
+        raise NotUnderstood(str(error)) from None
 
 
 def _import_command(args: argparse.Namespace) -> int:
@@ -284,7 +168,7 @@ def _import_command(args: argparse.Namespace) -> int:
                 connection, release, args.file.stem, lambda what, n: print(f"{n:,} {what}", end="\r", file=sys.stderr)
             )
         except (FileError, StoreError, OSError) as error:
-            raise _NotUnderstood(f"{args.file}: {error}") from None
+            raise NotUnderstood(f"{args.file}: {error}") from None
     print(
         f"{report.foods:,} foods, {report.figures:,} figures, {report.portions:,} portions; {report.left_out_count:,}"
         " rows left out"
@@ -297,7 +181,7 @@ def _import_command(args: argparse.Namespace) -> int:
 def _export_command(args: argparse.Namespace) -> int:
     """Everything of the practice's own as one JSON file."""
     if not args.database.is_file():
-        raise _NotUnderstood(f"{args.database} is not there: check the name")
+        raise NotUnderstood(f"{args.database} is not there: check the name")
     with closing(_opened(args.database)) as connection:
         args.file.write_text(everything(connection), encoding="utf-8")
     print(f"Everything is in {args.file}")
@@ -309,7 +193,7 @@ def _backup_command(args: argparse.Namespace) -> int:
     try:
         back_up(args.database, args.file)
     except StoreError as error:
-        raise _NotUnderstood(str(error)) from None
+        raise NotUnderstood(str(error)) from None
     print(f"A copy of {args.database} is in {args.file}")
     return 0
 
@@ -319,21 +203,11 @@ def _restore_command(args: argparse.Namespace) -> int:
     try:
         former = restore(args.file, args.database)
     except StoreError as error:
-        raise _NotUnderstood(f"{error}. Nothing was changed") from None
+        raise NotUnderstood(f"{error}. Nothing was changed") from None
     if former is not None:
         print(f"What was there is in {former}")
     print(f"{args.database} is restored from {args.file}")
     return 0
-
-
-def _positive(text: str) -> float:
-    try:
-        value = float(text)
-    except ValueError:
-        raise argparse.ArgumentTypeError(f"{text!r} is not a number") from None
-    if not 0 < value <= 5000:
-        raise argparse.ArgumentTypeError("servings must be more than 0 and at most 5000")
-    return value
 
 
 def _date(text: str) -> date:
@@ -362,18 +236,18 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--json", action="store_true", help="print everything as JSON")
         command.add_argument("--region", choices=[r.value for r in Region], default="us", help="whose cups and spoons")
         if name == "figures":
-            command.add_argument("--servings", type=_positive, help="how many servings the batch makes")
+            command.add_argument("--servings", type=positive, help="how many servings the batch makes")
         command.set_defaults(run=run)
     compare = commands.add_parser("compare", help="two recipes: figures and noticeable steps of taste")
     compare.add_argument("file", type=Path)
     compare.add_argument("other", type=Path)
     compare.add_argument("--json", action="store_true")
     compare.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
-    compare.add_argument("--servings", type=_positive)
+    compare.add_argument("--servings", type=positive)
     compare.set_defaults(run=_compare_command)
     plan = commands.add_parser("plan", help="plans that meet targets and keep the taste")
     plan.add_argument("file", type=Path)
-    plan.add_argument("--servings", type=_positive)
+    plan.add_argument("--servings", type=positive)
     plan.add_argument(
         "--target", action="append", default=[], help="a limit per serving, such as sodium_mg<=140 or fiber_g>=3"
     )
@@ -398,7 +272,8 @@ def _parser() -> argparse.ArgumentParser:
     plan.add_argument("--json", action="store_true")
     plan.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
     plan.set_defaults(run=_plan_command)
-    _add_composing(commands)
+    add_composing(commands)
+    add_tasting(commands)
     tools = {
         "import": _import_command,
         "export": _export_command,
@@ -418,41 +293,14 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _add_composing(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
-    compose_command = commands.add_parser("compose", help="a dish from what is in the house")
-    compose_command.add_argument("kind", choices=sorted(KINDS))
-    compose_command.add_argument(
-        "--have", type=Path, required=True, help='what there is, such as "2 leeks, 1 tin white beans, no lemon"; - for'
-        " standard input"
-    )  # fmt: skip
-    compose_command.add_argument("--servings", type=_positive, default=4.0)
-    compose_command.add_argument("--serving-grams", type=_positive, help="what a serving should weigh")
-    compose_command.add_argument("--target", action="append", default=[], help="such as sodium_mg<=140")
-    compose_command.add_argument("--school", choices=sorted(SCHOOLS))
-    compose_command.add_argument("--exclude", action="append", default=[])
-    compose_command.add_argument("--buy", type=int, default=2, help="how many things may be asked for besides")
-    compose_command.set_defaults(run=_compose_command)
-    walk = commands.add_parser("ratio", help="two lines held together, or one alone, a kitchen step at a time")
-    walk.add_argument("file", type=Path)
-    walk.add_argument("--lines", nargs="+", required=True, help="one or two lines, components or foods by their names")
-    walk.add_argument("--servings", type=_positive)
-    walk.add_argument("--kind", choices=sorted(KINDS))
-    walk.add_argument("--target", action="append", default=[])
-    walk.set_defaults(run=_ratio_command)
-    for command in (compose_command, walk):
-        command.add_argument("--chance", type=float, default=0.8)
-        command.add_argument("--json", action="store_true")
-        command.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
-
-
 def main(argv: list[str] | None = None) -> int:
     args = _parser().parse_args(argv)
     try:
         return int(args.run(args))
-    except _NotUnderstood as error:
+    except NotUnderstood as error:
         print(error, file=sys.stderr)
         return 1
-    except _BadUsage as error:
+    except BadUsage as error:
         print(error, file=sys.stderr)
         return 2
     except BrokenPipeError:

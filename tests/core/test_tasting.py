@@ -9,9 +9,11 @@ from itertools import pairwise
 from math import comb
 from pathlib import Path
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy import stats
 
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.designs import (
@@ -32,14 +34,29 @@ from fresh_ladle.core.tasting.difference import (
     panel_needed,
     power,
 )
-from fresh_ladle.core.tasting.liking import corrected, liking, panel_for_liking, penalties, ranks
+from fresh_ladle.core.tasting.liking import (
+    checked_ranks,
+    corrected,
+    liking,
+    panel_for_liking,
+    penalties,
+    ranks,
+    read_liking,
+)
 from fresh_ladle.core.tasting.round import (
     Cup,
-    foretold,
     is_right,
     read_round,
     served,
-    simulated_answers,
+)
+from fresh_ladle.core.tasting.simulated import simulated_answers, simulated_scores
+from fresh_ladle.core.tasting.verdict import (
+    forced_sentence,
+    is_similar,
+    just_right_sentence,
+    liking_sentence,
+    often,
+    ranking_sentence,
 )
 
 TABLE = list(
@@ -204,8 +221,122 @@ def test_ranks_are_read_by_their_sums() -> None:
     assert found.sums == (9.0, 15.0, 24.0)
     assert found.p < 0.01
     assert found.least_difference == pytest.approx(1.96 * (8 * 3 * 4 / 6) ** 0.5)
-    with pytest.raises(ValueError, match="ranks three samples"):
+    with pytest.raises(ValueError, match="none twice"):
         ranks([(1, 1, 2)] * 4)
+    assert found.apart(0, 2)
+    assert not found.apart(0, 1), "6 apart, 7.8 are needed"
+
+
+@given(rows=st.lists(st.permutations([1, 2, 3, 4]), min_size=3, max_size=40))
+def test_ranks_agree_with_the_library_where_it_has_the_test(rows: list[list[int]]) -> None:
+    found = ranks(rows)
+    expected = stats.friedmanchisquare(*np.asarray(rows, float).T)
+    assert found.p == pytest.approx(float(expected.pvalue))
+
+
+def scores_of(*columns: list[int]) -> dict[int, dict[str, dict[str, int]]]:
+    rows = zip(*columns, strict=True)
+    return {n: {s: {"liking": v} for s, v in zip("ABCD", row, strict=False)} for n, row in enumerate(rows, start=1)}
+
+
+def test_liking_of_three_versions_is_corrected_for_every_pair() -> None:
+    third = [score + 2 for score in FIRST[:8]] + [score + 1 for score in FIRST[8:]]
+    read = read_liking(scores_of(FIRST, SECOND, third), "ABC")
+    assert [(p.first, p.second) for p in read.pairs] == [("A", "B"), ("A", "C"), ("B", "C")]
+    assert all(p.p >= p.result.p for p in read.pairs)
+    plain = stats.ttest_rel(third, FIRST)
+    assert read.pairs[1].result.p_t == pytest.approx(float(plain.pvalue))
+    assert len(read.by_seat) == 16
+    half = {**scores_of(FIRST, SECOND, third), 3: {"A": {"liking": 9}}}
+    assert len(read_liking(half, "ABC").by_seat) == 15, "half a ballot is left out"
+
+
+ALIKE, LIKED_MORE = [5, 6, 7, 6, 5, 7, 6, 5, 6, 7], [7, 8, 8, 8, 7, 9, 8, 7, 8, 9]
+SAID_OF_LIKING = [
+    ((ALIKE, LIKED_MORE), "Y is liked clearly more than X, by 1.9 points of nine."),
+    ((LIKED_MORE, ALIKE), "X is liked clearly more than Y, by 1.9 points of nine."),
+    ((ALIKE, list(reversed(ALIKE))), "No difference in liking shown: 0.0 points apart"),
+    ((ALIKE, LIKED_MORE, list(reversed(ALIKE))), "Y is liked more than each of the others, by 1.9 points of nine"),
+    ((ALIKE, ALIKE, list(reversed(ALIKE))), "No difference in liking shown: 0.0 points apart at most"),
+    ((LIKED_MORE, [8, 7, 9, 7, 8, 8, 7, 8, 9, 8], ALIKE), "The other pairs are not shown to differ."),
+]
+
+
+@pytest.mark.parametrize(("columns", "said"), SAID_OF_LIKING, ids=[said[:30] for _, said in SAID_OF_LIKING])
+def test_only_what_liking_shows_is_said(columns: tuple[list[int], ...], said: str) -> None:
+    read = read_liking(scores_of(*columns), "ABC"[: len(columns)])
+    assert said in liking_sentence(read, {"A": "X", "B": "Y", "C": "Z"})
+
+
+def test_only_what_ranks_show_is_said() -> None:
+    clear = ranks([(1, 2, 3)] * 12)
+    assert ranking_sentence(clear, "XYZ") == "X is ranked before Y and Z; Y is ranked before Z."
+    part = ranks([(1, 2, 3), (2, 1, 3)] * 6)
+    assert ranking_sentence(part, "XYZ") == (
+        "X is ranked before Z; Y is ranked before Z. The other pairs are not shown to differ."
+    )
+    none = ranks([(1, 2, 3), (3, 1, 2), (2, 3, 1)] * 4)
+    assert ranking_sentence(none, "XYZ").startswith("No order shown")
+
+
+def test_what_is_worth_mending_is_said_costliest_first() -> None:
+    salty = penalties([3] * 6 + [5] * 4, [8] * 6 + [5] * 4)
+    flat = penalties([3] * 7 + [1] * 3, [8] * 7 + [6.5] * 3)
+    said = just_right_sentence({"sour": flat, "salt": salty})
+    assert said.startswith(
+        "Worth mending: salt: too much for 40% of them, who like it 3.0 points less; sour: too little"
+    )
+    fine = penalties([3] * 9 + [1], [8] * 9 + [2])
+    assert just_right_sentence({"salt": fine}).startswith("Nothing is worth mending")
+
+
+SAID_OF_CHOICES = [
+    (Question.TRIANGLE, 18, 10, "They taste different: 10 of 18"),
+    (Question.TRIANGLE, 18, 9, "That does not make them the same."),
+    (Question.TRIANGLE, 60, 20, "Similar enough: with 20 of 60 right, fewer than 30% can tell"),
+    (Question.PAIR, 20, 15, "X is more salty: 15 of 20 said so."),
+    (Question.PAIR, 20, 14, "Not shown to be more salty"),
+    (Question.PREFERENCE, 20, 15, "X is preferred, by 15 of 20."),
+    (Question.PREFERENCE, 20, 14, "No preference shown: 14 of 20 chose X."),
+    (Question.PREFERENCE, 20, 10, "No preference shown: 10 of 20 chose each."),
+]
+
+
+@pytest.mark.parametrize(("question", "n", "right", "said"), SAID_OF_CHOICES)
+def test_only_what_choices_show_is_said(question: Question, n: int, right: int, said: str) -> None:
+    assert said in forced_sentence(question, n, right, "X", "salt")
+
+
+def test_a_made_up_panel_likes_what_lies_in_its_windows() -> None:
+    seats = dict(enumerate(served(Question.LIKING, 60, 7, 3), start=1))
+    outside = {"A": {"salt": 0.0}, "B": {"salt": 3.0}, "C": {"salt": -3.0}}
+    said = simulated_scores(seats, Question.LIKING, outside, ["salt"], 1)
+    by_seat = {n: {c.sample: said[n][c.code] for c in cups} for n, cups in seats.items()}
+    read = read_liking(by_seat, "ABC", ["salt"])
+    assert read.means["A"] > read.means["B"] + 1
+    assert sum(row["B"]["salt"] for row in by_seat.values()) / 60 > 3.8
+    assert sum(row["C"]["salt"] for row in by_seat.values()) / 60 < 2.2
+    order = simulated_scores(seats, Question.RANKING, outside, [], 1)
+    assert all(sorted(r["rank"] for r in row.values()) == [1, 2, 3] for row in order.values())
+
+
+def test_only_scores_compare_more_than_two() -> None:
+    assert {c.sample for c in served(Question.RANKING, 8, 1, 4)[0]} == set("ABCD")
+    for question, samples, said in ((Question.PAIR, 3, "two versions"), (Question.LIKING, 5, "two to 4")):
+        with pytest.raises(RecipeError, match=said):
+            served(question, 8, 1, samples)
+
+
+def test_chances_are_said_in_tens_but_never_as_certain() -> None:
+    said = ["nearly always", "6 times in 10", "once in 10", "hardly ever"]
+    assert [often(p) for p in (0.96, 0.62, 0.06, 0.01)] == said
+
+
+def test_each_cup_has_a_rank_of_its_own() -> None:
+    assert checked_ranks({417: 2, 382: 1}) == {417: {"rank": 2}, 382: {"rank": 1}}
+    for wrong in ({417: 1, 382: 1}, {417: 0, 382: 1}, {417: 2, 382: 3}):
+        with pytest.raises(ValueError, match="another number"):
+            checked_ranks(wrong)
 
 
 def test_several_questions_are_corrected_for_being_several() -> None:
@@ -252,10 +383,11 @@ def test_a_preference_is_read_for_the_side_that_more_chose() -> None:
 def test_not_found_is_not_the_same_and_similar_is_only_said_of_a_panel_that_can() -> None:
     small = read_round(Question.TRIANGLE, *answered(Question.TRIANGLE, 12, 3), "A")
     assert not small.difference.found
-    assert not small.similar
+    assert not is_similar(12, 3, Question.TRIANGLE)
     large = read_round(Question.TRIANGLE, *answered(Question.TRIANGLE, 60, 20), "A")
     assert not large.difference.found
-    assert large.similar
+    assert is_similar(60, 20, Question.TRIANGLE)
+    assert not is_similar(60, 20, Question.PAIR)
 
 
 WARNED = [
@@ -292,7 +424,3 @@ def test_a_made_up_panel_tells_large_differences_and_guesses_none() -> None:
     step = dict(enumerate(served(Question.PAIR, 300, 7), start=1))
     one = read_round(Question.PAIR, step, simulated_answers(Question.PAIR, step, 1.0, 1), "B")
     assert 205 <= one.difference.right <= 245, "one step is told by about three in four"
-
-
-def test_what_is_foretold_is_the_power_of_the_panel() -> None:
-    assert dict(foretold(Question.TRIANGLE, 12))[0.5] == pytest.approx(power(12, 0.5, Question.TRIANGLE))

@@ -46,6 +46,16 @@ def windows_in_steps(
     return found
 
 
+def steps_outside(appraisal: Appraisal, knowledge: Knowledge) -> dict[str, float]:
+    """Steps by which a dish leaves the windows of its kind, by axis: above 0 where it has more than is well liked."""
+    found = {}
+    for axis, window in windows_of(appraisal, knowledge).items():
+        value = appraisal.flavor[axis].value
+        edge = min(max(value, window.low), window.high)
+        found[axis] = steps_between(value, edge, axis, Setting.SIDE_BY_SIDE)
+    return found
+
+
 def imbalances_of(appraisal: Appraisal, knowledge: Knowledge) -> list[Imbalance]:
     """What is missing or loud for this kind of dish, in words."""
     return imbalances(appraisal.flavor, windows_of(appraisal, knowledge))

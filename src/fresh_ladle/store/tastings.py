@@ -167,36 +167,68 @@ def add_ballot(connection: sqlite3.Connection, tasting_id: int, seat: int, code:
     Raises RecipeMissing, and RecipeError for a round that is not open, or a cup that was not before this seat.
     """
     with writing(connection):
-        now = tasting(connection, tasting_id)
-        _check_open(now)
-        if not now.question.forced:
-            raise RecipeError("each cup is scored in this round")
-        place = _place(now, seat, code)
-        if place.answer is not None:
-            return False
-        connection.execute(
-            "INSERT INTO ballot VALUES (?, ?, ?, ?)", (tasting_id, seat, json.dumps({"chosen": code}), now_text())
-        )
-    return True
+        return _choose(connection, tasting(connection, tasting_id), seat, code)
 
 
 def add_scores(
-    connection: sqlite3.Connection, tasting_id: int, seat: int, code: int, scores: Mapping[str, int]
+    connection: sqlite3.Connection, tasting_id: int, seat: int, scores: Mapping[int, Mapping[str, int]]
 ) -> bool:
-    """Keeps what a seat says of one cup; the first time counts. False when it was there. Raises like `add_ballot`."""
+    """Keeps what a seat says of one cup or several, by code; the first time counts. False when all was there. Raises
+    like `add_ballot`."""
+    with writing(connection):
+        return _score(connection, tasting(connection, tasting_id), seat, scores)
+
+
+def add_sheet(
+    connection: sqlite3.Connection,
+    tasting_id: int,
+    chosen: Mapping[int, int],
+    scores: Mapping[int, Mapping[int, Mapping[str, int]]],
+) -> int:
+    """Keeps the ballots of a sheet, all or none: the code that was chosen by seat, or scores by seat and code. Returns
+    how many were new. Raises like `add_ballot`, naming the seat."""
+    new = 0
     with writing(connection):
         now = tasting(connection, tasting_id)
-        _check_open(now)
-        place = _place(now, seat, code)
-        if code in place.scores:
-            return False
-        said = {str(c): dict(s) for c, s in place.scores.items()} | {str(code): dict(scores)}
-        connection.execute(
-            "INSERT INTO ballot VALUES (:id, :seat, :answers, :at)"
-            " ON CONFLICT (tasting_id, seat) DO UPDATE SET answers = :answers, at = :at",
-            {"id": tasting_id, "seat": seat, "answers": json.dumps({"scores": said}), "at": now_text()},
-        )
+        for seat in sorted({*chosen, *scores}):
+            try:
+                if seat in chosen:
+                    new += _choose(connection, now, seat, chosen[seat])
+                else:
+                    new += _score(connection, now, seat, scores[seat])
+            except RecipeError as error:
+                raise RecipeError(f"seat {seat}: {error}") from None
+    return new
+
+
+def _choose(connection: sqlite3.Connection, now: Tasting, seat: int, code: int) -> bool:
+    _check_open(now)
+    if not now.question.forced:
+        raise RecipeError("each cup is scored or ranked in this round")
+    if _place(now, seat, code).answer is not None:
+        return False
+    _keep(connection, now.id, seat, {"chosen": code})
     return True
+
+
+def _score(connection: sqlite3.Connection, now: Tasting, seat: int, scores: Mapping[int, Mapping[str, int]]) -> bool:
+    _check_open(now)
+    if now.question.forced:
+        raise RecipeError("one cup is chosen in this round")
+    place, *_ = [_place(now, seat, code) for code in scores]
+    new = {code: said for code, said in scores.items() if code not in place.scores}
+    if new:
+        said = {str(c): dict(s) for c, s in {**place.scores, **new}.items()}
+        _keep(connection, now.id, seat, {"scores": said})
+    return bool(new)
+
+
+def _keep(connection: sqlite3.Connection, tasting_id: int, seat: int, answers: Mapping[str, object]) -> None:
+    connection.execute(
+        "INSERT INTO ballot VALUES (:id, :seat, :answers, :at)"
+        " ON CONFLICT (tasting_id, seat) DO UPDATE SET answers = :answers, at = :at",
+        {"id": tasting_id, "seat": seat, "answers": json.dumps(answers), "at": now_text()},
+    )
 
 
 def _check_open(now: Tasting) -> None:
@@ -211,7 +243,12 @@ def _place(now: Tasting, seat: int, code: int) -> Seat:
     return place
 
 
-def add_simulated(connection: sqlite3.Connection, tasting_id: int, answers: Mapping[int, int]) -> None:
+def add_simulated(
+    connection: sqlite3.Connection,
+    tasting_id: int,
+    chosen: Mapping[int, int],
+    scores: Mapping[int, Mapping[int, Mapping[str, int]]],
+) -> None:
     """Fills the empty seats with answers of a made-up panel and marks the round so, for good. Raises RecipeError for a
     round that is closed."""
     with writing(connection):
@@ -222,11 +259,11 @@ def add_simulated(connection: sqlite3.Connection, tasting_id: int, answers: Mapp
             "UPDATE tasting SET simulated = 1, opened_at = coalesce(opened_at, ?) WHERE id = ?",
             (now_text(), tasting_id),
         )
-        for seat, code in answers.items():
-            connection.execute(
-                "INSERT OR IGNORE INTO ballot VALUES (?, ?, ?, ?)",
-                (tasting_id, seat, json.dumps({"chosen": code}), now_text()),
-            )
+        now = tasting(connection, tasting_id)
+        for seat, code in chosen.items():
+            _choose(connection, now, seat, code)
+        for seat, said in scores.items():
+            _score(connection, now, seat, said)
 
 
 def _tasting(connection: sqlite3.Connection, row: sqlite3.Row) -> Tasting:

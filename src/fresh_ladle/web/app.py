@@ -21,6 +21,7 @@ from fresh_ladle.store.drafts import StaleEdit
 from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.saved_plans import PlanMissing
 from fresh_ladle.web.routes import (
+    ballots,
     bench,
     card_export,
     compare,
@@ -68,6 +69,7 @@ def create_app(database: Path) -> FastAPI:
         moves,
         bench,
         tastings,
+        ballots,
         plans,
         saved_plans,
         plans_for_many,

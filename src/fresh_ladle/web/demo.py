@@ -10,21 +10,20 @@ from importlib.resources import files
 from typing import Any
 
 from fresh_ladle.core.amounts.recipe_text import read_recipe
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.bench.addition import read_addition
-from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.apply import with_swap
 from fresh_ladle.core.tasting.difference import Question
-from fresh_ladle.core.tasting.round import SAMPLES, served, simulated_answers
+from fresh_ladle.core.tasting.round import SAMPLES, served
 from fresh_ladle.store.bench import add_event, end_bench, start_bench, strike_event
 from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
 from fresh_ladle.store.profiles import save_profile
 from fresh_ladle.store.recipes import any_recipes, versions
-from fresh_ladle.store.tastings import Sample, add_simulated, close_round, open_round, plan_tasting
+from fresh_ladle.store.tastings import Sample, add_simulated, close_round, open_round, plan_tasting, tasting
 from fresh_ladle.web.state import Workbench
+from fresh_ladle.web.views.tastings import simulated_panel
 
 
 def load_demo(connection: sqlite3.Connection, workbench: Workbench) -> bool:
@@ -68,17 +67,15 @@ def _load_tasting(connection: sqlite3.Connection, workbench: Workbench, row: dic
     kept = versions(connection, recipe_id)[:2]
     samples = [
         Sample(letter, recipe_id, v.number, f"version {v.number}, {v.name}", v.recipe)
-        for letter, v in zip(SAMPLES, kept, strict=True)
+        for letter, v in zip(SAMPLES, kept, strict=False)
     ]
     question = Question[row["question"]]
     cups = served(question, row["tasters"], row["seed"])
     number = plan_tasting(connection, question, row["attribute"], row["expected"], samples, cups, row["note"])
     open_round(connection, number)
     if row["simulated"]:
-        a, b = (workbench.appraise(s.recipe) for s in samples)
-        steps = drift_between(b, a, Setting.SIDE_BY_SIDE).total
-        seats = dict(enumerate(cups, start=1))
-        add_simulated(connection, number, simulated_answers(question, seats, steps, row["seed"]))
+        planned = tasting(connection, number)
+        add_simulated(connection, number, *simulated_panel(workbench, planned, row["seed"]))
         close_round(connection, number)
 
 

@@ -22,11 +22,17 @@ class Question(StrEnum):
     PAIR = "which is stronger"
     PREFERENCE = "which is preferred"
     LIKING = "how much is each liked"
+    RANKING = "which is best, which next"
 
     @property
     def forced(self) -> bool:
-        """Whether one cup is chosen, so that guessing has a chance; else each is scored."""
-        return self is not Question.LIKING
+        """Whether one cup is chosen, so that guessing has a chance; else each is scored or ranked."""
+        return self not in (Question.LIKING, Question.RANKING)
+
+    @property
+    def most_samples(self) -> int:
+        """How many versions can be put before the panel at once."""
+        return 2 if self.forced else 4
 
     @property
     def guess(self) -> float:
@@ -41,7 +47,7 @@ class Question(StrEnum):
 @dataclass(frozen=True, slots=True)
 class DifferenceResult:
     """`right` of `n`. `p` is the chance of so many or more by guessing alone; `tell` the share who can really tell with
-    its 90% range (two-sided), each 0 to 1. For a preference, `right` is the larger side, and `tell` the lean of the
+    its 95% range (two-sided), each 0 to 1. For a preference, `right` is the larger side, and `tell` the lean of the
     panel, from even to all."""
 
     question: Question
@@ -103,7 +109,7 @@ def difference(n: int, right: int, question: Question) -> DifferenceResult:
     )
 
 
-def right_share_range(n: int, right: int, sure: float = 0.9) -> tuple[float, float]:
+def right_share_range(n: int, right: int, sure: float = 0.95) -> tuple[float, float]:
     """The exact range of the share of right answers (Clopper and Pearson)."""
     tail = (1 - sure) / 2
     low = 0.0 if right == 0 else float(beta.ppf(tail, right, n - right + 1))

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import combinations
 from math import sqrt
 
 import numpy as np
 from scipy import stats
+
+from fresh_ladle.core.tasting.difference import ALPHA
 
 WORTH_ACTING, CLEAR = 0.5, 1.0
 """Points of liking worth acting on, and clear (grade C)."""
@@ -98,20 +101,26 @@ def penalties(just_right: Sequence[int], scores: Sequence[float]) -> list[Penalt
 class RankResult:
     """Rank sums by sample, the p of Friedman's test, and by how much two sums must differ to be told apart."""
 
+    n: int
     sums: tuple[float, ...]
     p: float
     least_difference: float
 
+    def apart(self, one: int, other: int) -> bool:
+        """Whether two samples, by their place, are told apart: only where the ranks as a whole are no chance."""
+        return self.p <= ALPHA and abs(self.sums[one] - self.sums[other]) >= self.least_difference
+
 
 def ranks(rows: Sequence[Sequence[int]]) -> RankResult:
-    """Reads rankings, a row for each taster with the rank of each sample. Raises ValueError for a row that is none."""
+    """Reads rankings, a row for each taster with the rank of each sample, 1 the best. T = 12/(nk(k+1))·ΣR² − 3n(k+1)
+    against χ² with k − 1 degrees, without ties. Raises ValueError for a row that is no ranking, or fewer than three."""
     samples = len(rows[0]) if rows else 0
-    if samples < 3 or len(rows) < 3 or any(sorted(row) != list(range(1, samples + 1)) for row in rows):
-        raise ValueError("each of three tasters or more ranks three samples or more, from 1 on, none twice")
-    table = np.asarray(rows, float)
-    p = float(stats.friedmanchisquare(*table.T).pvalue)
-    least = 1.96 * sqrt(len(rows) * samples * (samples + 1) / 6)
-    return RankResult(tuple(float(s) for s in table.sum(axis=0)), p, least)
+    if samples < 2 or len(rows) < 3 or any(sorted(row) != list(range(1, samples + 1)) for row in rows):
+        raise ValueError("each of three tasters or more ranks every sample, from 1 for the best on, none twice")
+    n, sums = len(rows), np.asarray(rows, float).sum(axis=0)
+    t = 12 / (n * samples * (samples + 1)) * float((sums**2).sum()) - 3 * n * (samples + 1)
+    least = 1.96 * sqrt(n * samples * (samples + 1) / 6)
+    return RankResult(n, tuple(float(s) for s in sums), float(stats.chi2.sf(t, samples - 1)), least)
 
 
 def corrected(p_values: Mapping[str, float]) -> dict[str, float]:
@@ -126,12 +135,32 @@ def corrected(p_values: Mapping[str, float]) -> dict[str, float]:
 
 
 @dataclass(frozen=True, slots=True)
-class LikingRound:
-    """A closed round of scores: liking with its range, for each version the sides of just-about-right that were asked,
-    and p of the difference corrected where there were several questions. `pairs` are the scores by seat."""
+class LikingPair:
+    """How much more `second` is liked than `first`; `p` is corrected for all pairs that were compared."""
 
-    liking: LikingResult
-    pairs: Mapping[int, tuple[float, float]]
+    first: str
+    second: str
+    result: LikingResult
+    p: float
+
+    @property
+    def found(self) -> bool:
+        return self.p <= ALPHA
+
+    @property
+    def better(self) -> tuple[str, str]:
+        """The one that is liked more, then the other."""
+        return (self.second, self.first) if self.result.difference >= 0 else (self.first, self.second)
+
+
+@dataclass(frozen=True, slots=True)
+class LikingRound:
+    """A closed round of scores: the mean of each sample, every pair of them, for each sample the sides of what is
+    just about right. `by_seat` are the scores of the seats that scored all."""
+
+    means: Mapping[str, float]
+    pairs: Sequence[LikingPair]
+    by_seat: Mapping[int, Mapping[str, float]]
     penalties: Mapping[tuple[str, str], list[Penalty]]
 
 
@@ -139,22 +168,33 @@ Scores = Mapping[str, int]
 """What one seat said of one sample: `liking` 1 to 9, and 1 to 5 for each attribute that was asked."""
 
 
-def read_liking(scores: Mapping[int, Mapping[str, Scores]], attributes: Sequence[str]) -> LikingRound:
-    """Reads scores by seat and sample, of seats that scored both. Raises ValueError for fewer than three of them."""
-    whole = {seat: by for seat, by in sorted(scores.items()) if {"A", "B"} <= by.keys()}
-    pairs = {seat: (float(by["A"][LIKED]), float(by["B"][LIKED])) for seat, by in whole.items()}
-    found = liking([a for a, _ in pairs.values()], [b for _, b in pairs.values()])
+def read_liking(
+    scores: Mapping[int, Mapping[str, Scores]], samples: Sequence[str], attributes: Sequence[str] = ()
+) -> LikingRound:
+    """Reads scores by seat and sample, of seats that scored all. Raises ValueError for fewer than three of them."""
+    whole = {seat: by for seat, by in sorted(scores.items()) if set(samples) <= by.keys()}
+    by_seat = {seat: {s: float(by[s][LIKED]) for s in samples} for seat, by in whole.items()}
+    columns = {s: [row[s] for row in by_seat.values()] for s in samples}
+    read = {(a, b): liking(columns[a], columns[b]) for a, b in combinations(samples, 2)}
+    honest = corrected({f"{a} {b}": found.p for (a, b), found in read.items()})
+    pairs = [LikingPair(a, b, found, honest[f"{a} {b}"]) for (a, b), found in read.items()]
     sides = {
-        (sample, attribute): penalties(
-            [by[sample][attribute] for by in whole.values()], [float(by[sample][LIKED]) for by in whole.values()]
-        )
-        for sample in ("A", "B")
+        (s, attribute): penalties([by[s][attribute] for by in whole.values()], columns[s])
+        for s in samples
         for attribute in attributes
     }
-    return LikingRound(found, pairs, sides)
+    means = {s: sum(column) / len(column) for s, column in columns.items()}
+    return LikingRound(means, pairs, by_seat, sides)
 
 
-LIKED = "liking"
+LIKED, RANK = "liking", "rank"
+
+
+def checked_ranks(said: Mapping[int, int]) -> dict[int, dict[str, int]]:
+    """The ranks of all cups of a seat, by code. Raises ValueError where one is missing or given twice."""
+    if sorted(said.values()) != list(range(1, len(said) + 1)):
+        raise ValueError(f"give each cup another number, from 1 for the best to {len(said)}")
+    return {code: {RANK: rank} for code, rank in said.items()}
 
 
 def checked_scores(scores: Scores, attributes: Sequence[str]) -> dict[str, int]:

@@ -4,16 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from random import Random
 
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.designs import blind_codes, serving_orders, triangles
-from fresh_ladle.core.tasting.difference import DifferenceResult, Question, difference, most_allowed_for_similar, power
+from fresh_ladle.core.tasting.difference import DifferenceResult, Question, difference
+from fresh_ladle.core.tasting.verdict import panel_warnings
 
-SAMPLES = ("A", "B")
-SHOWN_SHARES = (0.3, 0.5, 0.7)
-"""Shares of tasters who can really tell, for which it is said beforehand how often that is found."""
-SIMILAR_SHARE = 0.3
-"""Two versions are similar enough when fewer than this share can tell."""
+SAMPLES = ("A", "B", "C", "D")
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,12 +21,16 @@ class Cup:
     sample: str
 
 
-def served(question: Question, tasters: int, seed: int) -> list[tuple[Cup, ...]]:
-    """The cups of each seat from left to right, the first seat first. Raises RecipeError for a panel that cannot be."""
+def served(question: Question, tasters: int, seed: int, samples: int = 2) -> list[tuple[Cup, ...]]:
+    """The cups of each seat from left to right, the first seat first. Raises RecipeError for a panel that cannot be,
+    or more samples than the question can compare."""
+    if not 2 <= samples <= question.most_samples:
+        many = "two versions" if question.forced else f"two to {question.most_samples} versions"
+        raise RecipeError(f"this question compares {many}; {samples} were chosen")
     if question is Question.TRIANGLE:
         rows = [tuple(row) for row in triangles(tasters, seed)]
     else:
-        rows = [tuple(SAMPLES[n] for n in order) for order in serving_orders(tasters, 2, seed)]
+        rows = [tuple(SAMPLES[n] for n in order) for order in serving_orders(tasters, samples, seed)]
     codes = blind_codes(tasters, len(rows[0]), seed + 1)
     return [
         tuple(Cup(code, sample) for code, sample in zip(numbers, row, strict=True))
@@ -58,7 +59,6 @@ class RoundResult:
     difference: DifferenceResult
     right: Mapping[int, bool]
     leans: str
-    similar: bool
     warnings: tuple[str, ...]
 
 
@@ -73,19 +73,13 @@ def read_round(
     count, n, leans = sum(right.values()), len(right), expected
     if question is Question.PREFERENCE and 2 * count < n:
         count, leans = n - count, next(s for s in SAMPLES if s != expected)
-    allowed = most_allowed_for_similar(n, SIMILAR_SHARE) if question is Question.TRIANGLE else -1
-    by_chance = n * question.guess
-    similar = question is Question.TRIANGLE and allowed >= by_chance and count <= allowed
-    return RoundResult(
-        difference(n, count, question), right, leans, similar, _warnings(question, seats, answers, right, count)
-    )
+    return RoundResult(difference(n, count, question), right, leans, _warnings(question, seats, answers, count))
 
 
 def _warnings(
     question: Question,
     seats: Mapping[int, Sequence[Cup]],
     answers: Mapping[int, int],
-    right: Mapping[int, bool],
     count: int,
 ) -> tuple[str, ...]:
     n = len(answers)
@@ -94,42 +88,10 @@ def _warnings(
         found.append(
             f"{missing} {'ballot is' if missing == 1 else 'ballots are'} missing: the orders are not balanced."
         )
-    result = difference(n, count, question)
-    if result.needed is None:
-        found.append("Too few tasters: not even if all were right would it be found.")
-    elif power(n, 0.5, question) < 0.5:
-        found.append("A small panel: a difference that half of them can tell is missed more often than found.")
     first = sum(seats[seat][0].code == code for seat, code in answers.items())
     share = 1 / len(next(iter(seats.values())))
     if n >= 8 and abs(first / n - share) > 0.35:
         word = "first" if first / n > share else "later"
         found.append(f"{first} of {n} chose the first cup: the order may have decided, the {word} ones were favored.")
-    if result.needed is not None and count in (result.needed, result.needed - 1):
-        found.append("One taster decides it: one answer more or less, and it would read the other way.")
+    found += panel_warnings(question, n, count)
     return tuple(found)
-
-
-def foretold(question: Question, tasters: int) -> list[tuple[float, float]]:
-    """What a panel of this size can show, before anyone tastes: for shares who can really tell, how often a difference
-    is found."""
-    return [(share, power(tasters, share, question)) for share in SHOWN_SHARES]
-
-
-def simulated_answers(
-    question: Question, seats: Mapping[int, Sequence[Cup]], steps: float, seed: int
-) -> dict[int, int]:
-    """The code that each seat of a made-up panel would choose, when B lies `steps` noticeable steps from A.
-
-    Each taster has a sensitivity of their own and noise at each cup; one step side by side is told in three of four
-    pairs (d' about 0.95). In a triangle the cup farthest from the other two is chosen.
-    """
-    rng = Random(seed)
-    chosen = {}
-    for seat, cups in sorted(seats.items()):
-        apart = 0.95 * steps * rng.lognormvariate(0.0, 0.4)
-        felt = [(rng.gauss(apart if cup.sample == "B" else 0.0, 1.0), cup.code) for cup in cups]
-        if question is Question.TRIANGLE:
-            chosen[seat] = max(felt, key=lambda one: sum(abs(one[0] - other[0]) for other in felt))[1]
-        else:
-            chosen[seat] = max(felt)[1]
-    return chosen

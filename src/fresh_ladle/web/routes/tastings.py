@@ -2,33 +2,30 @@
 
 from __future__ import annotations
 
+from itertools import combinations
 from secrets import randbelow
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.balance import drift_between
-from fresh_ladle.core.cautions.allergens import allergens, may_contain
-from fresh_ladle.core.flavor.parameters import Setting
-from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.difference import Question
-from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKING_WORDS, checked_scores
-from fresh_ladle.core.tasting.round import SAMPLES, served, simulated_answers
+from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKED, RANK, checked_ranks
+from fresh_ladle.core.tasting.round import SAMPLES, served
+from fresh_ladle.formats.ballot_sheet import ballots_csv, read_marked
+from fresh_ladle.formats.limits import MAX_FILE_BYTES
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.recipes import versions
 from fresh_ladle.store.tastings import (
     Sample,
     Tasting,
     add_ballot,
-    add_scores,
+    add_sheet,
     add_simulated,
-    agree,
     close_round,
     open_round,
     plan_tasting,
-    seat_of_key,
     tasting,
     tastings,
 )
@@ -38,11 +35,14 @@ from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.tastings import (
     ATTRIBUTES,
     ResultView,
-    ballot_words,
+    answer_rows,
+    columns_of,
+    contains,
     foretold_words,
     poured,
     question_words,
     result_view,
+    simulated_panel,
     standing_words,
 )
 
@@ -69,6 +69,8 @@ def _list_page(
     usual = {
         "a": "1",
         "b": last,
+        "c": "",
+        "d": "",
         "question": "TRIANGLE",
         "attribute": "salt",
         "tasters": USUAL_TASTERS,
@@ -117,6 +119,8 @@ def plan(
     recipe_id: int,
     a: Annotated[str, Form(max_length=20)] = "",
     b: Annotated[str, Form(max_length=20)] = "",
+    c: Annotated[str, Form(max_length=20)] = "",
+    d: Annotated[str, Form(max_length=20)] = "",
     question: Annotated[str, Form(max_length=20)] = "TRIANGLE",
     attribute: Annotated[str, Form(max_length=20)] = "salt",
     asked: Annotated[list[str] | None, Form(max_length=12)] = None,
@@ -124,22 +128,22 @@ def plan(
     tasters: Annotated[str, Form(max_length=20)] = USUAL_TASTERS,
     note: Annotated[str, Form(max_length=300)] = "",
 ) -> Response:
-    """Plans a round of two versions: codes, orders and seats are drawn now and kept."""
+    """Plans a round of two to four versions: codes, orders and seats are drawn now and kept."""
     workbench = workbench_of(request)
-    typed = {"a": a, "b": b, "question": question, "attribute": attribute, "tasters": tasters, "expected": expected}
+    chosen = [a, b, *(x for x in (c, d) if x)]
+    typed = {"a": a, "b": b, "c": c, "d": d, "question": question, "attribute": attribute}
+    typed |= {"tasters": tasters, "expected": expected}
     try:
         if question not in Question.__members__ or attribute not in ATTRIBUTES or expected not in SAMPLES:
             raise RecipeError("choose a question from the list")
         about = [x for x in ATTRIBUTES if x in (asked or ())]
         if len(about) > MOST_ASKED:
             raise RecipeError(f"at most {MOST_ASKED} tastes can be asked about: more would tire the panel")
-        samples = [
-            _sample(workbench, recipe_id, letter, typed_) for letter, typed_ in zip(SAMPLES, (a, b), strict=True)
-        ]
-        if samples[0].recipe == samples[1].recipe:
-            raise RecipeError("both are the same version: choose two that differ")
+        samples = [_sample(workbench, recipe_id, *one) for one in zip(SAMPLES, chosen, strict=False)]
+        if any(x.recipe == y.recipe for x, y in combinations(samples, 2)):
+            raise RecipeError("the same version stands there twice: choose versions that differ")
         count = int(number_typed(tasters, "tasters"))
-        cups = served(Question[question], count, randbelow(2**31))
+        cups = served(Question[question], count, randbelow(2**31), len(samples))
     except ValueError as error:
         return _list_page(request, workbench, recipe_id, str(error), typed)
     with workbench.store() as connection:
@@ -176,7 +180,8 @@ def _round_page(request: Request, workbench: Workbench, tasting_id: int, error: 
         standing=standing_words(now),
         seats=poured(now),
         shows=foretold_words(now.question, len(now.seats)),
-        contains=_contains(workbench, now),
+        contains=contains(workbench, now),
+        sheet_heads=",".join(("seat", "cup", *columns_of(now))),
         result=_result(now),
         recipe_id=now.samples[0].recipe_id,
         error=error,
@@ -194,63 +199,51 @@ def _result(now: Tasting) -> ResultView | None:
         return None
 
 
-def _contains(workbench: Workbench, now: Tasting) -> list[str]:
-    """Allergens of all samples together: what a taster agrees to before the first cup."""
-    foods = [
-        p.food
-        for s in now.samples
-        for p in workbench.appraise(s.recipe).portions
-        if p.food is not None and p.line.eaten > 0
-    ]
-    return [*(a.name for a in allergens(foods)), *(f"perhaps {a.name}" for a in may_contain(foods))]
-
-
-@router.get("/tastings/{tasting_id}/ballots", response_class=HTMLResponse)
-def printed_ballots(request: Request, tasting_id: int) -> HTMLResponse:
-    """A ballot for each seat to print, and nothing on it of what is in the cups."""
+@router.post("/tastings/{tasting_id}/sheet")
+async def take_sheet(request: Request, tasting_id: int, sheet: UploadFile) -> Response:
+    """Printed ballots typed into a CSV, taken in whole or not at all."""
     workbench = workbench_of(request)
-    with workbench.store() as connection:
-        now = tasting(connection, tasting_id)
-    codes = [(s.number, [c.code for c in s.cups]) for s in now.seats]
-    return page(
-        request,
-        "tasting_ballots.html",
-        asks=ballot_words(now),
-        kind=KINDS[now.samples[0].recipe.kind].name,
-        codes=codes,
-        contains=_contains(workbench, now),
-        tasting_id=tasting_id,
-    )
-
-
-@router.post("/tastings/{tasting_id}/{step}")
-def move_on(request: Request, tasting_id: int, step: str) -> Response:
-    """Opens or closes the round, or fills it by a made-up panel for practice."""
-    workbench = workbench_of(request)
+    data = await sheet.read(MAX_FILE_BYTES + 1)
     try:
         with workbench.store() as connection:
-            if step == "open":
-                open_round(connection, tasting_id)
-            elif step == "close":
-                close_round(connection, tasting_id)
-            elif step == "simulate":
-                now = tasting(connection, tasting_id)
-                add_simulated(connection, tasting_id, _simulated(workbench, now))
-            else:
-                raise RecipeError("a round is opened, closed or simulated")
-    except RecipeError as error:
-        return _round_page(request, workbench, tasting_id, str(error))
+            now = tasting(connection, tasting_id)
+            add_sheet(connection, tasting_id, *_answers_of(now, data))
+    except ValueError as error:
+        return _round_page(request, workbench, tasting_id, f"{error}. Nothing of the sheet was kept")
     return RedirectResponse(f"/tastings/{tasting_id}", status_code=303)
 
 
-def _simulated(workbench: Workbench, now: Tasting) -> dict[int, int]:
-    """Answers of a made-up panel, from how far apart the flavor model holds the samples."""
-    if not now.question.forced:
-        raise RecipeError("a made-up panel answers questions of difference and preference; liking is for people")
-    a, b = (workbench.appraise(s.recipe) for s in now.samples)
-    drift = drift_between(b, a, Setting.SIDE_BY_SIDE)
-    steps = drift.steps[now.attribute] if now.question is Question.PAIR else drift.total
-    return simulated_answers(now.question, {s.number: s.cups for s in now.seats}, steps, randbelow(2**31))
+def _answers_of(now: Tasting, data: bytes) -> tuple[dict[int, int], dict[int, dict[int, dict[str, int]]]]:
+    """The codes that were chosen by seat, or the scores by seat and code. Raises ValueError naming a row or seat."""
+    said = read_marked(data, columns_of(now))
+    if now.question.forced:
+        if (twice := next((seat for seat, cups in said.items() if len(cups) > 1), None)) is not None:
+            raise RecipeError(f"seat {twice} marked more than one cup")
+        return {seat: next(iter(cups)) for seat, cups in said.items()}, {}
+    if now.question is Question.RANKING:
+        try:
+            return {}, {seat: checked_ranks({code: s[RANK] for code, s in cups.items()}) for seat, cups in said.items()}
+        except ValueError as error:
+            raise RecipeError(f"a seat's ranks are not whole: {error}") from None
+    middle = (1 + len(JAR_WORDS)) // 2
+    return {}, {
+        seat: {c: {n: v if n == LIKED else v + middle for n, v in s.items()} for c, s in cups.items()}
+        for seat, cups in said.items()
+    }
+
+
+@router.get("/tastings/{tasting_id}/answers.csv")
+def answers_csv(request: Request, tasting_id: int, cup: str = "") -> Response:
+    """The ballots of a closed round, as the command line reads them; with `cup` what was just right in one sample."""
+    with workbench_of(request).store() as connection:
+        now = tasting(connection, tasting_id)
+    if now.state != "closed":
+        raise RecipeError("the answers stay closed until the round is")
+    return Response(
+        ballots_csv(*answer_rows(now, cup)),
+        media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="tasting-{tasting_id}.csv"'},
+    )
 
 
 @router.post("/tastings/{tasting_id}/enter/{seat}")
@@ -267,68 +260,21 @@ def enter(request: Request, tasting_id: int, seat: int, code: Annotated[str, For
     return RedirectResponse(f"/tastings/{tasting_id}", status_code=303)
 
 
-@router.get("/ballot/{key}", response_class=HTMLResponse)
-def ballot(request: Request, key: str) -> HTMLResponse:
-    """One seat's page at the table: codes alone."""
-    return _ballot_page(request, workbench_of(request), key)
-
-
-def _ballot_page(request: Request, workbench: Workbench, key: str, error: str = "") -> HTMLResponse:
-    with workbench.store() as connection:
-        now, seat = seat_of_key(connection, key)
-    return page(
-        request,
-        "ballot.html",
-        422 if error else 200,
-        key=key,
-        seat=seat.number,
-        state=now.state,
-        agreed=seat.agreed,
-        done=seat.done,
-        codes=[c.code for c in seat.cups],
-        scored=not now.question.forced,
-        cup=seat.next_cup,
-        liking_words=LIKING_WORDS,
-        attributes=now.attributes,
-        jar_words=JAR_WORDS,
-        asks=ballot_words(now),
-        contains=_contains(workbench, now),
-        error=error,
-    )
-
-
-@router.post("/ballot/{key}/agree")
-def agree_to_taste(request: Request, key: str) -> Response:
-    with workbench_of(request).store() as connection:
-        now, seat = seat_of_key(connection, key)
-        agree(connection, now.id, seat.number)
-    return RedirectResponse(f"/ballot/{key}", status_code=303)
-
-
-@router.post("/ballot/{key}/score")
-async def score(request: Request, key: str) -> Response:
-    """What the seat says of one cup; then the next cup, or thanks."""
-    form = await request.form(max_fields=20)
-    workbench = workbench_of(request)
-    said = {name: int(value) for name, value in form.items() if isinstance(value, str) and value.isdecimal()}
-    try:
-        with workbench.store() as connection:
-            now, seat = seat_of_key(connection, key)
-            scores = checked_scores(said, now.attributes)
-            add_scores(connection, now.id, seat.number, said.get("cup", 0), scores)
-    except ValueError as error:
-        return _ballot_page(request, workbench, key, str(error))
-    return RedirectResponse(f"/ballot/{key}", status_code=303)
-
-
-@router.post("/ballot/{key}")
-def answer(request: Request, key: str, code: Annotated[int, Form()]) -> Response:
-    """The seat's answer; the first one counts, and a form sent twice changes nothing."""
+@router.post("/tastings/{tasting_id}/{step}")
+def move_on(request: Request, tasting_id: int, step: str) -> Response:
+    """Opens or closes the round, or fills it by a made-up panel for practice."""
     workbench = workbench_of(request)
     try:
         with workbench.store() as connection:
-            now, seat = seat_of_key(connection, key)
-            add_ballot(connection, now.id, seat.number, code)
+            if step == "open":
+                open_round(connection, tasting_id)
+            elif step == "close":
+                close_round(connection, tasting_id)
+            elif step == "simulate":
+                now = tasting(connection, tasting_id)
+                add_simulated(connection, tasting_id, *simulated_panel(workbench, now, randbelow(2**31)))
+            else:
+                raise RecipeError("a round is opened, closed or simulated")
     except RecipeError as error:
-        return _ballot_page(request, workbench, key, str(error))
-    return RedirectResponse(f"/ballot/{key}", status_code=303)
+        return _round_page(request, workbench, tasting_id, str(error))
+    return RedirectResponse(f"/tastings/{tasting_id}", status_code=303)

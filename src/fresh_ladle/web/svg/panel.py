@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from markupsafe import Markup
 
@@ -37,24 +37,35 @@ def panel_picture(right: Sequence[tuple[int, bool]], needed: int | None, by_chan
     return picture(width, HEIGHT, title, *parts, class_="panel-row")
 
 
-def liking_picture(pairs: Sequence[tuple[int, tuple[float, float]]], title: str) -> Markup:
-    """Each taster as a line from the score of A (hollow) to that of B (solid), on the nine points of liking."""
-    left, step, top = 60.0, 44.0, 26.0
-    height = top + 16 * len(pairs) + 8
-    parts = [element("text", str(n), x=left + step * (n - 1), y=16, class_="front-note middle") for n in range(1, 10)]
-    parts += [
-        element(
-            "line", x1=left + step * (n - 1), x2=left + step * (n - 1), y1=top - 4, y2=height - 4, class_="front-grid"
-        )
-        for n in range(1, 10)
-    ]
-    for place, (seat, (a, b)) in enumerate(sorted(pairs, key=lambda p: (p[1][1] - p[1][0], p[0]))):
-        y = top + 16 * place + 8
-        x_a, x_b = left + step * (a - 1), left + step * (b - 1)
+SHAPES = ("wrong", "right", "third", "fourth")
+"""How the cups of A to D are drawn: hollow, solid, ringed, square; never told apart by color alone."""
+
+
+def scores_picture(by_seat: Mapping[int, Mapping[str, float]], most: int, title: str) -> Markup:
+    """Each taster as a row from 1 to `most`, with a lettered mark for what was said of each sample; those who lean
+    most to the first sample stand first."""
+    left, step, row, top = 60.0, 352.0 / max(1, most - 1), 20.0, 26.0
+    height = top + row * len(by_seat) + 8
+    across = [(n, left + step * (n - 1)) for n in range(1, most + 1)]
+    parts = [element("text", str(n), x=x, y=16, class_="front-note middle") for n, x in across]
+    parts += [element("line", x1=x, x2=x, y1=top - 4, y2=height - 4, class_="front-grid") for _, x in across]
+    letters = list(next(iter(by_seat.values()), {}))
+    first, last = letters[0], letters[-1]
+    for place, (seat, said) in enumerate(sorted(by_seat.items(), key=lambda s: (s[1][last] - s[1][first], s[0]))):
+        y = top + row * (place + 0.5)
+        ends = [left + step * (score - 1) for score in said.values()]
         parts += [
             element("text", f"seat {seat}", x=left - 14, y=y + 4, class_="front-note end"),
-            element("line", x1=x_a, x2=x_b, y1=y, y2=y, class_="liking-line"),
-            element("circle", cx=x_a, cy=y, r=5, class_="taster wrong"),
-            element("circle", cx=x_b, cy=y, r=5, class_="taster right"),
+            element("line", x1=min(ends), x2=max(ends), y1=y, y2=y, class_="liking-line"),
         ]
-    return picture(left + step * 8 + 20, height, title, *parts, class_="liking")
+        # Samples of one score stand beside each other, so that every one is seen.
+        for x in dict.fromkeys(ends):
+            here = [letter for letter, end in zip(letters, ends, strict=True) if end == x]
+            for place_here, letter in enumerate(here):
+                at = x + 15 * (place_here - (len(here) - 1) / 2)
+                shape = SHAPES[letters.index(letter)]
+                parts += [
+                    element("circle", cx=at, cy=y, r=7.5, class_=f"taster {shape}"),
+                    element("text", letter, x=at, y=y + 3.8, class_=f"taster-seat small {shape}"),
+                ]
+    return picture(left + step * (most - 1) + 24, height, title, *parts, class_="liking")

@@ -1,0 +1,1 @@
+"""The commands of the command line, a module for each errand, and what they share."""

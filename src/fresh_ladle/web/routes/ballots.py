@@ -1,0 +1,121 @@
+"""Ballots at the table: a page for each seat, printed slips. No page here is ever given what is in a cup."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
+from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKING_WORDS, checked_ranks, checked_scores
+from fresh_ladle.store.tastings import add_ballot, add_scores, agree, seat_of_key, tasting
+from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.state import Workbench, workbench_of
+from fresh_ladle.web.views.tastings import ballot_words, contains
+
+router = APIRouter()
+
+
+@router.get("/tastings/{tasting_id}/ballots", response_class=HTMLResponse)
+def printed_ballots(request: Request, tasting_id: int) -> HTMLResponse:
+    """A ballot for each seat to print, and nothing on it of what is in the cups."""
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        now = tasting(connection, tasting_id)
+    codes = [(s.number, [c.code for c in s.cups]) for s in now.seats]
+    return page(
+        request,
+        "tasting_ballots.html",
+        asks=ballot_words(now),
+        kind=KINDS[now.samples[0].recipe.kind].name,
+        codes=codes,
+        contains=contains(workbench, now),
+        tasting_id=tasting_id,
+    )
+
+
+@router.get("/ballot/{key}", response_class=HTMLResponse)
+def ballot(request: Request, key: str) -> HTMLResponse:
+    """One seat's page at the table: codes alone."""
+    return _ballot_page(request, workbench_of(request), key)
+
+
+def _ballot_page(request: Request, workbench: Workbench, key: str, error: str = "") -> HTMLResponse:
+    with workbench.store() as connection:
+        now, seat = seat_of_key(connection, key)
+    return page(
+        request,
+        "ballot.html",
+        422 if error else 200,
+        key=key,
+        seat=seat.number,
+        state=now.state,
+        agreed=seat.agreed,
+        done=seat.done,
+        codes=[c.code for c in seat.cups],
+        scored=now.question is Question.LIKING,
+        ranked=now.question is Question.RANKING,
+        cup=seat.next_cup,
+        liking_words=LIKING_WORDS,
+        attributes=now.attributes,
+        jar_words=JAR_WORDS,
+        asks=ballot_words(now),
+        contains=contains(workbench, now),
+        error=error,
+    )
+
+
+@router.post("/ballot/{key}/agree")
+def agree_to_taste(request: Request, key: str) -> Response:
+    with workbench_of(request).store() as connection:
+        now, seat = seat_of_key(connection, key)
+        agree(connection, now.id, seat.number)
+    return RedirectResponse(f"/ballot/{key}", status_code=303)
+
+
+@router.post("/ballot/{key}/score")
+async def score(request: Request, key: str) -> Response:
+    """What the seat says of one cup; then the next cup, or thanks."""
+    form = await request.form(max_fields=20)
+    workbench = workbench_of(request)
+    said = {name: int(value) for name, value in form.items() if isinstance(value, str) and value.isdecimal()}
+    try:
+        with workbench.store() as connection:
+            now, seat = seat_of_key(connection, key)
+            scores = checked_scores(said, now.attributes)
+            add_scores(connection, now.id, seat.number, {said.get("cup", 0): scores})
+    except ValueError as error:
+        return _ballot_page(request, workbench, key, str(error))
+    return RedirectResponse(f"/ballot/{key}", status_code=303)
+
+
+@router.post("/ballot/{key}/rank")
+async def rank(request: Request, key: str) -> Response:
+    """The order a seat gives its cups, all at once."""
+    form = await request.form(max_fields=20)
+    workbench = workbench_of(request)
+    try:
+        with workbench.store() as connection:
+            now, seat = seat_of_key(connection, key)
+            said = {c.code: str(form.get(f"rank-{c.code}", "")) for c in seat.cups}
+            ranked = checked_ranks({code: int(text) if text.isdecimal() else 0 for code, text in said.items()})
+            add_scores(connection, now.id, seat.number, ranked)
+    except ValueError as error:
+        return _ballot_page(request, workbench, key, str(error))
+    return RedirectResponse(f"/ballot/{key}", status_code=303)
+
+
+@router.post("/ballot/{key}")
+def answer(request: Request, key: str, code: Annotated[int, Form()]) -> Response:
+    """The seat's answer; the first one counts, and a form sent twice changes nothing."""
+    workbench = workbench_of(request)
+    try:
+        with workbench.store() as connection:
+            now, seat = seat_of_key(connection, key)
+            add_ballot(connection, now.id, seat.number, code)
+    except RecipeError as error:
+        return _ballot_page(request, workbench, key, str(error))
+    return RedirectResponse(f"/ballot/{key}", status_code=303)
