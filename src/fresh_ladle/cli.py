@@ -90,6 +90,7 @@ def _compare_command(args: argparse.Namespace) -> int:
         print(f"{report['b']} against {report['a']}: {', '.join(report['words'])}")
         for axis, step in report["steps"].items():
             print(f"  {axis:8} {step:+.1f}")
+        print(f"  smell    {report['aroma_shift']:.1f} of something else")
         print(f"  in all   {report['total']:.1f} noticeable steps, side by side")
     return problems
 

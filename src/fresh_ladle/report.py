@@ -111,6 +111,8 @@ def comparison_report(a: Appraisal, b: Appraisal) -> dict[str, Any]:
         "figures": figures,
         "per_100_g": per_100_g,
         "steps": dict(change.steps),
+        "aroma_shift": change.aroma_shift,
+        "smells": dict(change.smells),
         "total": change.total,
         "words": noticed_words(change) or ["tasters may not notice a difference"],
     }
@@ -130,7 +132,7 @@ def plan_report(plan: Plan) -> dict[str, Any]:
         "changes": plan.changes,
         "figures": {nutrient: _figure(figure) for nutrient, figure in plan.after.totals.serving.items()},
         "meets": {typed_target(t): p for t, p in plan.meets.items()},
-        "drift": {**plan.drift.steps, "total": plan.drift.total},
+        "drift": {**plan.drift.steps, "aroma_shift": plan.drift.aroma_shift, "total": plan.drift.total},
         "lines": _lines_after(plan),
         "brings": [a.said for a in plan.brings],
         "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in plan.cautions],

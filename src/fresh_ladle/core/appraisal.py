@@ -10,6 +10,7 @@ from fresh_ladle.core.cautions.allergens import Allergen, allergens, may_contain
 from fresh_ladle.core.cautions.caution import RaisedCaution, raised
 from fresh_ladle.core.flavor.parameters import USUAL_CELSIUS
 from fresh_ladle.core.flavor.perception import effective
+from fresh_ladle.core.flavor.smell import Smell, smell_of
 from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
 from fresh_ladle.core.nutrients.targets import Basis, Target
 from fresh_ladle.core.nutrients.totals import Figure, Totals, UncertaintyShare, figure_per_100_g, totals, what_to_weigh
@@ -25,6 +26,7 @@ class Appraisal:
     portions: tuple[Portion, ...]
     totals: Totals
     flavor: dict[str, Stimulus]
+    smell: Smell
     allergens: list[Allergen]
     may_contain: list[Allergen]
     cautions: list[RaisedCaution]
@@ -75,13 +77,15 @@ def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
+    flavor = stimuli(weighed, recipe.yield_grams)
     # A food that could not be weighed still brings its allergens; a choice that was not taken brings none.
     foods = [p.food for p in weighed if p.food is not None and p.line.eaten > 0]
     return Appraisal(
         recipe,
         weighed,
         figures,
-        stimuli(weighed, recipe.yield_grams),
+        flavor,
+        smell_of(weighed, flavor["aroma"], knowledge.likeness),
         allergens(foods),
         may_contain(foods),
         raised(knowledge.cautions, recipe, weighed, per_serving, figures.servings),

@@ -12,7 +12,8 @@ from fresh_ladle.core.flavor.windows import Imbalance, Window, imbalances
 
 def drift_between(now: Appraisal, original: Appraisal, setting: Setting = Setting.FROM_MEMORY) -> Drift:
     """Noticeable steps from the original to this version, each as cold as its recipe says."""
-    return drift(now.flavor, original.flavor, setting, (now.celsius, original.celsius))
+    celsius, smells = (now.celsius, original.celsius), (now.smell, original.smell)
+    return drift(now.flavor, original.flavor, setting, celsius, smells)
 
 
 def drift_ranges(

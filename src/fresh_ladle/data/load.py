@@ -39,6 +39,7 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.forms import load_forms
 from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
+from fresh_ladle.data.smells import check_family, load_likeness, load_smells
 from fresh_ladle.data.tables import DataError, finite, non_negative, rows, split
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
@@ -81,6 +82,7 @@ def _composition() -> dict[str, dict[str, str]]:
 
 def _tastes() -> dict[str, Taste]:
     table: dict[str, Taste] = {}
+    smells = load_smells()
     numbers = ("acid_pct", "sweet_pct", "glutamate_mg", "nucleotide_mg", "bitter", "heat", "aroma", "body")
     for number, row in enumerate(rows("taste.csv"), start=2):
         place = f"taste.csv row {number} ({row['key']})"
@@ -88,7 +90,11 @@ def _tastes() -> dict[str, Taste]:
         for rank in ("bitter", "heat", "aroma", "body"):
             if values[rank] > 10:
                 raise DataError(f"{place}, {rank}: a rank runs from 0 to 10")
-        table[row["key"]] = Taste(**values, grade=Grade(row["grade"]), note=row["note"])
+        if row["key"] not in smells:
+            raise DataError(f"{place}: smells.csv says nothing of it")
+        table[row["key"]] = Taste(**values, grade=Grade(row["grade"]), note=row["note"], smells=smells[row["key"]])
+    if extra := smells.keys() - table.keys():
+        raise DataError(f"smells.csv: {', '.join(sorted(extra)[:5])} has no taste")
     return table
 
 
@@ -297,9 +303,12 @@ def _taste_changes(preparations: set[str]) -> list[TasteChange]:
         values = {c: finite(row[c], f"{place}, {c}") for c in numbers}
         if any(values[c] < 0 for c in ("acid", "acid_added", "sweet", "glutamate")):
             raise DataError(f"{place}: a factor cannot be negative")
+        if row["smell"]:
+            check_family(row["smell"], place)
+        groups = frozenset(split(row["groups"]))
         found.append(
             TasteChange(
-                row["id"], frozenset(split(row["groups"])), **values, grade=Grade(row["grade"]), source=row["source"]
+                row["id"], groups, **values, grade=Grade(row["grade"]), source=row["source"], smell=row["smell"]
             )
         )
     return found
@@ -564,5 +573,6 @@ def load_knowledge() -> Knowledge:
         load_food_pitfalls(),
         load_stretches(load_pantry()),
         load_composing(load_pantry()),
+        load_likeness(),
         load_answers(load_pantry()),
     )

@@ -14,7 +14,11 @@ class DataError(ValueError):
 def rows(name: str) -> list[dict[str, str]]:
     """All rows of a shipped CSV table, as text."""
     with (files("fresh_ladle.data") / name).open(encoding="utf-8") as handle:
-        return list(csv.DictReader(handle))
+        found = list(csv.DictReader(handle))
+    for number, row in enumerate(found, start=2):
+        if None in row or None in row.values():
+            raise DataError(f"{name} row {number}: not as many cells as there are columns; a comma wants quotes")
+    return found
 
 
 def finite(text: str, place: str) -> float:

@@ -86,7 +86,7 @@ class TasteChange:
     """What a preparation does to the taste of foods of `groups` (empty: any), where no ready-made form tells.
 
     `acid`, `sweet` and `glutamate` multiply what is there, `acid_added` is g per 100 g as prepared; bitter, heat, aroma
-    and body move the rank of potency.
+    and body move the rank of potency. `smell` is a family that stands beside the first of the food's own afterwards.
     """
 
     id: str
@@ -101,6 +101,7 @@ class TasteChange:
     body: float
     grade: Grade
     source: str
+    smell: str = ""
 
     def applied(self, taste: Taste, weight: float) -> Taste:
         """The taste of 100 g as prepared, when 1 g weighs `weight` afterwards: what water leaves behind is stronger."""
@@ -116,6 +117,7 @@ class TasteChange:
             body=_rank(taste.body + self.body),
             grade=self.grade,
             note=self.source,
+            smells=tuple(dict.fromkeys((*taste.smells[:1], self.smell))) if self.smell else taste.smells,
         )
 
 

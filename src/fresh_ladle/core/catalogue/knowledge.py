@@ -14,6 +14,7 @@ from fresh_ladle.core.catalogue.repair import Repair
 from fresh_ladle.core.catalogue.stretch import Stretch
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.cautions.caution import Caution
+from fresh_ladle.core.flavor.smell import UNRELATED, Likeness
 from fresh_ladle.core.flavor.windows import Windows
 from fresh_ladle.core.foods.pantry import Pantry
 
@@ -33,5 +34,7 @@ class Knowledge:
     stretches: Mapping[str, tuple[Stretch, ...]] = field(default_factory=dict)
     """What may come in to make more of a dish, by its kind."""
     composing: Composing = field(default_factory=Composing)
+    likeness: Likeness = UNRELATED
+    """How alike the families of smell are."""
     answers: tuple[Answer, ...] = ()
     """What answers a taster's word."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from math import sqrt
 from typing import overload
 
@@ -12,20 +12,26 @@ from numpy.typing import NDArray
 
 from fresh_ladle.core.flavor.parameters import AXES, BY_ID, MAY_NOT_NOTICE, USUAL_CELSIUS, Setting, weber
 from fresh_ladle.core.flavor.perception import effective
+from fresh_ladle.core.flavor.smell import FAMILIES, Smell, aroma_shift
 from fresh_ladle.core.flavor.stimuli import Stimulus
 from fresh_ladle.core.sentences import capitalized, listed
 
 PLAIN_STEPS, MOST_STEPS = 4.0, 6.0
 """Steps counted as they are, and what larger ones approach: past about five it is another dish, however far."""
 ANOTHER_DISH = 5.0
+SAID_FROM = 0.5
+"""Steps of one family of smell from which it is named, where the smell as a whole is noticed."""
 
 
 @dataclass(frozen=True, slots=True)
 class Drift:
-    """Signed noticeable steps of one version from another, by axis, and their weighted root sum of squares."""
+    """Signed noticeable steps of one version from another, by axis; the steps by which it smells of something else,
+    and in what; and the weighted root sum of squares of all."""
 
     steps: Mapping[str, float]
     total: float
+    aroma_shift: float = 0.0
+    smells: Mapping[str, float] = field(default_factory=dict)
 
 
 @overload
@@ -52,13 +58,16 @@ def drift(
     before: Mapping[str, Stimulus],
     setting: Setting = Setting.FROM_MEMORY,
     celsius: tuple[float, float] = (USUAL_CELSIUS, USUAL_CELSIUS),
+    smells: tuple[Smell, Smell] | None = None,
 ) -> Drift:
-    """Steps on every axis from one mix to another, as they are perceived; `celsius` of now and of before."""
+    """Steps on every axis from one mix to another, as they are perceived; `celsius` and `smells` of now and of before.
+    Without smells only the strength of the aroma is compared."""
     tasted, known = effective(now, celsius[0]), effective(before, celsius[1])
     steps = {axis.id: steps_between(tasted[axis.id], known[axis.id], axis.id, setting) for axis in AXES}
     weights = sum(axis.weight for axis in AXES) / len(AXES)
-    total = sqrt(sum(axis.weight / weights * steps[axis.id] ** 2 for axis in AXES))
-    return Drift(steps, total)
+    shift, by_family = aroma_shift(*smells, setting) if smells else (0.0, {})
+    squares = sum(axis.weight / weights * steps[axis.id] ** 2 for axis in AXES)
+    return Drift(steps, sqrt(squares + BY_ID["aroma"].weight / weights * shift**2), shift, by_family)
 
 
 def step_words(axis_id: str, step: float) -> str:
@@ -74,21 +83,32 @@ def step_words(axis_id: str, step: float) -> str:
 
 
 def noticed_axes(change: Drift) -> list[str]:
-    """The axes on which tasters would notice a change, the largest first."""
+    """The axes on which tasters would notice a change, the largest first; what it smells of is `smell_words`."""
     noticed = (axis for axis, step in change.steps.items() if abs(step) >= MAY_NOT_NOTICE)
     return sorted(noticed, key=lambda axis: -abs(change.steps[axis]))
 
 
 def noticed_words(change: Drift) -> list[str]:
-    """What tasters would say, one entry for each axis they would notice, the largest change first."""
-    return [step_words(axis, change.steps[axis]) for axis in noticed_axes(change)]
+    """What tasters would say, one entry for each axis they would notice, the largest change first, then the smell."""
+    return [*(step_words(axis, change.steps[axis]) for axis in noticed_axes(change)), *smell_words(change)]
+
+
+def smell_words(change: Drift) -> list[str]:
+    """`smelling more of citrus and less of garlic and onion`, where tasters would notice; else nothing."""
+    if change.aroma_shift < MAY_NOT_NOTICE:
+        return []
+    more = max(change.smells, key=lambda f: change.smells[f])
+    less = min(change.smells, key=lambda f: change.smells[f])
+    said = [f"more of {FAMILIES[more]}"] if change.smells[more] >= SAID_FROM else []
+    said += [f"less of {FAMILIES[less]}"] if change.smells[less] <= -SAID_FROM else []
+    return [f"smelling {' and '.join(said) or 'of something else'}"]
 
 
 def drift_sentence(change: Drift) -> str:
     """One sentence on what tasters would say of the whole, the largest change first."""
     said = noticed_words(change)
     if not said:
-        unchanged = not any(change.steps.values())
+        unchanged = not any(change.steps.values()) and change.aroma_shift == 0
         return "Unchanged in taste." if unchanged else "Tasters may not notice a difference."
-    another = any(abs(step) > ANOTHER_DISH for step in change.steps.values())
+    another = any(abs(step) > ANOTHER_DISH for step in (*change.steps.values(), change.aroma_shift))
     return f"{capitalized(listed(said))} than the original{': another dish' if another else ''}."

@@ -89,7 +89,7 @@ class Taste:
     """Taste figures per 100 g of food.
 
     `acid_pct` g citric-acid equivalent; `sweet_pct` g sucrose equivalent; glutamate and nucleotide in mg; bitter, heat,
-    aroma and body are ranks of potency from 0 to 10, always estimates.
+    aroma and body are ranks of potency from 0 to 10, always estimates. `smells` are the families of its aroma.
     """
 
     acid_pct: float
@@ -102,6 +102,7 @@ class Taste:
     body: float
     grade: Grade
     note: str
+    smells: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -124,8 +124,10 @@ class Search:
         start = [nearest.taken]
         for _ in range(PROGRAMS):
             found = beam.best(aim, start)
+            if found.broken <= UNMET or self.stopped():
+                return found
             around = version_around(self.bowl, self.moves, self.request, start[-1])
-            if found.broken <= UNMET or around is None or around in start:
+            if around is None or around in start:
                 return found
             start.append(around)
         return beam.best(aim, start)

@@ -21,6 +21,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.drift import saturated
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SAVORY_CEILING_MG, SURFACE_SALT, SYNERGY, Setting, weber
 from fresh_ladle.core.flavor.perception import perceived
+from fresh_ladle.core.flavor.smell import FAMILY_IDS, aroma_shifts, families_of, family_steps, shared_between
 from fresh_ladle.core.flavor.stimuli import brought, nucleotides_mg, on_the_surface, water_share
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import (
@@ -35,12 +36,13 @@ from fresh_ladle.core.ranges import Z90
 Rows = NDArray[np.float64]
 MASS, WATER, VOLUME, NUCLEOTIDE, COST = range(5)
 TASTES = slice(5, 5 + len(AXES))
-FIRST = 5 + len(AXES)
+SMELLS = slice(TASTES.stop, TASTES.stop + len(FAMILY_IDS))
+FIRST = SMELLS.stop
 VALUE, MISSING, OWN, ACROSS, BOTH = range(5)
 """Of each target: its figure, lines that do not have it, and the variances of what each line brings (OWN), of that
 with its weight (ACROSS), and of its weight alone (BOTH)."""
 PER_TARGET = 5
-_SAVORY, _BODY, _SALT = (AXIS_IDS.index(a) for a in ("savory", "body", "salt"))
+_SAVORY, _BODY, _AROMA = (AXIS_IDS.index(a) for a in ("savory", "body", "aroma"))
 FLOORS = np.array([a.floor for a in AXES])
 STEP_UNITS = np.array([log(1 + weber(a, Setting.FROM_MEMORY)) for a in AXES])
 _WEIGHTS = np.array([a.weight for a in AXES]) / (sum(a.weight for a in AXES) / len(AXES))
@@ -50,7 +52,8 @@ _WEIGHTS = np.array([a.weight for a in AXES]) / (sum(a.weight for a in AXES) / l
 class Tasted:
     """Many versions worked out. `misses` are shares of each limit by which it is missed at the chance asked for,
     below 0 where it is met with room (versions, targets); `steps` signed steps from the original (versions, axes);
-    `drift` their weighted root sum of squares; `mass` grams in the bowl; `tasted` what each axis is perceived as."""
+    `drift` the weighted root sum of squares of these and of what it
+    smells of; `mass` grams in the bowl; `tasted` what each axis is perceived as."""
 
     misses: Rows
     values: Rows
@@ -74,6 +77,7 @@ class Bowl:
         self.targets = tuple(targets)
         self._now, self._prices = now, prices or {}
         self._need = NormalDist().inv_cdf(chance)
+        self._smell = original.smell
         self.known = np.array([original.tasted[a] for a in AXIS_IDS])
         recipe = now.recipe
         self._yield_grams = recipe.yield_grams
@@ -107,6 +111,8 @@ class Bowl:
         row[COST] = self._prices.get(food.key, 0.0) * portion.measured.value / 100
         if counted > 0:
             salt = portion.factors.get("sodium_mg", 1.0) * (SURFACE_SALT if on_the_surface(portion) else 1.0)
+            aroma = brought(portion, "aroma") or 0.0
+            row[SMELLS] = shared_between(families_of(portion), aroma)
             row[TASTES] = [(brought(portion, a) or 0.0) * (salt if a == "salt" else 1.0) for a in AXIS_IDS]
         figures = line_figures(portion)
         for place, target in enumerate(self.targets):
@@ -148,8 +154,12 @@ class Bowl:
         tasted = perceived(self._stimuli(rows, whole), self._now.celsius)
         plain_steps: Rows = np.log((tasted + FLOORS) / (self.known + FLOORS)) / STEP_UNITS
         steps = saturated(plain_steps)
+        smells = np.maximum(rows[:, SMELLS], 0.0) / whole[:, None]
+        families = family_steps(smells, self._smell.by_family, Setting.FROM_MEMORY)
+        shifts = aroma_shifts(families, self._smell.likeness)
         misses, values = self._misses(rows, whole)
-        return Tasted(misses, values, steps, np.sqrt((steps**2) @ _WEIGHTS), mass, tasted)
+        drift = np.sqrt((steps**2) @ _WEIGHTS + _WEIGHTS[_AROMA] * shifts**2)
+        return Tasted(misses, values, steps, drift, mass, tasted)
 
     def misses(self, rows: Rows) -> Rows:
         """By what share of each limit it is missed at the chance asked for, below 0 where it is met with room."""
