@@ -15,6 +15,7 @@ ALLOWED = {
     "data": {"core", "data"},
     "store": {"core", "data", "formats", "store"},
     "formats": {"core", "formats"},
+    "devices": {"devices"},
     "report": {"core"},
     "panel_report": {"core", "formats"},
     "commands": {"commands", "core", "data", "formats", "panel_report", "report"},

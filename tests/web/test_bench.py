@@ -145,3 +145,64 @@ def test_the_bench_by_keyboard(page: Page) -> None:
     page.once("dialog", lambda dialog: dialog.accept())
     page.get_by_role("button", name="Leave it").press("Enter")
     expect(page.get_by_role("heading", name="Begin a bowl")).to_be_visible()
+
+
+def read_thickness(client: TestClient, recipe: int, token: str, **sent: str) -> str:
+    return unescape(client.post(f"/recipes/{recipe}/bench/thickness", data={"token": token, **sent}, headers=HTMX).text)
+
+
+def test_readings_tell_how_much_more_water_and_what_standing_does(client: TestClient) -> None:
+    recipe = 7
+    shown = unescape(begun(client, recipe))
+    assert "A guess from the recipe alone" in shown
+    assert "thickens on standing" in shown
+    first = read_thickness(client, recipe, "r1", value="1.5", celsius="18")
+    assert "A guess from the recipe alone" not in first
+    assert re.search(r"About [0-9½]+ Tbsp more water for a run of 2 cm|No more water", first)
+    thinner = unescape(client.get(f"/recipes/{recipe}/bench/thickness", params={"wanted": "6"}).text)
+    assert re.search(r"About [0-9½]+ Tbsp more water for a run of 6 cm", thinner)
+    assert re.search(r"A spoonful of 15 g then: calories [0-9]+ → [0-9]+ kcal", thinner)
+    again = read_thickness(client, recipe, "r1", value="1.5", celsius="18")
+    assert again.count("1.5 cm") == first.count("1.5 cm"), "a form sent twice counts once"
+    put_in(client, recipe, "4 Tbsp water")
+    cold = read_thickness(client, recipe, "r2", value="5", celsius="5", minutes="60")
+    assert "should not be held together" in cold
+    assert "60 minutes after blending" in cold
+    number = re.search(r"thickness/(\d+)/strike", cold)
+    assert number
+    struck = client.post(f"/recipes/{recipe}/bench/thickness/{number[1]}/strike", data={"struck": "true"}).text
+    assert "should not be held together" not in struck
+    assert "count again" in struck
+    client.post(f"/recipes/{recipe}/bench/leave")
+
+
+WRONG_READINGS = [
+    ({"value": "a lot"}, "“a lot” is not a number"),
+    ({"value": "40"}, "0 to 14 cm beyond the ring"),
+    ({"how": "SECONDS", "value": "0"}, "does not run through a hole"),
+    ({"value": "5", "minutes": "-5"}, "minutes since blending"),
+]
+
+
+@pytest.mark.parametrize(("sent", "said"), WRONG_READINGS, ids=[s for _, s in WRONG_READINGS])
+def test_a_reading_that_cannot_be_is_said_and_not_kept(client: TestClient, sent: dict[str, str], said: str) -> None:
+    begun(client, 9)
+    shown = read_thickness(client, 9, "wrong", **sent)
+    assert said in shown.lower() or said in shown
+    assert "Nothing was kept" in shown
+    assert 'aria-label="Readings"' not in shown
+    client.post("/recipes/9/bench/leave")
+
+
+def test_an_empty_bowl_has_no_thickness(client: TestClient) -> None:
+    assert "When something is in the bowl" in begun(client, 9, full="false")
+    assert "When something is in the bowl" in read_thickness(client, 9, "e", value="3")
+    client.post("/recipes/9/bench/leave")
+    assert client.get("/recipes/9/bench/thickness").status_code == 404
+
+
+def test_the_ringed_sheet_prints_at_its_true_size(page: Page) -> None:
+    page.goto("/ring-sheet")
+    assert page.locator("svg.ring-sheet").get_attribute("width") == "192mm"
+    assert page.locator("circle.ring-start").get_attribute("r") == "25"
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()

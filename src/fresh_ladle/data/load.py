@@ -15,7 +15,6 @@ from typing import Any
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable, TasteChange
-from fresh_ladle.core.catalogue.answer import Answer
 from fresh_ladle.core.catalogue.form_swaps import form_swaps
 from fresh_ladle.core.catalogue.incoming import Placement, Timing
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -36,6 +35,7 @@ from fresh_ladle.core.nutrients.targets import StartingPoint
 from fresh_ladle.core.plans.parsing import target_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
+from fresh_ladle.data.benching import load_answers, load_standings
 from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.forms import load_forms
 from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
@@ -531,18 +531,6 @@ def load_stretches(pantry: Pantry) -> dict[str, tuple[Stretch, ...]]:
     return {kind: tuple(stretches) for kind, stretches in found.items()}
 
 
-def load_answers(pantry: Pantry) -> tuple[Answer, ...]:
-    """What answers a taster's word. Raises DataError for an unknown food or axis, or no reason."""
-    found = []
-    for number, row in enumerate(rows("answers.csv"), start=2):
-        place = f"answers.csv row {number} ({row['word']}, {row['food']})"
-        known = row["food"] in pantry and row["axis"] in AXIS_IDS and row["direction"] in ("more", "less")
-        if not known or not row["word"] or not row["why"]:
-            raise DataError(f"{place}: no such food, axis or direction, or no reason")
-        found.append(Answer(row["word"], row["food"], row["axis"], row["direction"] == "more", row["why"]))
-    return tuple(found)
-
-
 @lru_cache(maxsize=1)
 def load_starting_points() -> tuple[StartingPoint, ...]:
     """Starting points for target profiles. Raises DataError for a target that cannot be read or a missing source."""
@@ -575,4 +563,5 @@ def load_knowledge() -> Knowledge:
         load_composing(load_pantry()),
         load_likeness(),
         load_answers(load_pantry()),
+        load_standings(load_pantry()),
     )

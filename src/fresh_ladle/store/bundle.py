@@ -28,6 +28,7 @@ TABLES = (
     "own_school",
     "bench",
     "bench_event",
+    "thickness_reading",
     "tasting",
     "tasting_sample",
     "tasting_seat",

@@ -39,6 +39,7 @@ from fresh_ladle.web.routes import (
     targets,
     taste,
     tastings,
+    thickness,
     variants,
     versions,
 )
@@ -68,6 +69,7 @@ def create_app(database: Path) -> FastAPI:
         read_in,
         moves,
         bench,
+        thickness,
         tastings,
         ballots,
         plans,

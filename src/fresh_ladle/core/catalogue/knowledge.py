@@ -11,6 +11,7 @@ from fresh_ladle.core.catalogue.answer import Answer
 from fresh_ladle.core.catalogue.formula import Composing
 from fresh_ladle.core.catalogue.pitfall import FoodPitfall
 from fresh_ladle.core.catalogue.repair import Repair
+from fresh_ladle.core.catalogue.standing import Standing
 from fresh_ladle.core.catalogue.stretch import Stretch
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.cautions.caution import Caution
@@ -38,3 +39,5 @@ class Knowledge:
     """How alike the families of smell are."""
     answers: tuple[Answer, ...] = ()
     """What answers a taster's word."""
+    standings: tuple[Standing, ...] = ()
+    """What thickens a blend that stands."""

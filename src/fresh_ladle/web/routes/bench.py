@@ -15,6 +15,7 @@ from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.bench import Bench, add_event, benches, end_bench, open_bench, start_bench, strike_event
 from fresh_ladle.store.recipes import RecipeMissing
+from fresh_ladle.store.thickness import readings_of
 from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.counter_response import edit_response
@@ -26,6 +27,7 @@ from fresh_ladle.web.views.bench import (
     preview_words,
     suggestion_views,
 )
+from fresh_ladle.web.views.thickness import thickness_view
 
 router = APIRouter(prefix="/recipes/{recipe_id}/bench")
 Said = Annotated[str, Form(max_length=200)]
@@ -56,12 +58,15 @@ def _bench_page(
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
         now, former = open_bench(connection, recipe_id), benches(connection, recipe_id)
+        readings = readings_of(connection, recipe_id) if now else []
     targets = work.profile.targets if work.profile else ()
     chosen = [b for b in former if b.id in (logs or [])][:MOST_COMPARED]
     context: dict[str, Any] = {
         "recipe": work.draft.recipe,
         "recipe_id": recipe_id,
         "b": bench_view(workbench, now, targets) if now else None,
+        "t": thickness_view(workbench, now, readings) if now else None,
+        "thick_token": token_hex(8),
         "words": words(workbench.knowledge),
         "token": token_hex(8),
         "error": error,

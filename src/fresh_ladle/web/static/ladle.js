@@ -259,6 +259,8 @@
   // ---- find a food or recipe
   const finder = $("#finder"),
     list = $("#found");
+  // Sheets that are only printed have no band.
+  if (!finder) return;
   let chosen = -1,
     timer = 0;
   const show = (items) => {
