@@ -18,8 +18,8 @@ ALLOWED = {
     "devices": {"devices"},
     "report": {"core"},
     "panel_report": {"core", "formats"},
-    "commands": {"commands", "core", "data", "formats", "panel_report", "report"},
-    "web": {"core", "data", "store", "formats", "web"},
+    "commands": {"commands", "core", "data", "devices", "formats", "panel_report", "report"},
+    "web": {"core", "data", "devices", "store", "formats", "web"},
     "cli": {"commands", "core", "data", "formats", "report", "store", "web"},
     "__init__": set(),
 }

@@ -13,6 +13,7 @@ from datetime import date, timedelta
 from pathlib import Path
 
 from fresh_ladle.commands.composing import add_composing
+from fresh_ladle.commands.scale import add_scale
 from fresh_ladle.commands.shared import BadUsage, NotUnderstood, complain_of, positive, print_json, read
 from fresh_ladle.commands.tasting import add_tasting
 from fresh_ladle.core.appraisal import appraise
@@ -275,6 +276,7 @@ def _parser() -> argparse.ArgumentParser:
     plan.set_defaults(run=_plan_command)
     add_composing(commands)
     add_tasting(commands)
+    add_scale(commands)
     tools = {
         "import": _import_command,
         "export": _export_command,

@@ -181,3 +181,27 @@ def test_what_next_keeps_to_the_targets_the_school_and_what_is_left_out(
 
 def test_an_empty_bowl_has_no_next(base: Recipe, reader: Reader, knowledge: Knowledge) -> None:
     assert what_next("flat", appraise(logged(base, reader, full=False).bowl(), knowledge), (), knowledge) == []
+
+
+def test_every_step_of_the_bowl_is_what_the_counter_makes_of_the_same_lines(
+    base: Recipe, reader: Reader, knowledge: Knowledge
+) -> None:
+    log = logged(base, reader, "another squeeze of lemon", "2 pinches salt", "3.4 to 4.2 g salt", "1 Tbsp water")
+    for seq in range(len(log.events) + 1):
+        bowl = log.bowl(seq)
+        typed = read_recipe(
+            "\n".join([bowl.title, *(x.text for x in bowl.lines)]), reader, bowl.servings, kind=bowl.kind
+        )
+        at_bench, at_counter = appraise(bowl, knowledge), appraise(typed.recipe, knowledge)
+        assert len(typed.recipe.lines) == len(bowl.lines)
+        for nutrient, figure in at_bench.totals.serving.items():
+            other = at_counter.totals.serving[nutrient]
+            assert (figure.value, figure.low, figure.high) == pytest.approx((other.value, other.low, other.high))
+
+
+def test_what_was_weighed_stays_as_it_was_weighed(base: Recipe, reader: Reader, knowledge: Knowledge) -> None:
+    made = folded(logged(base, reader, "1.1 to 1.3 g salt", "0.5 g salt"), knowledge)
+    spooned = folded(logged(base, reader, "1/8 tsp salt", "1/8 tsp salt"), knowledge)
+    salt, other = (next(x for x in r.lines if x.food == "table-salt") for r in (made, spooned))
+    assert salt.amount == "3.2 g"
+    assert "tsp" in other.amount

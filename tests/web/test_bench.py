@@ -3,12 +3,23 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import replace
 from html import unescape
+from pathlib import Path
+from shutil import copy
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 from fastapi.testclient import TestClient
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
+
+from fresh_ladle.devices.stand_in import LineServer, StandInScale
+from fresh_ladle.store.drafts import draft, edit
+from fresh_ladle.store.settings import save_settings, settings
+from fresh_ladle.web.app import create_app
+from tests.web.conftest import served
 
 HTMX = {"HX-Request": "true"}
 
@@ -206,3 +217,113 @@ def test_the_ringed_sheet_prints_at_its_true_size(page: Page) -> None:
     assert page.locator("svg.ring-sheet").get_attribute("width") == "192mm"
     assert page.locator("circle.ring-start").get_attribute("r") == "25"
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+
+
+@contextmanager
+def scaled_kitchen(demo_database: Path, tmp_path: Path) -> Iterator[tuple[str, StandInScale]]:
+    """A workbench of its own with the stand-in named in its Settings, and the carrot dip at half its salt."""
+    copy(demo_database, tmp_path / "scale.db")
+    app, scale = create_app(tmp_path / "scale.db"), StandInScale()
+    lines = LineServer(scale)
+    with app.state.workbench.store() as connection:
+        save_settings(connection, replace(settings(connection), scale=f"127.0.0.1:{lines.port}"))
+        now = draft(connection, CARROT)
+        salt = next(x for x in now.recipe.lines if x.named == "salt")
+        half = replace(salt, amount="3/8 tsp", text="3/8 tsp salt")
+        lines_now = tuple(half if x == salt else x for x in now.recipe.lines)
+        edit(connection, CARROT, now.revision, lambda r: replace(r, lines=lines_now))
+    try:
+        with served(app) as address:
+            yield address, scale
+    finally:
+        lines.stop()
+
+
+CARROT = 2
+
+
+@pytest.mark.parametrize(("width", "touch"), [(820, True), (1280, False)], ids=["by touch", "by keyboard"])
+def test_a_cook_seasons_from_half_the_salt_with_the_scale(
+    demo_database: Path, tmp_path: Path, chromium: Browser, width: int, touch: bool
+) -> None:
+    with scaled_kitchen(demo_database, tmp_path) as (address, scale):
+        context = chromium.new_context(viewport={"width": width, "height": 1000}, has_touch=touch, base_url=address)
+        page = context.new_page()
+        page.set_default_timeout(9000)
+
+        def press(name: str) -> None:
+            button = page.get_by_role("button", name=name, exact=True)
+            if touch:
+                button.tap()
+            else:
+                button.focus()
+                page.keyboard.press("Enter")
+
+        page.goto(f"/recipes/{CARROT}/bench")
+        press("All that is measured is in")
+        held = scale.things["salt"].holds_g
+        scale.put("salt")
+        press("Weigh before")
+        expect(page.locator("#weigh-before")).to_contain_text("Settled", timeout=9000)
+        for _ in range(3):
+            scale.use("salt")
+        press("Weigh after")
+        expect(page.locator("#weigh-after")).to_contain_text("Settled", timeout=9000)
+        press_in = page.locator(".weigh form button.primary")
+        press_in.tap() if touch else press_in.press("Enter")
+        expect(page.locator(".bench-log li")).to_have_count(1)
+        went_in = held - scale.things["salt"].holds_g
+        said = page.locator(".bench-text b").inner_text()
+        low, high = (float(n) for n in re.findall(r"\d+\.\d", said)[:2])
+        assert low - 0.05 <= went_in <= high + 0.05, said
+        # The scale goes; the log stays, and the rest is typed.
+        scale.plugged = False
+        press("Weigh before")
+        expect(page.locator("#weigh-before")).to_contain_text("type the weight", timeout=9000)
+        expect(page.locator(".bench-log li")).to_have_count(1)
+        page.locator("#goes-in").fill("1 tsp lemon juice")
+        page.locator("#goes-in").press("Enter")
+        expect(page.locator(".bench-log li")).to_have_count(2)
+        at_bench = page.locator(".rung-value").all_inner_texts()
+        press("Make this the recipe")
+        expect(page).to_have_url(re.compile(rf"/recipes/{CARROT}$"))
+        for at_counter, before in zip(page.locator(".rung-value").all_inner_texts()[:5], at_bench, strict=True):
+            assert float(at_counter.split()[0]) == pytest.approx(float(before.split()[0]), rel=0.02)
+        context.close()
+
+
+def test_no_scale_or_one_that_mumbles_is_said_and_nothing_is_lost(client: TestClient) -> None:
+    begun(client, 9)
+    assert "No scale is set" in client.get("/scale/weight").text
+    assert "No scale is set" in client.post("/scale/tare").text
+    workbench = client.app.state.workbench  # type: ignore[attr-defined]
+    scale = StandInScale(garbage=True)
+    lines = LineServer(scale)
+    with workbench.store() as connection:
+        save_settings(connection, replace(settings(connection), scale=f"127.0.0.1:{lines.port}"))
+    put_in(client, 9, "1 pinch salt")
+    assert "sends what is no weight" in client.get("/scale/weight", params={"typed": "180"}).text
+    assert 'value="180"' in client.get("/scale/weight", params={"typed": "180"}).text
+    scale.garbage = False
+    scale.put("bowl")
+    scale.tare()
+    scale.take("bowl")
+    assert "set it to zero with the vessel off" in client.get("/scale/weight").text
+    assert log_of(unescape(client.get("/recipes/9/bench").text)) == ["1 pinch salt"]
+    lines.stop()
+
+
+SCALES = [
+    ("127.0.0.1:1, 127.0.0.1:2", "", "one scale at a time"),
+    ("10.0.0.1:99999", "", "an address such as"),
+    ("8.8.8.8:22", "", "in the house"),
+    ("127.0.0.1:1", "{grams}", "only {weight}, {unit}, {state} are known"),
+]
+
+
+@pytest.mark.parametrize(("scale", "pattern", "said"), SCALES, ids=[s for _, _, s in SCALES])
+def test_a_scale_that_cannot_be_is_not_saved(client: TestClient, scale: str, pattern: str, said: str) -> None:
+    sent = {"region": "us", "weights": "grams", "label": "us", "rounding": "label", "scale": scale}
+    answer = client.post("/settings", data={**sent, "scale_pattern": pattern})
+    assert answer.status_code == 422
+    assert said in unescape(answer.text)

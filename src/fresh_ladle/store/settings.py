@@ -13,13 +13,15 @@ LABELS = tuple(regime.value for regime in Regime)
 WEIGHTS = ("grams", "ounces")
 ROUNDINGS = ("label", "both")
 MAX_NAME = 80
+_TEXTS = ("weights", "label", "rounding", "school", "practice", "scale", "scale_pattern")
 
 
 @dataclass(frozen=True, slots=True)
 class Settings:
     """How this practice works. `region` says whose cups and spoons, `weights` how weights are shown, `label` whose
     label rules the Card follows, `rounding` whether it shows the unrounded figures beside, `school` the school of fat
-    where a recipe has no targets (empty for any), `practice` the name on cards."""
+    where a recipe has no targets (empty for any), `practice` the name on cards; `scale` where a scale prints its lines
+    (empty for none) and `scale_pattern` how."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -27,6 +29,8 @@ class Settings:
     rounding: str = "label"
     school: str = ""
     practice: str = ""
+    scale: str = ""
+    scale_pattern: str = ""
 
     def __post_init__(self) -> None:
         for name, value, allowed in (
@@ -43,20 +47,13 @@ class Settings:
 def settings(connection: sqlite3.Connection) -> Settings:
     """The settings as saved; what was never set is as shipped."""
     saved = {row["name"]: row["value"] for row in connection.execute("SELECT name, value FROM setting")}
-    known = {name: saved[name] for name in ("weights", "label", "rounding", "school", "practice") if name in saved}
+    known = {name: saved[name] for name in _TEXTS if name in saved}
     found = Settings(**known)
     return replace(found, region=Region(saved["region"])) if "region" in saved else found
 
 
 def save_settings(connection: sqlite3.Connection, chosen: Settings) -> None:
-    values = {
-        "region": chosen.region.value,
-        "weights": chosen.weights,
-        "label": chosen.label,
-        "rounding": chosen.rounding,
-        "school": chosen.school,
-        "practice": chosen.practice,
-    }
+    values = {"region": chosen.region.value, **{name: getattr(chosen, name) for name in _TEXTS}}
     with writing(connection):
         for name, value in values.items():
             _put(connection, name, value)

@@ -11,7 +11,9 @@ from fresh_ladle.core.plans.ladder import Rung, rungs_of_food
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 CLOSE_ENOUGH = 0.08
-"""Share by which a kitchen measure may differ from what went in; else it is told in grams."""
+"""Share by which a kitchen measure may differ from what was spooned in; else it is told in grams."""
+WEIGHED_CLOSE = 0.02
+"""The same where it was weighed: who has a scale can be exact."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,9 +102,9 @@ def _with_more(
 ) -> Line:
     went_in = sum(grams.get(f"b{e.seq}", 0.0) for e in events)
     if full and line.amount and line.id in grams:
-        amount = amount_of(line.food, grams[line.id] + went_in, knowledge)
+        amount = amount_of(line.food, grams[line.id] + went_in, knowledge, _close(events))
     else:
-        amount = events[0].line.amount if len(events) == 1 else amount_of(line.food, went_in, knowledge)
+        amount = events[0].line.amount if len(events) == 1 else amount_of(line.food, went_in, knowledge, _close(events))
     text = line.text.replace(line.amount, amount, 1) if line.amount and line.amount in line.text else ""
     return replace(
         line,
@@ -116,28 +118,33 @@ def _with_more(
 def _new_line(events: list[BenchEvent], grams: Mapping[str, float], knowledge: Knowledge) -> Line:
     first = events[0].line
     went_in = sum(grams.get(f"b{e.seq}", 0.0) for e in events)
-    amount = first.amount if len(events) == 1 else amount_of(first.food, went_in, knowledge)
+    amount = first.amount if len(events) == 1 else amount_of(first.food, went_in, knowledge, _close(events))
     text = first.text if amount == first.amount else ", ".join([f"{amount} {first.named}", *first.remarks])
     return replace(first, id=f"b{events[0].seq}", component="", amount=amount, text=text)
 
 
-def amount_of(food_key: str | None, grams: float, knowledge: Knowledge) -> str:
+def _close(events: Sequence[BenchEvent]) -> float:
+    weighed = any(e.line.amount.endswith(" g") for e in events)
+    return WEIGHED_CLOSE if weighed else CLOSE_ENOUGH
+
+
+def amount_of(food_key: str | None, grams: float, knowledge: Knowledge, close: float = CLOSE_ENOUGH) -> str:
     """Grams of a food as a cook would measure them, where a measure comes close; else as they were weighed."""
     food = knowledge.pantry.get(food_key)
     rungs = rungs_of_food(food) if food is not None else []
     near = min(rungs, key=lambda r: (abs(r.grams - grams), r.odd), default=None)
-    if near is not None and abs(near.grams - grams) <= CLOSE_ENOUGH * grams:
+    if near is not None and abs(near.grams - grams) <= close * grams:
         return near.text
-    if (both := _two_spoons(rungs, grams)) is not None:
+    if (both := _two_spoons(rungs, grams, close)) is not None:
         return both.text
     return f"{grams:.1f} g" if grams < 20 else f"{grams:.0f} g"
 
 
-def _two_spoons(rungs: Sequence[Rung], grams: float) -> Rung | None:
+def _two_spoons(rungs: Sequence[Rung], grams: float, close: float) -> Rung | None:
     """Tablespoons and teaspoons together, where they come close."""
     plain = [r for r in rungs if not r.odd and " plus " not in r.text]
     large = [r for r in plain if r.unit in ("tbsp", "cup")]
     small = [r for r in plain if r.unit == "tsp"]
     pairs = [Rung(f"{a.text} plus {b.text}", a.grams + b.grams) for a in large for b in small]
     near = min(pairs, key=lambda r: abs(r.grams - grams), default=None)
-    return near if near is not None and abs(near.grams - grams) <= CLOSE_ENOUGH / 2 * grams else None
+    return near if near is not None and abs(near.grams - grams) <= close / 2 * grams else None

@@ -8,7 +8,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.bench.addition import Addition, read_addition, weighed_addition
+from fresh_ladle.core.bench.addition import SCALE_DOUBT_G, Addition, read_addition, weighed_addition
 from fresh_ladle.core.bench.log import BenchEvent, folded
 from fresh_ladle.core.bench.next import what_next, words
 from fresh_ladle.core.recipes.edits import Edit, EditKind
@@ -16,9 +16,10 @@ from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.bench import Bench, add_event, benches, end_bench, open_bench, start_bench, strike_event
 from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.thickness import readings_of
-from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.forms.typed import number_typed, optional_number
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.counter_response import edit_response
+from fresh_ladle.web.routes.scale import scale_of
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.bench import (
     bench_view,
@@ -31,6 +32,7 @@ from fresh_ladle.web.views.thickness import thickness_view
 
 router = APIRouter(prefix="/recipes/{recipe_id}/bench")
 Said = Annotated[str, Form(max_length=200)]
+Typed = Annotated[str, Form(max_length=20)]
 Token = Annotated[str, Form(max_length=40)]
 FEWEST_COMPARED, MOST_COMPARED = 2, 4
 
@@ -69,6 +71,7 @@ def _bench_page(
         "thick_token": token_hex(8),
         "words": words(workbench.knowledge),
         "token": token_hex(8),
+        "scale": scale_of(workbench) is not None,
         "error": error,
         "typed": typed,
         "big": big,
@@ -135,8 +138,11 @@ def weigh(
     recipe_id: int,
     token: Token,
     thing: Said = "",
-    before: Annotated[str, Form(max_length=20)] = "",
-    after: Annotated[str, Form(max_length=20)] = "",
+    other: Said = "",
+    before: Typed = "",
+    after: Typed = "",
+    before_step: Typed = "",
+    after_step: Typed = "",
     big: bool = False,
 ) -> HTMLResponse:
     """What left its vessel between two weighings."""
@@ -144,10 +150,18 @@ def weigh(
     now = _opened(workbench, recipe_id)
     try:
         weights = number_typed(before, "before"), number_typed(after, "after")
-        addition = weighed_addition(thing, *weights, workbench.reader, now.log.base)
+        doubt = _doubt_g(before_step, after_step)
+        addition = weighed_addition(other.strip() or thing, *weights, workbench.reader, now.log.base, doubt)
         return _added(request, workbench, now, addition, token, big)
     except ValueError as error:
         return _bench_page(request, workbench, recipe_id, str(error), "", big)
+
+
+def _doubt_g(*steps: str) -> float:
+    """What a weighing may be off: the scale's own smallest step where it told one both times, else that of whole
+    grams."""
+    told = [optional_number(step, "the step") for step in steps]
+    return min(SCALE_DOUBT_G, max(0.01, *(s for s in told if s))) if all(told) else SCALE_DOUBT_G
 
 
 def _added(

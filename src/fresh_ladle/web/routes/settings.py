@@ -11,6 +11,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.devices.line_scale import checked_address
+from fresh_ladle.devices.pattern import USUAL_PATTERN, compiled
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings
@@ -40,6 +42,7 @@ def show(request: Request, saved: bool = False) -> HTMLResponse:
         error="",
         regions=REGIONS,
         schools=workbench.schools.values(),
+        usual_pattern=USUAL_PATTERN,
         place="settings",
     )
 
@@ -53,13 +56,19 @@ def save(
     rounding: Annotated[str, Form(max_length=8)],
     school: Annotated[str, Form(max_length=60)] = "",
     practice: Annotated[str, Form(max_length=200)] = "",
+    scale: Annotated[str, Form(max_length=80)] = "",
+    scale_pattern: Annotated[str, Form(max_length=100)] = "",
     look: Annotated[Literal["", "dark"], Form()] = "",
 ) -> Response:
     workbench = workbench_of(request)
     try:
+        if scale.strip():
+            checked_address(scale)
+            compiled(scale_pattern.strip() or USUAL_PATTERN)
         chosen = Settings(
-            region, weights, label, rounding, school if school in workbench.schools else "", practice.strip()
-        )
+            region, weights, label, rounding, school if school in workbench.schools else "", practice.strip(),
+            scale.strip(), scale_pattern.strip(),
+        )  # fmt: skip
     except ValueError as error:
         with workbench.store() as connection:
             now = settings(connection)
@@ -72,6 +81,7 @@ def save(
             error=f"Nothing was saved: {error}.",
             regions=REGIONS,
             schools=workbench.schools.values(),
+            usual_pattern=USUAL_PATTERN,
             place="settings",
         )
     with workbench.store() as connection:
