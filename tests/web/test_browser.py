@@ -290,6 +290,7 @@ VIEWS = {
     "beside-three": "/compare?x=4.1&x=4.2&x=5.draft",
     "beside-none": "/compare",
     "taste": "/taste",
+    "eaters": "/eaters",
     "plans": "/recipes/2/plans",
     "plan-many": "/plan-many",
     "compose": "/compose?sample=1",

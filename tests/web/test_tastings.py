@@ -11,6 +11,7 @@ from axe_playwright_python.sync_playwright import Axe
 from fastapi.testclient import TestClient
 from playwright.sync_api import Page, expect
 
+from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.store.tastings import Tasting, tasting
 
@@ -265,3 +266,63 @@ def test_a_seat_answers_at_the_table(page: Page) -> None:
     page.go_back()
     page.reload()
     expect(page.locator("main")).to_contain_text("Your answer is in")
+
+
+def answered_round(client: TestClient, question: str, **asked: int) -> int:
+    """A round of twelve, answered by every seat in the same way, and closed: each cup of middling liking and with what
+    is asked, or A chosen."""
+    number = planned(client, question, asked="salt")
+    client.post(f"/tastings/{number}/open")
+    for seat in kept(client, number).seats:
+        for cup in seat.cups:
+            if asked:
+                scored(client, seat.key, cup.code, 5, **asked)
+            elif cup.sample == "A":
+                client.post(f"/ballot/{seat.key}/agree")
+                client.post(f"/ballot/{seat.key}", data={"code": str(cup.code)})
+    client.post(f"/tastings/{number}/close")
+    assert kept(client, number).ballots == 12
+    return number
+
+
+def test_closed_rounds_move_the_windows_until_that_is_switched_off(client: TestClient) -> None:
+    assert "Nothing yet" in client.get("/eaters").text
+    model = windows(client)
+    number = answered_round(client, "LIKING", salt=1)
+    assert windows(client).low > model.low
+    shown = unescape(client.get("/eaters").text)
+    assert re.search(r"\d\.\d steps more salty; seen once, 12 tasters", shown)
+    assert "No triangle or pair is closed yet" in shown
+    counter = unescape(client.get(f"/recipes/{RECIPE}").text)
+    assert "steps more salty; seen once, 12 tasters. The windows above are moved so." in re.sub(r"\s+", " ", counter)
+    assert f'href="/tastings/{number}"' in client.get(f"/recipes/{RECIPE}/versions").text
+    client.post("/eaters", data={"use": "false"})
+    assert windows(client) == model
+    assert "Switched off" in client.get("/eaters").text
+    assert "The windows above are moved" not in client.get(f"/recipes/{RECIPE}").text
+    client.post("/settings", data={"region": "us", "weights": "grams", "label": "us", "rounding": "label"})
+    assert windows(client) == model
+    client.post("/eaters", data={"use": "true"})
+    assert windows(client).low > model.low
+
+
+def windows(client: TestClient) -> Window:
+    """The window of salt of the recipe's kind of dish."""
+    found: Window = client.app.state.workbench.knowledge.windows["bean-salad"]["salt"]  # type: ignore[attr-defined]
+    return found
+
+
+def test_what_was_foretold_stands_beside_what_was_shown(client: TestClient) -> None:
+    answered_round(client, "PAIR")
+    shown = unescape(client.get("/eaters").text)
+    assert "Of one round" not in shown
+    assert re.search(r"The answers of one round (do not )?allow what the model foretold\.", shown)
+    assert "more salty?" in shown
+    assert "foretold-stem" in shown
+
+
+def test_a_made_up_panel_teaches_nothing(client: TestClient) -> None:
+    number = planned(client, "LIKING", asked="salt")
+    client.post(f"/tastings/{number}/simulate")
+    client.post(f"/tastings/{number}/close")
+    assert "Nothing yet" in client.get("/eaters").text

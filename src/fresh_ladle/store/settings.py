@@ -12,8 +12,9 @@ from fresh_ladle.store.database import writing
 LABELS = tuple(regime.value for regime in Regime)
 WEIGHTS = ("grams", "ounces")
 ROUNDINGS = ("label", "both")
+USED, KEPT_OUT = "used", "kept out"
 MAX_NAME = 80
-_TEXTS = ("weights", "label", "rounding", "school", "practice", "scale", "scale_pattern")
+_TEXTS = ("weights", "label", "rounding", "school", "practice", "scale", "scale_pattern", "eaters")
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +22,7 @@ class Settings:
     """How this practice works. `region` says whose cups and spoons, `weights` how weights are shown, `label` whose
     label rules the Card follows, `rounding` whether it shows the unrounded figures beside, `school` the school of fat
     where a recipe has no targets (empty for any), `practice` the name on cards; `scale` where a scale prints its lines
-    (empty for none) and `scale_pattern` how."""
+    (empty for none) and `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -31,12 +32,14 @@ class Settings:
     practice: str = ""
     scale: str = ""
     scale_pattern: str = ""
+    eaters: str = USED
 
     def __post_init__(self) -> None:
         for name, value, allowed in (
             ("weights", self.weights, WEIGHTS),
             ("label", self.label, LABELS),
             ("rounding", self.rounding, ROUNDINGS),
+            ("eaters", self.eaters, (USED, KEPT_OUT)),
         ):
             if value not in allowed:
                 raise ValueError(f"{name} is one of {', '.join(allowed)}")

@@ -19,6 +19,7 @@ from fresh_ladle.core.catalogue.school import SCHOOLS, School
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.tasting.eaters import Leaning, leaned, leanings
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
 from fresh_ladle.store.drafts import draft
@@ -27,8 +28,11 @@ from fresh_ladle.store.imported_foods import imported_foods
 from fresh_ladle.store.own_foods import as_food, own_foods
 from fresh_ladle.store.own_schools import own_schools
 from fresh_ladle.store.recipes import Version, recipes_using, version
+from fresh_ladle.store.settings import USED, settings
 from fresh_ladle.store.shelf import ShelfRow, discard_shelf_rows, save_shelf_rows, shelf_row_of, stale_recipe_ids
+from fresh_ladle.store.tastings import tastings
 from fresh_ladle.web.jobs import Job, Jobs
+from fresh_ladle.web.learning import findings
 from fresh_ladle.web.workers import FileReaders
 
 MAX_AT_ONCE = 60
@@ -46,6 +50,10 @@ class Workbench:
     jobs: Jobs = field(default_factory=Jobs)
     files: FileReaders = field(default_factory=FileReaders)
     shelf_job: Job | None = None
+    eaters: list[Leaning] = field(default_factory=list)
+    """What the practice's tastings have shown of where its eaters like a taste."""
+    learned: list[Leaning] = field(default_factory=list)
+    """Those of `eaters` that move the windows; none where the practice has switched that off."""
 
     def __post_init__(self) -> None:
         shipped = load_knowledge()
@@ -54,6 +62,7 @@ class Workbench:
                 discard_shelf_rows(connection)
             self._stock(connection)
             self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
+            self.learn_from_eaters(connection)
 
     def stock_own_foods(self, connection: sqlite3.Connection) -> None:
         """Takes own and imported foods in whenever some were saved; recipes that use one that changed stand anew."""
@@ -67,10 +76,16 @@ class Workbench:
         own = [as_food(food, shipped.pantry) for food in own_foods(connection)]
         imported = list(imported_foods(connection))
         pantry = shipped.pantry.with_foods([*own, *imported]) if own or imported else shipped.pantry
-        self.knowledge = replace(shipped, pantry=pantry)
+        self.knowledge = replace(shipped, pantry=pantry, windows=leaned(shipped.windows, self.learned))
         self.reader = Reader(pantry, shipped.preparations)
         self._appraise = lru_cache(maxsize=512)(lambda recipe: appraise(recipe, self.knowledge))
         self._appraise_pinned = lru_cache(maxsize=256)(self._with_pinned)
+
+    def learn_from_eaters(self, connection: sqlite3.Connection) -> None:
+        """Takes in what closed tastings have shown: moves the windows where the practice wants that."""
+        self.eaters = leanings(findings(tastings(connection), self.appraise), load_knowledge().windows)
+        self.learned = self.eaters if settings(connection).eaters == USED else []
+        self._stock(connection)
 
     def learn_own_schools(self, connection: sqlite3.Connection) -> None:
         """Takes the practice's own schools in beside the shipped ones, by id."""

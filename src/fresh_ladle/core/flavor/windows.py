@@ -11,7 +11,8 @@ from fresh_ladle.core.foods.food import Grade
 
 @dataclass(frozen=True, slots=True)
 class Window:
-    """Where a well-liked dish of one kind lies on one axis: `low` to `high`, in the unit of the stimulus."""
+    """Where a well-liked dish of one kind lies on one axis: `low` to `high`, in the unit of the stimulus. `eaters` says
+    how a practice's own eaters have moved it, where they have."""
 
     kind: str
     axis: str
@@ -19,6 +20,7 @@ class Window:
     high: float
     grade: Grade
     source: str
+    eaters: str = ""
 
     def side_of(self, value: float) -> str:
         """`low`, `high`, or `inside`."""

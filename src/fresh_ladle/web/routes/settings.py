@@ -61,17 +61,17 @@ def save(
     look: Annotated[Literal["", "dark"], Form()] = "",
 ) -> Response:
     workbench = workbench_of(request)
+    with workbench.store() as connection:
+        now = settings(connection)
     try:
         if scale.strip():
             checked_address(scale)
             compiled(scale_pattern.strip() or USUAL_PATTERN)
         chosen = Settings(
             region, weights, label, rounding, school if school in workbench.schools else "", practice.strip(),
-            scale.strip(), scale_pattern.strip(),
+            scale.strip(), scale_pattern.strip(), now.eaters,
         )  # fmt: skip
     except ValueError as error:
-        with workbench.store() as connection:
-            now = settings(connection)
         return page(
             request,
             "settings.html",

@@ -270,6 +270,7 @@ def move_on(request: Request, tasting_id: int, step: str) -> Response:
                 open_round(connection, tasting_id)
             elif step == "close":
                 close_round(connection, tasting_id)
+                workbench.learn_from_eaters(connection)
             elif step == "simulate":
                 now = tasting(connection, tasting_id)
                 add_simulated(connection, tasting_id, *simulated_panel(workbench, now, randbelow(2**31)))

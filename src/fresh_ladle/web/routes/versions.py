@@ -10,9 +10,11 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.store.drafts import draft, restore_version
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
 from fresh_ladle.store.recipes import is_put_away, put_away, versions
+from fresh_ladle.store.tastings import tastings
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.routes.counter_response import counter_response
 from fresh_ladle.web.state import workbench_of
+from fresh_ladle.web.views.tastings import finding_words, served_in
 from fresh_ladle.web.wording import story
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
@@ -24,7 +26,16 @@ def version_stories(request: Request, recipe_id: int) -> HTMLResponse:
     with workbench_of(request).store() as connection:
         work, kept, marked = draft(connection, recipe_id), versions(connection, recipe_id), marks(connection, recipe_id)
         away = is_put_away(connection, recipe_id)
-    told = [(v, story(v.edits), [m for m in marked if m.number == v.number]) for v in reversed(kept)]
+        rounds = [t for t in tastings(connection, recipe_id) if t.state == "closed"]
+    told = [
+        (
+            v,
+            story(v.edits),
+            [m for m in marked if m.number == v.number],
+            [(t, finding_words(t)) for t in rounds if (recipe_id, v.number) in served_in(t)],
+        )
+        for v in reversed(kept)
+    ]
     return page(request, "drawer_versions.html", told=told, recipe_id=recipe_id, title=work.recipe.title, away=away)
 
 

@@ -135,8 +135,9 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
     )
     if (window := windows_of(now, knowledge).get(axis_id)) is not None:
         how += (
-            f" A well-liked {KINDS[now.recipe.kind].name} holds {window.low:g} to {window.high:g} ({window.source};"
+            f" A well-liked {KINDS[now.recipe.kind].name} holds {window.low:.3g} to {window.high:.3g} ({window.source};"
             f" grade {window.grade})."
+            + (f" Moved by your own eaters, who like it {window.eaters}." if window.eaters else "")
         )
     low, high = drift_ranges(now, original)[axis_id]
     if high - low > 0.3:

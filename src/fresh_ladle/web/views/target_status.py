@@ -54,13 +54,14 @@ class Stem:
 @dataclass(frozen=True, slots=True)
 class Tilt:
     """The balance of a version: nine stems, a sentence on the whole, and what is out of balance for its kind of
-    dish."""
+    dish; `eaters` says how the practice's own eaters have moved its windows."""
 
     stems: list[Stem]
     sentence: str
     total: str
     imbalances: list[str]
     unknown: list[str]
+    eaters: list[str]
 
 
 TONES = {Verdict.MEETS: "meets", Verdict.MISSES: "misses", Verdict.TOO_CLOSE: "close", Verdict.UNKNOWN: "close"}
@@ -166,4 +167,5 @@ def tilt_view(
         stems.append(Stem(axis.id, axis.name, picture, step_text(step), words, step, doubt, window))
     notes = [i.text for i in imbalances_of(now, knowledge)] if knowledge else []
     unknown = list(dict.fromkeys(name for axis in AXES for name in now.flavor[axis.id].unknown))
-    return Tilt(stems, drift_sentence(change), f"{change.total:.1f}", notes, unknown)
+    eaters = [window.eaters for window in windows.values() if window.eaters]
+    return Tilt(stems, drift_sentence(change), f"{change.total:.1f}", notes, unknown, eaters)

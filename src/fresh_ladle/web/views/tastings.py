@@ -133,6 +133,19 @@ def result_view(tasting: Tasting) -> ResultView:
     return ResultView(sentence, figures, read.warnings, panel_picture(right, found.needed, by_chance, sentence))
 
 
+def finding_words(tasting: Tasting) -> str:
+    """What a closed round says, in a sentence."""
+    try:
+        return result_view(tasting).sentence
+    except ValueError:
+        return "Too little came in to be read."
+
+
+def served_in(tasting: Tasting) -> set[tuple[int, int]]:
+    """The versions that were served, by recipe and number."""
+    return {(s.recipe_id, s.number) for s in tasting.samples if s.number is not None}
+
+
 def contains(workbench: Workbench, now: Tasting) -> list[str]:
     """Allergens of all samples together: what a taster agrees to before the first cup."""
     foods = [
