@@ -145,6 +145,11 @@ def test_two_steps_are_kept_side_by_side_and_the_draft_stays(client: TestClient)
     assert re.findall(r'id="amount-[^"]+"[^>]*value="([^"]*)"', before) == re.findall(
         r'id="amount-[^"]+"[^>]*value="([^"]*)"', after
     )
+    sent["revision"] = revision_of(client, DIP)
+    tasted = client.post(f"/recipes/{DIP}/ratio/keep", data={**sent, "point": ["0", "2", "3"], "then": "tasting"})
+    chosen = re.findall(r'<option value="(\d+)" selected>', tasted.text)
+    assert len(set(chosen)) == 3, "the three kept steps stand in the plan of the next round"
+    assert re.search(r'value="LIKING"\s+checked', tasted.text)
     too_few = client.post(f"/recipes/{DIP}/ratio/keep", data={**sent, "point": ["0"]})
     assert too_few.status_code == 422
     assert "mark two or three steps" in too_few.text.lower()

@@ -3,8 +3,19 @@
 from __future__ import annotations
 
 import re
+import socket
+import subprocess
+import sys
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing, contextmanager, suppress
 from html import unescape
+from pathlib import Path
+from shutil import copy
+from time import monotonic, sleep
+from urllib.error import URLError
+from urllib.parse import urlencode
+from urllib.request import Request, urlopen
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
@@ -13,6 +24,7 @@ from playwright.sync_api import Page, expect
 
 from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.store.database import connect
 from fresh_ladle.store.tastings import Tasting, tasting
 
 RECIPE = 4
@@ -268,6 +280,22 @@ def test_a_seat_answers_at_the_table(page: Page) -> None:
     expect(page.locator("main")).to_contain_text("Your answer is in")
 
 
+def test_printed_ballots_of_liking_have_room_for_every_score(client: TestClient) -> None:
+    printed = client.get(f"/tastings/{planned(client, 'LIKING', '3', asked='body')}/ballots").text
+    assert printed.count("<small>liking <i>") == printed.count("<small>thickness <i>") == 6
+    assert "−2 much too little" in printed
+    ranked = client.get(f"/tastings/{planned(client, 'RANKING', '3')}/ballots").text
+    assert ranked.count("<small>rank <i>") == 6
+    assert "much too little" not in ranked
+
+
+def test_the_pour_sheet_says_how_much_on_what_and_how_warm(client: TestClient) -> None:
+    shown = client.get(f"/tastings/{planned(client)}").text
+    assert "20 to 30 g each, all parts of it in every cup, all as cold as it is eaten, in like cups. Water" in shown
+    dressing = client.post("/recipes/1/tastings", data={"a": "1", "b": "2", "tasters": "3"})
+    assert "5 to 8 g each, on 15 to 20 g of leaves" in dressing.text
+
+
 def answered_round(client: TestClient, question: str, **asked: int) -> int:
     """A round of twelve, answered by every seat in the same way, and closed: each cup of middling liking and with what
     is asked, or A chosen."""
@@ -326,3 +354,97 @@ def test_a_made_up_panel_teaches_nothing(client: TestClient) -> None:
     client.post(f"/tastings/{number}/simulate")
     client.post(f"/tastings/{number}/close")
     assert "Nothing yet" in client.get("/eaters").text
+
+
+def test_a_recipe_says_how_far_it_has_come(client: TestClient) -> None:
+    """A made-up panel is no step on the way."""
+    shown = client.get(f"/recipes/{RECIPE}").text
+    assert re.search(r"Counter\s*<span class=\"station-done\"", shown)
+    assert re.search(r"Bench\s*<span class=\"station-next\"", shown)
+    simulated = planned(client)
+    client.post(f"/tastings/{simulated}/simulate")
+    client.post(f"/tastings/{simulated}/close")
+    assert not re.search(r"Tasting\s*<span class=\"station-done\"", client.get(f"/recipes/{RECIPE}").text)
+    answered_round(client, "PAIR")
+    shown = client.get(f"/recipes/{RECIPE}").text
+    assert re.search(r"Tasting\s*<span class=\"station-done\"", shown)
+    assert re.search(r"Card\s*<span class=\"station-next\"", shown)
+
+
+def test_three_tablets_at_once(page: Page) -> None:
+    """One answers, one reloads in the middle and goes on, one sends its ballot twice: three ballots come in."""
+    page.goto(f"/recipes/{RECIPE}/tastings")
+    page.get_by_label("Which is preferred?").check()
+    page.get_by_label("Tasters").fill("3")
+    page.get_by_role("button", name="Plan it").click()
+    page.get_by_role("button", name="Open the round").click()
+    browser, base = page.context.browser, page.url
+    assert browser is not None
+    seats = [link.get_attribute("href") for link in page.get_by_role("link", name="its page").all()]
+    origin = base.split("/tastings")[0]
+    tablets = [browser.new_context().new_page() for _ in seats]
+    for tablet, seat in zip(tablets, seats, strict=True):
+        tablet.goto(f"{origin}{seat}")
+        tablet.get_by_role("button", name="I may eat this").click()
+    tablets[1].reload()
+    first = [tablet.locator(".ballot-codes button").first.inner_text() for tablet in tablets]
+    again = tablets[2].context.new_page()
+    again.goto(f"{origin}{seats[2]}")
+    again.locator(".ballot-codes button").nth(1).click()
+    for tablet in tablets:
+        tablet.locator(".ballot-codes button").first.click()
+        expect(tablet.locator("main")).to_contain_text("Your answer is in")
+    assert len(set(first)) == 3
+    page.reload()
+    expect(page.locator(".under").first).to_contain_text("3 ballots of 3 in")
+    for tablet in (*tablets, again):
+        tablet.close()
+
+
+def test_a_killed_server_loses_no_ballot(tmp_path: Path, demo_database: Path) -> None:
+    """Ballots that were thanked for are there after the server dies in the middle of a round; the round goes on."""
+    path = tmp_path / "round.db"
+    copy(demo_database, path)
+    with running(path) as (process, address):
+        form = urlencode({"a": "1", "b": "2", "question": "PREFERENCE", "tasters": "8", "expected": "A"}).encode()
+        asked = urlopen(Request(f"{address}/recipes/{RECIPE}/tastings", form))
+        number = int(asked.url.rsplit("/", 1)[1])
+        urlopen(Request(f"{address}/tastings/{number}/open", b""))
+        with closing(connect(path)) as connection:
+            seats = tasting(connection, number).seats
+        for seat in seats[:5]:
+            sent = urlencode({"code": seat.cups[0].code}).encode()
+            assert b"Your answer is in" in urlopen(Request(f"{address}/ballot/{seat.key}", sent)).read()
+        process.kill()
+        process.wait()
+    with closing(connect(path)) as connection:
+        assert tasting(connection, number).ballots == 5
+    with running(path) as (_, address):
+        sent = urlencode({"code": seats[5].cups[1].code}).encode()
+        assert b"Your answer is in" in urlopen(Request(f"{address}/ballot/{seats[5].key}", sent)).read()
+    with closing(connect(path)) as connection:
+        assert tasting(connection, number).ballots == 6
+
+
+@contextmanager
+def running(path: Path) -> Iterator[tuple[subprocess.Popen[str], str]]:
+    """A server of its own process over a database, and its address; it is killed at the end."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    command = [sys.executable, "-m", "fresh_ladle.cli", "serve", "--port", str(port), "--database", str(path)]
+    server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+    address = f"http://127.0.0.1:{port}"
+    try:
+        deadline = monotonic() + 30
+        while monotonic() < deadline:  # it may take a moment until the port answers
+            with suppress(URLError):
+                urlopen(f"{address}/eaters", timeout=5)
+                break
+            sleep(0.1)
+        yield server, address
+    finally:
+        server.kill()
+        server.wait()
+        assert server.stdout is not None
+        server.stdout.close()

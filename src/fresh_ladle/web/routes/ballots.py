@@ -14,9 +14,18 @@ from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKING_WORDS, checked_ran
 from fresh_ladle.store.tastings import add_ballot, add_scores, agree, seat_of_key, tasting
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.tastings import ballot_words, contains
+from fresh_ladle.web.views.tastings import ballot_words, columns_of, contains
 
 router = APIRouter()
+TASTE_WORDS = {
+    "sour": "sourness", "sweet": "sweetness", "rich": "richness", "savory": "savoriness", "bitter": "bitterness",
+    "hot": "heat", "body": "thickness",
+}  # fmt: skip
+"""Attributes as a taster would call them, where their name is no noun of the table."""
+PRINTED_SCALE = (
+    "Liking: from 9, like extremely, by 5, neither, to 1, dislike extremely. The others: −2 much too little, −1 too"
+    " little, 0 just right, 1 too much, 2 much too much."
+)
 
 
 @router.get("/tastings/{tasting_id}/ballots", response_class=HTMLResponse)
@@ -33,6 +42,8 @@ def printed_ballots(request: Request, tasting_id: int) -> HTMLResponse:
         kind=KINDS[now.samples[0].recipe.kind].name,
         codes=codes,
         contains=contains(workbench, now),
+        written=[TASTE_WORDS.get(name, name) for name in columns_of(now)],
+        scale=PRINTED_SCALE if now.question is Question.LIKING else "",
         tasting_id=tasting_id,
     )
 
@@ -60,7 +71,7 @@ def _ballot_page(request: Request, workbench: Workbench, key: str, error: str = 
         ranked=now.question is Question.RANKING,
         cup=seat.next_cup,
         liking_words=LIKING_WORDS,
-        attributes=now.attributes,
+        attributes=[(a, TASTE_WORDS.get(a, a)) for a in now.attributes],
         jar_words=JAR_WORDS,
         asks=ballot_words(now),
         contains=contains(workbench, now),

@@ -15,8 +15,9 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.drafts import Draft, draft
 from fresh_ladle.store.profiles import Profile, profile
+from fresh_ladle.store.progress import done_places, next_place
 from fresh_ladle.store.recipes import version
-from fresh_ladle.web.state import Workbench
+from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.lens import known_lens
 
 HERE = Path(__file__).parent.parent
@@ -52,6 +53,10 @@ def wants_part(request: Request) -> bool:
 
 
 def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:
-    """One template filled with its context."""
+    """One template filled with its context; a whole page of a recipe says how far that has come."""
+    if "recipe_id" in context and not wants_part(request):
+        with workbench_of(request).store() as connection:
+            done = done_places(connection, context["recipe_id"])
+        context |= {"done_places": done, "next_place": next_place(done)}
     look = request.cookies.get(LOOK_COOKIE, "")
     return templates.TemplateResponse(request, template, {"look": look, **context}, status_code=status)

@@ -111,9 +111,10 @@ def keep(
     second: Side = "",
     other: Side = "",
     point: Annotated[list[int] | None, Form(max_length=20)] = None,
+    then: Annotated[str, Form(max_length=10)] = "",
 ) -> Response:
-    """Two or three steps are kept as versions beside the draft, and shown side by side: to be tasted against each
-    other."""
+    """Two or three steps are kept as versions beside the draft, and shown side by side or put before a panel: to be
+    tasted against each other."""
     workbench = workbench_of(request)
     chosen = sorted(set(point or ()))
     with workbench.store() as connection:
@@ -136,6 +137,9 @@ def keep(
             )
         except (RecipeError, StaleEdit) as problem:
             return _walk_page(request, work, None, str(problem), first, second, other)
+    if then == "tasting":
+        chosen_versions = "&".join(f"{letter}={number}" for letter, number in zip("abc", kept, strict=False))
+        return RedirectResponse(f"/recipes/{recipe_id}/tastings?{chosen_versions}&question=LIKING", status_code=303)
     asked = "&".join(f"x={recipe_id}.{number}" for number in kept)
     return RedirectResponse(f"/compare?{asked}", status_code=303)
 

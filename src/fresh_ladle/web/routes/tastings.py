@@ -40,6 +40,7 @@ from fresh_ladle.web.views.tastings import (
     contains,
     foretold_words,
     poured,
+    pouring_words,
     question_words,
     result_view,
     simulated_panel,
@@ -49,12 +50,14 @@ from fresh_ladle.web.views.tastings import (
 router = APIRouter()
 DRAFT = "draft"
 USUAL_TASTERS, MOST_ASKED = "12", 6
+HOT_CELSIUS, MOST_HOT = 45, 3
 
 
 @router.get("/recipes/{recipe_id}/tastings", response_class=HTMLResponse)
 def of_recipe(request: Request, recipe_id: int) -> HTMLResponse:
-    """The tastings of a recipe, and the next one to plan."""
-    return _list_page(request, workbench_of(request), recipe_id)
+    """The tastings of a recipe, and the next one to plan; what an address chooses is chosen already."""
+    chosen = {name: request.query_params[name] for name in ("a", "b", "c", "question") if name in request.query_params}
+    return _list_page(request, workbench_of(request), recipe_id, typed=chosen)
 
 
 def _list_page(
@@ -142,6 +145,8 @@ def plan(
         samples = [_sample(workbench, recipe_id, *one) for one in zip(SAMPLES, chosen, strict=False)]
         if any(x.recipe == y.recipe for x, y in combinations(samples, 2)):
             raise RecipeError("the same version stands there twice: choose versions that differ")
+        if sum((s.recipe.served_celsius or 0) >= HOT_CELSIUS for s in samples) > MOST_HOT:
+            raise RecipeError(f"at most {MOST_HOT} hot samples: they cool while the others are tasted")
         count = int(number_typed(tasters, "tasters"))
         cups = served(Question[question], count, randbelow(2**31), len(samples))
     except ValueError as error:
@@ -181,6 +186,7 @@ def _round_page(request: Request, workbench: Workbench, tasting_id: int, error: 
         seats=poured(now),
         shows=foretold_words(now.question, len(now.seats)),
         contains=contains(workbench, now),
+        pours=pouring_words(workbench, now),
         sheet_heads=",".join(("seat", "cup", *columns_of(now))),
         result=_result(now),
         recipe_id=now.samples[0].recipe_id,

@@ -10,6 +10,8 @@ from markupsafe import Markup
 from fresh_ladle.core.balance import drift_between, steps_outside
 from fresh_ladle.core.cautions.allergens import allergens, may_contain
 from fresh_ladle.core.flavor.parameters import Setting
+from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
+from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.liking import (
     CLEAR,
@@ -131,6 +133,21 @@ def result_view(tasting: Tasting) -> ResultView:
     if read.leans != tasting.expected:
         right = [(seat, not good) for seat, good in right]
     return ResultView(sentence, figures, read.warnings, panel_picture(right, found.needed, by_chance, sentence))
+
+
+def pouring_words(workbench: Workbench, tasting: Tasting) -> str:
+    """How much of each sample is poured, on what, and how warm: alike for all, and as it is eaten."""
+    kind = KINDS[tasting.samples[0].recipe.kind]
+    if kind.id in SALADS:
+        amount = "20 to 30 g each, all parts of it in every cup"
+    elif "dip" in kind.id or kind.id == "herb-nut-paste":
+        amount = "10 to 15 g each, on a plain carrier"
+    else:
+        amount = "5 to 8 g each, on 15 to 20 g of leaves"
+    degrees = sorted({s.recipe.served_celsius for s in tasting.samples if s.recipe.served_celsius is not None})
+    cold = " or ".join(f"{d:g} °C" for d in degrees)
+    served = f"at {cold}, as the recipe says" if degrees else "all as cold as it is eaten"
+    return f"{amount}, {served}, in like cups."
 
 
 def finding_words(tasting: Tasting) -> str:
