@@ -61,6 +61,14 @@ def test_what_it_smells_of_is_said(knowledge: Knowledge, out: str, into: str, sa
     assert said in " ".join(smell_words(shift(knowledge, PLAIN, PLAIN.replace(out, into))))
 
 
+@pytest.mark.parametrize("dish", DISHES)
+def test_27_parsley_in_place_of_cilantro_smells_less_of_citrus(knowledge: Knowledge, dish: str) -> None:
+    parsley, cilantro = (worked_out(knowledge, DISHES[dish].format(herb)) for herb in ("parsley", "cilantro"))
+    change = drift_between(parsley, cilantro, Setting.SIDE_BY_SIDE)
+    assert change.aroma_shift >= 2.0
+    assert change.smells["citrus"] < -0.5
+
+
 def test_roasted_carrots_do_not_smell_as_raw_ones(knowledge: Knowledge) -> None:
     dip = "Dip\n1 lb carrots{}\n1/2 cup tahini\n2 Tbsp lemon juice\n1/2 tsp salt"
     change = shift(knowledge, dip.format(""), dip.format(", roasted"))
