@@ -83,6 +83,7 @@ ROOMS = (
     "compose",
     "bench",
     "tasting",
+    "service",
 )
 """The rooms and single modules of the core, each of which may import from those before it."""
 

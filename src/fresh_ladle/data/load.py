@@ -39,6 +39,7 @@ from fresh_ladle.data.benching import load_answers, load_standings
 from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.forms import load_forms
 from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
+from fresh_ladle.data.service import load_kitchen_work
 from fresh_ladle.data.smells import check_family, load_likeness, load_smells
 from fresh_ladle.data.tables import DataError, finite, non_negative, rows, split
 
@@ -564,4 +565,5 @@ def load_knowledge() -> Knowledge:
         load_likeness(),
         load_answers(load_pantry()),
         load_standings(load_pantry()),
+        load_kitchen_work(load_pantry()),
     )

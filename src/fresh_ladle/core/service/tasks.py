@@ -1,0 +1,450 @@
+"""The tasks of one dish at the size it is made: from its method and what its lines say is done to them.
+
+What a task waits for is read from the lines it touches: a task on a line waits for what was done to that line before,
+and what brings things together waits for the bowl it goes into.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from math import ceil
+
+from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork, WorkVerb
+from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.service.keeping import dish_rules, part_rules
+from fresh_ladle.core.service.mentions import Known
+from fresh_ladle.core.service.method import MERGING, RESTING, UNREAD, Action, actions
+
+OVEN_VERBS = frozenset({"roast", "slow-roast", "bake", "bake chips", "toast in the oven", "char", "preheat"})
+BURNER_VERBS = frozenset(
+    {"boil", "simmer", "parboil", "hard-boil", "steam", "blanch", "toast in a pan", "sauté", "sweat", "caramelize",
+     "bloom spices", "confit", "infuse", "reduce", "thicken", "melt", "warm", "reheat", "heat water", "soak fast"}
+)  # fmt: skip
+BLENDER_VERBS = frozenset({"blend", "purée", "pulse"})
+_BY_MACHINE = re.compile(r"\b(?:blade|blender|processor|machine)\b", re.I)
+_JOINS = re.compile(r"\b(?:in|into|over|onto|through|it|them)\b", re.I)
+_MIX_NAMED = re.compile(r"\b(?:dressing|sauce|vinaigrette|everything|mixture|all)\b", re.I)
+_LAST_MOMENT = re.compile(
+    r"\b(?:just before (?:serving|it is served)|as it (?:goes out|is served)|at the last (?:moment|minute)|"
+    r"at the table|to serve)\b",
+    re.I,
+)
+_AT_EACH_USE = re.compile(r"\b(?:before each use|each time|whenever)\b", re.I)
+_INTO_THE_BOWL = re.compile(
+    r"\binto (?:it|them|the (?:dressing|bowl|mix|mixture|sauce|blender|cream))\b|^\w+ in\b|\bover (?:it|each|the)\b",
+    re.I,
+)
+"""Cutting that goes straight into what is mixed already."""
+_ADDS = re.compile(r"(?:add|pour|work|drop)\b", re.I)
+_STEEPING = frozenset({"soak", "macerate", "marinate", "pickle quickly", "salt and rest"})
+TRAY_KG = 1.0
+"""Kilograms of cut vegetables on one tray, in one layer (grade C)."""
+POT_KG = 6.0
+"""Kilograms, as weighed in, that boil in one large pot (grade C)."""
+TABLE_MINUTES = 10
+"""Minutes kept free before eating, for plates and late comers."""
+MOST_ROUNDS = 12
+LAST_MINUTES = 30
+"""Minutes before eating within which falls what is done at the last moment."""
+
+_DONE_TO = (
+    ("peel garlic", r"$^"), ("zest", r"zested"), ("mince", r"minced|(?:very )?finely chopped|chopped very fine"),
+    ("dice finely", r"finely diced"), ("grate finely", r"finely grated"),
+    ("slice thinly", r"thinly sliced|shaved|sliced thin"),
+    ("strip leaves", r"stemmed|stems removed|stripped|ribs removed"), ("dice", r"diced|cubed|in cubes"),
+    ("julienne", r"julienned|in matchsticks"), ("grate", r"grated"), ("shred", r"shredded|in ribbons"),
+    ("slice", r"sliced|in rounds|in half-moons"), ("quarter", r"quartered|in wedges"), ("halve", r"halved"),
+    ("crumble", r"crumbled|flaked"), ("tear", r"torn"), ("pit", r"pitted|stoned"), ("seed", r"seeded|deseeded"),
+    ("core", r"cored"), ("crush", r"crushed|pressed"), ("mash", r"mashed"), ("peel", r"peeled"), ("trim", r"trimmed"),
+    ("drain", r"drained"), ("rinse", r"rinsed"), ("chop", r"chopped|cut up"),
+)  # fmt: skip
+"""What a line says is done to it before, by the verb of the work."""
+CUTTING = frozenset(
+    {"chop", "slice", "slice thinly", "dice", "dice finely", "mince", "shred", "julienne", "halve", "quarter", "grate",
+     "grate finely", "crumble", "tear", "mash"}
+)  # fmt: skip
+"""Ways to cut: a line that is cut in the method is not cut before."""
+
+
+@dataclass(frozen=True, slots=True)
+class Kitchen:
+    """What the work is done with: cooks, ovens with trays each, burners, and what a blender holds; 0 ml for none."""
+
+    cooks: int = 1
+    ovens: int = 1
+    trays: int = 2
+    burners: int = 4
+    blender_ml: float = 1500.0
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """One task. `active` minutes of a cook's hands come first, then `waiting` minutes, with the cook beside it when
+    `attended`. `after` are tasks that must be over; `uses` is oven, burner, blender or nothing, held while it cooks or
+    runs, `demand` how many trays or burners. `said` tells whether the method gives its time. `batches` is how many
+    fillings, or rounds where `in_rounds`, it takes. `from_minutes` is how many minutes before eating it may begin at
+    most; None for free.
+    """
+
+    id: int
+    dish: str
+    component: str
+    text: str
+    verb: str
+    lines: tuple[str, ...]
+    active: int
+    waiting: int
+    attended: bool
+    uses: str
+    celsius: float | None
+    after: tuple[int, ...]
+    said: bool
+    batches: int = 1
+    demand: int = 1
+    from_minutes: int | None = None
+    in_rounds: bool = False
+
+    @property
+    def minutes(self) -> int:
+        return self.active + self.waiting
+
+
+@dataclass
+class _Bowl:
+    lines: set[str]
+    last: int
+
+
+@dataclass
+class _Bench:
+    """Tasks as they are laid out: what was last done to each line, and the bowls that stand open."""
+
+    appraisal: Appraisal
+    factor: float
+    work: KitchenWork
+    kitchen: Kitchen
+    first_id: int
+    found: list[Task] = field(default_factory=list)
+    last: dict[str, int] = field(default_factory=dict)
+    bowls: list[_Bowl] = field(default_factory=list)
+
+    def kilograms(self, lines: Iterable[str]) -> float:
+        wanted = set(lines)
+        grams = sum(p.measured.value for p in self.appraisal.portions if _line_of(p) in wanted and p.known)
+        return grams * self.factor / 1000
+
+    def add(self, task: Task) -> int:
+        self.found.append(replace(task, id=self.first_id + len(self.found)))
+        return self.found[-1].id
+
+
+def _line_of(portion: Portion) -> str:
+    """The id of the recipe's own line a portion belongs to."""
+    return portion.batch_line or portion.line.id
+
+
+def dish_tasks(
+    appraisal: Appraisal, factor: float, work: KitchenWork, kitchen: Kitchen, first_id: int = 0
+) -> list[Task]:
+    """All tasks of a dish made `factor` times its recipe, each after those it waits for. Ids count from `first_id`."""
+    bench = _Bench(appraisal, factor, work, kitchen, first_id)
+    recipe = appraisal.recipe
+    read = actions(recipe.method, recipe.lines, known_foods(appraisal), work)
+    said = [a for a in read if a.verb != UNREAD and not _AT_EACH_USE.search(a.text)]
+    _prepare(bench, said)
+    _cook_what_no_step_cooks(bench, said)
+    heated = any(a.verb == "preheat" for a in said)
+    for action in said:
+        if action.verb in OVEN_VERBS - {"preheat"} and not heated:
+            _lay(bench, Action("Heat the oven", "preheat", (), action.step, None, action.celsius))
+            heated = True
+        _lay(bench, action)
+    _finish(bench)
+    return _with_windows(bench)
+
+
+def known_foods(appraisal: Appraisal) -> Known:
+    """What the reader of a method is told of the foods of a recipe."""
+    foods = {_line_of(p): p.food for p in appraisal.portions if p.food is not None and p.batch_line is None}
+    aliases = {
+        line: tuple(name.lower() for name in (food.name, *food.aliases) if " " not in name)
+        for line, food in foods.items()
+    }
+    return Known({line: food.group for line, food in foods.items()}, aliases)
+
+
+def _prepare(bench: _Bench, said: Sequence[Action]) -> None:
+    """What lines say is done to them and no step of the method does."""
+    by_line: dict[str, set[str]] = {}
+    for action in said:
+        for line_id in action.lines:
+            by_line.setdefault(line_id, set()).add(action.verb)
+    for portion in bench.appraisal.portions:
+        line = portion.line
+        if portion.batch_line is not None or portion.food is None or not portion.known:
+            continue
+        for verb in _done_before(portion):
+            done = by_line.get(line.id, set())
+            if verb in done or (verb in CUTTING and done & CUTTING):
+                continue
+            _lay(bench, Action(_in_words(verb, portion), verb, (line.id,), -1))
+
+
+def _in_words(verb: str, portion: Portion) -> str:
+    """`Dice the onion finely`, `Squeeze the lemon juice`."""
+    name = portion.line.named or (portion.food.kitchen_name if portion.food else portion.line.text)
+    name = re.sub(
+        r"\b(?:shredded|sliced|diced|chopped|grated|minced|crumbled|halved|pitted|fresh|drained)\s+", "", name
+    )
+    what, _, how = verb.partition(" ")
+    what, how = {"peel garlic": ("peel", ""), "juice": ("squeeze", ""), "zest": ("grate", "")}.get(verb, (what, how))
+    if verb == "strip leaves":
+        return f"Strip the leaves of the {name}"
+    return f"{what.capitalize()} the {name}{f' {how}' if how else ''}"
+
+
+def _done_before(portion: Portion) -> list[str]:
+    """The verbs of what a line says is done to it, in the order of the work."""
+    words = " ".join((portion.line.text, *portion.line.remarks)).lower()
+    food = portion.food
+    assert food is not None
+    found = []
+    for verb, pattern in _DONE_TO:
+        if re.search(rf"\b(?:{pattern})\b", words):
+            words = re.sub(rf"\b(?:{pattern})\b", " ", words)
+            found.append(verb)
+    if food.key in ("lemon-juice-fresh", "lime-juice-fresh", "orange-juice-fresh"):
+        found.append("juice")
+    if food.key.endswith("-zest") and "zest" not in found:
+        found.append("zest")
+    if food.key == "garlic":
+        found.append("peel garlic")
+    if "canned" in food.form or "pack" in food.form:
+        found = [verb for verb in found if verb in ("rinse", "drain", "chop", "mash", "crush")]
+    first = ("rinse", "peel garlic", "peel", "trim", "core", "seed", "pit", "strip leaves", "drain")
+    return sorted(dict.fromkeys(found), key=lambda verb: first.index(verb) if verb in first else len(first))
+
+
+def _cook_what_no_step_cooks(bench: _Bench, said: Sequence[Action]) -> None:
+    """Dry grain and legumes that a line counts as cooked, and no step boils; roasting and toasting likewise."""
+    heated = {line for a in said if a.verb in OVEN_VERBS | BURNER_VERBS | {"soak", "rehydrate"} for line in a.lines}
+    for portion in bench.appraisal.portions:
+        if portion.batch_line is not None or portion.food is None or portion.line.id in heated:
+            continue
+        for preparation, verb in (("boil", "boil"), ("roast", "roast"), ("toast", "toast in a pan")):
+            if preparation in portion.line.preparations and not re.search(r"(?:roast|toast)ed", portion.line.named):
+                _lay(bench, Action(_in_words(verb.split(" ")[0], portion), verb, (portion.line.id,), -1))
+
+
+def _lay(bench: _Bench, action: Action) -> None:
+    """Adds the task of an action, after what it waits for."""
+    verb = bench.work.verb(action.verb)
+    bowl, after, lines = _place(bench, action)
+    task = _task(bench, action, verb, lines, after)
+    number = bench.add(task)
+    for line in lines:
+        bench.last[line] = number
+    if bowl is not None:
+        bowl.last = number
+
+
+def _place(bench: _Bench, action: Action) -> tuple[_Bowl | None, tuple[int, ...], tuple[str, ...]]:
+    """The bowl an action works in, the tasks it waits for, and all the lines it touches."""
+    current = bench.bowls[-1] if bench.bowls else None
+    before = {bench.last[line] for line in action.lines if line in bench.last}
+    if action.verb == "preheat":
+        return None, (), ()
+    cut_in = current is not None and _INTO_THE_BOWL.search(action.text) and action.verb not in OVEN_VERBS | BURNER_VERBS
+    steeps = action.verb in _STEEPING and len(action.lines) > 1
+    if action.verb in MERGING or cut_in or steeps:
+        return _merge(bench, action, current, before)
+    whole = current is not None and (not action.named or set(action.lines) >= current.lines)
+    if current is not None and whole and (action.verb in RESTING or action.verb in ("cover", "strain")):
+        return current, (current.last,), tuple(sorted(current.lines))
+    if action.verb in OVEN_VERBS:
+        before |= {t.id for t in bench.found if t.verb == "preheat"}
+    return None, tuple(sorted(before)), action.lines
+
+
+def _merge(
+    bench: _Bench, action: Action, current: _Bowl | None, before: set[int]
+) -> tuple[_Bowl, tuple[int, ...], tuple[str, ...]]:
+    inside = {line for bowl in bench.bowls for line in bowl.lines}
+    fresh = action.named and not set(action.lines) & inside
+    starts = action.verb in _STARTING and not _ADDS.match(action.text)
+    joins = not starts or not action.named or (action.verb not in _STEEPING and _JOINS.search(action.text))
+    if current is None or (fresh and not joins):
+        bowl = _Bowl(set(action.lines), -1)
+        bench.bowls.append(bowl)
+        return bowl, tuple(sorted(before)), action.lines
+    touched = [bowl for bowl in bench.bowls if bowl.lines & set(action.lines)] if action.named else []
+    joined = list(bench.bowls) if _MIX_NAMED.search(action.text) else [*touched, current]
+    for other in joined:
+        if other is not current:
+            current.lines |= other.lines
+            before.add(other.last)
+            if other in bench.bowls:
+                bench.bowls.remove(other)
+    before.add(current.last)
+    current.lines |= set(action.lines)
+    return current, tuple(sorted(b for b in before if b >= 0)), tuple(sorted(current.lines))
+
+
+_SPRINKLING = frozenset({"top", "drizzle", "season"})
+"""What goes on top takes as long as there is of it, not as long as there is under it."""
+_STARTING = _STEEPING | {"blend", "purée", "pulse", "whisk", "shake", "emulsify", "mash", "stir"}
+
+
+def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...], after: tuple[int, ...]) -> Task:
+    whole = action.verb in (MERGING | RESTING) - _SPRINKLING
+    worked_on = lines if whole else action.lines
+    kilograms = bench.kilograms(worked_on)
+    uses = _uses(action)
+    batches, demand = _fillings(bench, uses, kilograms)
+    active = batches * verb.active_fixed + verb.active_per_kg * kilograms
+    waits = verb.waiting.value > 0
+    said = action.minutes
+    if waits:
+        waiting = (said or _known_wait(bench, action, verb)).value * (batches if uses == "oven" else 1)
+    else:
+        waiting = 0.0
+        active = max(active, (said.value if said else 0.0) * batches)
+    return Task(
+        0,
+        bench.appraisal.recipe.title,
+        _component(bench, action.lines),
+        action.text,
+        action.verb,
+        lines,
+        max(1, ceil(active - 1e-9)),
+        ceil(waiting - 1e-9),
+        verb.attended,
+        uses,
+        action.celsius or (verb.celsius if uses == "oven" else None),
+        after,
+        said is not None,
+        batches,
+        demand,
+        LAST_MINUTES if _LAST_MOMENT.search(action.text) else None,
+    )
+
+
+def _known_wait(bench: _Bench, action: Action, verb: WorkVerb) -> Range:
+    """How long a verb takes on the slowest of its foods; the verb's own wait where no food has a time."""
+    foods = [p.food for p in bench.appraisal.portions if _line_of(p) in action.lines and p.food is not None]
+    known = [t.minutes for food in foods if (t := bench.work.time_of(verb.verb, food)) is not None]
+    return max(known, key=lambda minutes: minutes.value) if known else verb.waiting
+
+
+def _uses(action: Action) -> str:
+    if action.verb in OVEN_VERBS:
+        return "oven"
+    if action.verb in BURNER_VERBS:
+        return "burner"
+    machine = action.verb in ("emulsify", "stir", "grind") and _BY_MACHINE.search(action.text)
+    return "blender" if action.verb in BLENDER_VERBS or machine else ""
+
+
+def _fillings(bench: _Bench, uses: str, kilograms: float) -> tuple[int, int]:
+    """How many fillings of the equipment it takes, and how much of it each holds."""
+    if uses == "oven":
+        trays = max(1, ceil(kilograms / TRAY_KG))
+        return ceil(trays / bench.kitchen.trays), min(trays, bench.kitchen.trays)
+    if uses == "burner":
+        return 1, max(1, min(bench.kitchen.burners, ceil(kilograms / POT_KG)))
+    if uses == "blender" and bench.kitchen.blender_ml > 0:
+        room = bench.kitchen.blender_ml * BLENDER_FILL / 1000
+        return max(1, ceil(kilograms / room)), 1
+    return 1, 1
+
+
+BLENDER_FILL = 0.67
+"""The share of a blender's jar that is filled (grade C); a liter is taken to weigh a kilogram."""
+
+
+def _component(bench: _Bench, lines: Sequence[str]) -> str:
+    names: Mapping[str, str] = {line.id: line.component for line in bench.appraisal.recipe.lines}
+    found = {names[line] for line in lines if line in names}
+    return found.pop() if len(found) == 1 else ""
+
+
+def _finish(bench: _Bench) -> None:
+    """What every dish ends with: out of the refrigerator for a dip, then into its bowls."""
+    waited_for = {before for task in bench.found for before in task.after}
+    ends = tuple(task.id for task in bench.found if task.id not in waited_for)
+    lines = tuple(line.id for line in bench.appraisal.recipe.lines)
+    portion = bench.work.verb("portion")
+    kilograms = bench.kilograms(lines)
+    minutes = max(1, ceil(portion.active_fixed + portion.active_per_kg * kilograms))
+    text = f"Portion {bench.appraisal.recipe.title[:1].lower()}{bench.appraisal.recipe.title[1:]}"
+    bench.add(
+        Task(0, bench.appraisal.recipe.title, "", text, "portion", lines, minutes, 0, False, "", None, ends, False)
+    )
+
+
+def _with_windows(bench: _Bench) -> list[Task]:
+    """The tasks with how long before eating each may begin."""
+    appraisal, work = bench.appraisal, bench.work
+    whole = dish_rules(appraisal, work)
+    mixing = {t.id for t in bench.found if t.verb in MERGING and len(t.lines) > 1}
+    dressed = _dressed_from(bench, mixing, whole)
+    ahead = {_line_of(p): _part_minutes(p, appraisal, work) for p in appraisal.portions if p.food is not None}
+    found = []
+    for task in bench.found:
+        limits = [task.from_minutes]
+        if task.id in dressed:
+            limits += [max(rule.dress_window[0], task.minutes) for rule in whole if rule.dress_window]
+        if task.id in mixing:
+            limits += [round(60 * r.ahead_hours) for r in whole if not r.dress_window or task.id in dressed]
+        elif task.verb not in RESTING:
+            limits += [ahead.get(line) for line in task.lines]
+        known = [limit for limit in limits if limit is not None]
+        found.append(replace(task, from_minutes=min(known) if known else None))
+    return _in_rounds(found)
+
+
+def _in_rounds(tasks: Sequence[Task]) -> list[Task]:
+    """Where what may only be done shortly before eating takes longer than that, it is done in rounds, the first before
+    the guests sit down, the next while they eat; the plan holds the first."""
+    late = {task.id for task in tasks if task.from_minutes is not None and task.from_minutes <= LAST_MINUTES}
+    for task in tasks:
+        if late & set(task.after):
+            late.add(task.id)
+    at_last = [task for task in tasks if task.id in late]
+    room = LAST_MINUTES - TABLE_MINUTES
+    if sum(task.minutes for task in at_last) <= room:
+        return list(tasks)
+    rounds = 2
+    while rounds < MOST_ROUNDS and sum(_of_rounds(task, rounds).minutes for task in at_last) > room:
+        rounds += 1
+    return [_of_rounds(task, rounds) if task.id in late else task for task in tasks]
+
+
+def _of_rounds(task: Task, rounds: int) -> Task:
+    """The first of so many rounds of a task."""
+    return replace(task, active=ceil(task.active / rounds), batches=rounds, in_rounds=True)
+
+
+def _part_minutes(portion: Portion, appraisal: Appraisal, work: KitchenWork) -> int | None:
+    """How long before eating a part of a salad may be made ready at most."""
+    assert portion.food is not None
+    hours = [rule.ahead_hours for rule in part_rules(portion.food, appraisal, work)]
+    return round(60 * min(hours)) if hours else None
+
+
+def _dressed_from(bench: _Bench, mixing: set[int], rules: Sequence[KeepRule]) -> set[int]:
+    """Tasks from the one on in which the body of a salad meets its dressing."""
+    if not any(rule.dress_window for rule in rules):
+        return set()
+    weighed = [p for p in bench.appraisal.portions if p.known and p.food is not None]
+    leaves = {_line_of(p) for p in weighed if p.food is not None and p.food.group == "leafy"}
+    heaviest = max(weighed, key=lambda p: p.in_bowl.value, default=None)
+    if heaviest is None:
+        return set()
+    body = leaves if bench.appraisal.recipe.kind == "leafy-salad" and leaves else {_line_of(heaviest)}
+    first = next((t.id for t in bench.found if t.id in mixing and body & set(t.lines)), None)
+    return {t.id for t in bench.found if first is not None and t.id >= first}
