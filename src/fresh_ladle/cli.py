@@ -14,6 +14,7 @@ from pathlib import Path
 
 from fresh_ladle.commands.composing import add_composing
 from fresh_ladle.commands.scale import add_scale
+from fresh_ladle.commands.service import add_service
 from fresh_ladle.commands.shared import BadUsage, NotUnderstood, complain_of, positive, print_json, read
 from fresh_ladle.commands.tasting import add_tasting
 from fresh_ladle.core.appraisal import appraise
@@ -277,6 +278,7 @@ def _parser() -> argparse.ArgumentParser:
     add_composing(commands)
     add_tasting(commands)
     add_scale(commands)
+    add_service(commands)
     tools = {
         "import": _import_command,
         "export": _export_command,
