@@ -23,8 +23,8 @@ Boil the lentils 20 to 25 minutes. Drain them and leave them to cool 15 minutes.
 Soak the onion in the vinegar with the salt 10 minutes.
 Whisk in the oil, then turn the lentils in it.
 """
-DIP = "Dip\nServes 8\n2 cans chickpeas, drained\n1/2 cup tahini\n3 Tbsp lemon juice\n\nMethod\nBlend everything until smooth."
-AT = ["--at", "2027-03-28T12:00", "--zone", "Europe/Amsterdam"]
+DIP = "Dip\nServes 8\n2 cans chickpeas, drained\n1/2 cup tahini\n3 Tbsp lemon juice\n\nMethod\nBlend everything."
+AT = ["--at", "2027-03-28T12:00", "--zone", "CET"]
 """The day on which the clock is put forward there."""
 
 
@@ -78,7 +78,7 @@ def test_prices_and_batches(tmp_path: Path, capsys: pytest.CaptureFixture[str]) 
         (["--servings", "50000", *AT], "50,000 were asked for"),
         (["--servings", "4", "--at", "2020-01-01T12:00", "--zone", "UTC"], "is over"),
         (["--servings", "4", "--at", "noon", "--zone", "UTC"], "no date and time"),
-        (["--servings", "4", "--at", "2027-03-28T02:30", "--zone", "Europe/Amsterdam"], "does not exist"),
+        (["--servings", "4", "--at", "2027-03-28T02:30", "--zone", "CET"], "does not exist"),
         (["--servings", "4", *AT, "--cooks", "0"], "1 to 20 cooks"),
     ],
 )

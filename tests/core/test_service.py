@@ -22,7 +22,7 @@ from fresh_ladle.core.service.schedule import Schedule
 from fresh_ladle.core.service.tasks import Kitchen, dish_tasks
 from tests.service.demo import demo_recipes
 
-AMSTERDAM = ZoneInfo("Europe/Amsterdam")
+CENTRAL = ZoneInfo("CET")
 BEFORE = datetime(2027, 1, 1, tzinfo=UTC)
 
 
@@ -144,7 +144,7 @@ def test_what_is_in_stock_is_taken_off(dishes: dict[str, Appraisal]) -> None:
 )
 def test_no_moment_moves(dishes: dict[str, Appraisal], knowledge: Knowledge, typed: str) -> None:
     salad = next(d for name, d in dishes.items() if name.startswith("Lentil"))
-    eaten = moment_of(typed, AMSTERDAM)
+    eaten = moment_of(typed, CENTRAL)
     now = eaten - timedelta(days=20)
     found = planned_service(Ask((ServiceDish(salad, 20),), eaten, Kitchen(cooks=2)), knowledge.work, now)
     assert isinstance(found.order, Schedule)
@@ -160,18 +160,18 @@ def test_no_moment_moves(dishes: dict[str, Appraisal], knowledge: Knowledge, typ
 
 def test_moments_that_are_none() -> None:
     with pytest.raises(RecipeError, match="does not exist"):
-        moment_of("2027-03-28T02:30", AMSTERDAM)
+        moment_of("2027-03-28T02:30", CENTRAL)
     with pytest.raises(RecipeError, match="no date and time"):
-        moment_of("thursday", AMSTERDAM)
+        moment_of("thursday", CENTRAL)
     with pytest.raises(RecipeError, match="no time zone"):
         zone_named("Atlantis/Center")
     with pytest.raises(RecipeError, match="is over"):
-        hours_until(datetime(2026, 1, 1, 12, tzinfo=AMSTERDAM), BEFORE)
+        hours_until(datetime(2026, 1, 1, 12, tzinfo=CENTRAL), BEFORE)
 
 
 def test_a_service_of_three_dishes(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
     three = tuple(ServiceDish(d, 40) for name, d in dishes.items() if name.startswith(("Lentil", "Charred", "Celery")))
-    eaten = moment_of("2027-03-04T12:00", AMSTERDAM)
+    eaten = moment_of("2027-03-04T12:00", CENTRAL)
     found = planned_service(Ask(three, eaten, Kitchen(cooks=2)), knowledge.work, BEFORE)
     assert isinstance(found.order, Schedule)
     assert [plan.keeping.days for plan in found.plans] == [3, 2, 3]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import csv
-import os
 import sys
 from datetime import datetime
 from pathlib import Path
@@ -20,6 +19,7 @@ from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
 from fresh_ladle.core.service.schedule import Impossible
 from fresh_ladle.core.service.tasks import Kitchen
 from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.report import reading_report
 from fresh_ladle.service_report import service_report
 
@@ -66,13 +66,6 @@ def _print(report: dict[str, object]) -> None:
             else:
                 print(f"  {row['buy']} {row['food']}")
     print(f"Keep by {report['keep_by']}: {report['keep_why']}")
-
-
-def local_zone() -> str:
-    """The time zone of this machine; UTC where it has none."""
-    link = Path("/etc/localtime")
-    named = os.environ.get("TZ", "") or (str(link.resolve()) if link.exists() else "")
-    return named.split("zoneinfo/")[-1] if named and not named.startswith("/etc") else "UTC"
 
 
 def _prices(path: Path, pantry: Pantry) -> dict[str, PackPrice]:

@@ -33,6 +33,12 @@ TABLES = (
     "tasting_sample",
     "tasting_seat",
     "ballot",
+    "service",
+    "service_dish",
+    "service_done",
+    "stock",
+    "temperature_record",
+    "temperature_entry",
 )
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {

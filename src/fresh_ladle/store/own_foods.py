@@ -12,6 +12,7 @@ from fresh_ladle.core.foods.food import Food, Grade, Source, Traits
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pack_list import read_pack_list
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.service.buying import PackPrice
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.keys import free_key, same_name
 
@@ -150,6 +151,12 @@ def prices_per_100_g(connection: sqlite3.Connection) -> dict[str, float]:
         row["food_key"]: row["amount"] / row["pack_grams"] * 100
         for row in connection.execute("SELECT food_key, amount, pack_grams FROM price")
     }
+
+
+def pack_prices(connection: sqlite3.Connection) -> dict[str, PackPrice]:
+    """What a pack of every priced food costs, by food key."""
+    rows = connection.execute("SELECT food_key, amount, pack_grams FROM price")
+    return {row["food_key"]: PackPrice(row["amount"], row["pack_grams"]) for row in rows}
 
 
 def save_price(connection: sqlite3.Connection, food_key: str, given: Price) -> None:

@@ -13,8 +13,8 @@ LABELS = tuple(regime.value for regime in Regime)
 WEIGHTS = ("grams", "ounces")
 ROUNDINGS = ("label", "both")
 USED, KEPT_OUT = "used", "kept out"
-MAX_NAME = 80
-_TEXTS = ("weights", "label", "rounding", "school", "practice", "scale", "scale_pattern", "eaters")
+MAX_NAME, MAX_CURRENCY = 80, 8
+_TEXTS = ("weights", "label", "rounding", "school", "practice", "scale", "scale_pattern", "eaters", "currency")
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +22,8 @@ class Settings:
     """How this practice works. `region` says whose cups and spoons, `weights` how weights are shown, `label` whose
     label rules the Card follows, `rounding` whether it shows the unrounded figures beside, `school` the school of fat
     where a recipe has no targets (empty for any), `practice` the name on cards; `scale` where a scale prints its lines
-    (empty for none) and `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked."""
+    (empty for none) and `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked;
+    `currency` what stands behind a price."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -33,6 +34,7 @@ class Settings:
     scale: str = ""
     scale_pattern: str = ""
     eaters: str = USED
+    currency: str = ""
 
     def __post_init__(self) -> None:
         for name, value, allowed in (
@@ -45,6 +47,8 @@ class Settings:
                 raise ValueError(f"{name} is one of {', '.join(allowed)}")
         if len(self.practice) > MAX_NAME:
             raise ValueError(f"the name of the practice has at most {MAX_NAME} letters")
+        if len(self.currency) > MAX_CURRENCY:
+            raise ValueError(f"a currency has at most {MAX_CURRENCY} letters")
 
 
 def settings(connection: sqlite3.Connection) -> Settings:

@@ -5,22 +5,30 @@ from __future__ import annotations
 
 import sqlite3
 import tomllib
+from dataclasses import replace
+from datetime import datetime, timedelta
 from functools import partial
 from importlib.resources import files
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.bench.addition import read_addition
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.core.service.tasks import Kitchen
 from fresh_ladle.core.swaps.apply import with_swap
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.round import SAMPLES, served
+from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store.bench import add_event, end_bench, start_bench, strike_event
 from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
+from fresh_ladle.store.own_foods import Price, save_price
 from fresh_ladle.store.profiles import save_profile
 from fresh_ladle.store.recipes import any_recipes, versions
+from fresh_ladle.store.services import KeptDish, ServiceFields, create_service
+from fresh_ladle.store.settings import save_settings, settings
 from fresh_ladle.store.tastings import Sample, add_simulated, close_round, open_round, plan_tasting, tasting
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.tastings import simulated_panel
@@ -47,7 +55,26 @@ def load_demo(connection: sqlite3.Connection, workbench: Workbench) -> bool:
     _load_bench(connection, workbench, table["bench"])
     for row in table["tasting"]:
         _load_tasting(connection, workbench, row)
+    for row in table["prices"]["packs"]:
+        save_price(connection, row["food"], Price(row["price"], row["grams"]))
+    save_settings(connection, replace(settings(connection), currency=table["prices"]["currency"]))
+    for row in table["service"]:
+        _load_service(connection, row)
     return True
+
+
+def _load_service(connection: sqlite3.Connection, row: dict[str, Any]) -> None:
+    """A meal on the next such day of the week, of the latest version of each dish."""
+    today = datetime.now(ZoneInfo(local_zone())).date()
+    day = today + timedelta(days=(row["weekday"] - today.weekday() - 1) % 7 + 1)
+    dishes = []
+    for dish in row["dishes"]:
+        recipe_id = _recipe_called(connection, dish["recipe"])
+        last = versions(connection, recipe_id)[-1]
+        dishes.append(KeptDish(recipe_id, last.number, last.recipe.title, dish["servings"], last.recipe))
+    kitchen = Kitchen(cooks=row["cooks"])
+    fields = ServiceFields(row["name"], f"{day}T{row['at']}", local_zone(), row["place"], kitchen, False)
+    create_service(connection, fields, dishes)
 
 
 def _load_bench(connection: sqlite3.Connection, workbench: Workbench, row: dict[str, Any]) -> None:

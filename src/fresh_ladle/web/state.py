@@ -19,6 +19,7 @@ from fresh_ladle.core.catalogue.school import SCHOOLS, School
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.service.day import Service
 from fresh_ladle.core.tasting.eaters import Leaning, leaned, leanings
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
@@ -54,6 +55,8 @@ class Workbench:
     """What the practice's tastings have shown of where its eaters like a taste."""
     learned: list[Leaning] = field(default_factory=list)
     """Those of `eaters` that move the windows; none where the practice has switched that off."""
+    services: dict[int, tuple[object, Service]] = field(default_factory=dict)
+    """Services worked out lately, with what they were worked out from."""
 
     def __post_init__(self) -> None:
         shipped = load_knowledge()

@@ -99,6 +99,7 @@ def planned_service(
     plans = _dish_plans(ask, work, priced)
     tasks = [task for plan in plans for task in plan.tasks if task.id not in done]
     factors = [(plan.dish.appraisal, plan.dish.factor) for plan in plans]
+    _check_equipment(tasks, ask.kitchen)
     bought = shopping(factors, priced, stock, ask.region)
     heads = max(plan.dish.servings for plan in plans)
     return Service(
@@ -109,6 +110,16 @@ def planned_service(
         tuple(bought),
         cost_per_serving(bought, heads),
     )
+
+
+def _check_equipment(tasks: Sequence[Task], kitchen: Kitchen) -> None:
+    """Raises RecipeError for a task that needs an oven or a burner where there is none."""
+    for name, count in (("oven", kitchen.ovens), ("burner", kitchen.burners)):
+        needs = next((task for task in tasks if task.uses == name), None)
+        if count == 0 and needs is not None:
+            raise RecipeError(
+                f"{needs.text!r} ({needs.dish}) needs {'an' if name == 'oven' else 'a'} {name}, and there is none"
+            )
 
 
 def _dish_plans(ask: Ask, work: KitchenWork, prices: Mapping[str, PackPrice]) -> tuple[DishPlan, ...]:

@@ -75,9 +75,10 @@ def _clauses(sentence: str, work: KitchenWork) -> Iterator[tuple[str, str]]:
 
 _THINGS = frozenset(
     {"salt", "zest", "juice", "mix", "top", "film", "core", "pit", "seed", "stem", "skin", "stone", "brush", "fork",
-     "plate", "pack", "label", "box", "set", "pod", "husk", "split", "section", "date", "rest", "cream"}
+     "plate", "pack", "label", "box", "set", "pod", "husk", "split", "section", "date", "rest", "cream",
+     "salt and pepper"}
 )  # fmt: skip
-_SEASONINGS = frozenset({"salt", "zest", "juice"})
+_SEASONINGS = frozenset({"salt", "zest", "juice", "salt and pepper"})
 
 
 def _is_order(word: str, after: str) -> bool:

@@ -324,13 +324,19 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
         ceil(waiting - 1e-9),
         verb.attended,
         uses,
-        action.celsius or (verb.celsius if uses == "oven" else None),
+        _heat(bench, action, verb) if uses == "oven" else action.celsius,
         after,
         said is not None,
         batches,
         demand,
         LAST_MINUTES if _LAST_MOMENT.search(action.text) else None,
     )
+
+
+def _heat(bench: _Bench, action: Action, verb: WorkVerb) -> float | None:
+    """What is said of it, else what the oven was heated to, else what is usual for the verb."""
+    heated = next((t.celsius for t in reversed(bench.found) if t.verb == "preheat"), None)
+    return action.celsius or heated or verb.celsius
 
 
 def _known_wait(bench: _Bench, action: Action, verb: WorkVerb) -> Range:

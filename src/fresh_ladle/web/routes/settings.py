@@ -58,6 +58,7 @@ def save(
     practice: Annotated[str, Form(max_length=200)] = "",
     scale: Annotated[str, Form(max_length=80)] = "",
     scale_pattern: Annotated[str, Form(max_length=100)] = "",
+    currency: Annotated[str, Form(max_length=20)] = "",
     look: Annotated[Literal["", "dark"], Form()] = "",
 ) -> Response:
     workbench = workbench_of(request)
@@ -69,7 +70,7 @@ def save(
             compiled(scale_pattern.strip() or USUAL_PATTERN)
         chosen = Settings(
             region, weights, label, rounding, school if school in workbench.schools else "", practice.strip(),
-            scale.strip(), scale_pattern.strip(), now.eaters,
+            scale.strip(), scale_pattern.strip(), now.eaters, currency.strip(),
         )  # fmt: skip
     except ValueError as error:
         return page(

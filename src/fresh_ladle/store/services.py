@@ -1,0 +1,169 @@
+"""Services: what is made, for how many and when; what is done of it; stock. A dish is held as it was put in."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.service.tasks import Kitchen
+from fresh_ladle.store.database import writing
+from fresh_ladle.store.document import from_document, to_document
+from fresh_ladle.store.recipes import RecipeMissing, now_text
+
+
+@dataclass(frozen=True, slots=True)
+class KeptDish:
+    """One dish of a service. `number` is the version, None for a draft."""
+
+    recipe_id: int
+    number: int | None
+    name: str
+    servings: float
+    recipe: Recipe
+
+
+@dataclass(frozen=True, slots=True)
+class KeptService:
+    """One service. `eaten_at` is the local date and time as typed; `done` are tasks that are over, with their moment;
+    `again_at` is the moment from which the day was planned again."""
+
+    id: int
+    name: str
+    eaten_at: str
+    zone: str
+    place: str
+    kitchen: Kitchen
+    at_risk: bool
+    again_at: datetime | None
+    dishes: tuple[KeptDish, ...]
+    done: dict[int, datetime]
+
+
+@dataclass(frozen=True, slots=True)
+class ServiceFields:
+    """What a service is called, and when, where and with what it is made."""
+
+    name: str
+    eaten_at: str
+    zone: str
+    place: str
+    kitchen: Kitchen
+    at_risk: bool
+
+
+def create_service(connection: sqlite3.Connection, fields: ServiceFields, dishes: Sequence[KeptDish]) -> int:
+    """Keeps a service; returns its id."""
+    with writing(connection):
+        kitchen = fields.kitchen
+        cursor = connection.execute(
+            "INSERT INTO service (name, eaten_at, zone, place, cooks, ovens, trays, burners, blender_ml, at_risk,"
+            " created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            (
+                fields.name, fields.eaten_at, fields.zone, fields.place, kitchen.cooks, kitchen.ovens, kitchen.trays,
+                kitchen.burners, kitchen.blender_ml, int(fields.at_risk), now_text(),
+            ),
+        )  # fmt: skip
+        service_id = int(cursor.lastrowid or 0)
+        _put_dishes(connection, service_id, dishes)
+    return service_id
+
+
+def change_service(
+    connection: sqlite3.Connection, service_id: int, fields: ServiceFields, dishes: Sequence[KeptDish]
+) -> None:
+    """Changes a service and its dishes; what was done is forgotten, since its tasks are others now."""
+    with writing(connection):
+        service(connection, service_id)
+        kitchen = fields.kitchen
+        connection.execute(
+            "UPDATE service SET name = ?, eaten_at = ?, zone = ?, place = ?, cooks = ?, ovens = ?, trays = ?,"
+            " burners = ?, blender_ml = ?, at_risk = ?, again_at = NULL WHERE id = ?",
+            (
+                fields.name, fields.eaten_at, fields.zone, fields.place, kitchen.cooks, kitchen.ovens, kitchen.trays,
+                kitchen.burners, kitchen.blender_ml, int(fields.at_risk), service_id,
+            ),
+        )  # fmt: skip
+        connection.execute("DELETE FROM service_dish WHERE service_id = ?", (service_id,))
+        connection.execute("DELETE FROM service_done WHERE service_id = ?", (service_id,))
+        _put_dishes(connection, service_id, dishes)
+
+
+def _put_dishes(connection: sqlite3.Connection, service_id: int, dishes: Sequence[KeptDish]) -> None:
+    for place, dish in enumerate(dishes):
+        connection.execute(
+            "INSERT INTO service_dish VALUES (?, ?, ?, ?, ?, ?, ?)",
+            (service_id, place, dish.recipe_id, dish.number, dish.name, dish.servings, to_document(dish.recipe)),
+        )
+
+
+def service(connection: sqlite3.Connection, service_id: int) -> KeptService:
+    """Raises RecipeMissing when there is no such service."""
+    row = connection.execute("SELECT * FROM service WHERE id = ?", (service_id,)).fetchone()
+    if row is None:
+        raise RecipeMissing(f"there is no service {service_id}")
+    return _service(connection, row)
+
+
+def services(connection: sqlite3.Connection, recipe_id: int | None = None) -> list[KeptService]:
+    """All services, the latest meal first; or those that serve a recipe."""
+    rows = connection.execute(
+        "SELECT * FROM service s WHERE :id IS NULL OR EXISTS"
+        " (SELECT 1 FROM service_dish d WHERE d.service_id = s.id AND d.recipe_id = :id)"
+        " ORDER BY eaten_at DESC, id DESC",
+        {"id": recipe_id},
+    ).fetchall()
+    return [_service(connection, row) for row in rows]
+
+
+def _service(connection: sqlite3.Connection, row: sqlite3.Row) -> KeptService:
+    dishes = connection.execute("SELECT * FROM service_dish WHERE service_id = ? ORDER BY place", (row["id"],))
+    done = connection.execute("SELECT task, at FROM service_done WHERE service_id = ?", (row["id"],))
+    return KeptService(
+        row["id"],
+        row["name"],
+        row["eaten_at"],
+        row["zone"],
+        row["place"],
+        Kitchen(row["cooks"], row["ovens"], row["trays"], row["burners"], row["blender_ml"]),
+        bool(row["at_risk"]),
+        datetime.fromisoformat(row["again_at"]) if row["again_at"] else None,
+        tuple(
+            KeptDish(d["recipe_id"], d["number"], d["name"], d["servings"], from_document(d["document"]))
+            for d in dishes
+        ),
+        {d["task"]: datetime.fromisoformat(d["at"]) for d in done},
+    )
+
+
+def mark_done(connection: sqlite3.Connection, service_id: int, task: int, done: bool) -> None:
+    """Notes that a task is over, or takes that back. Raises RecipeMissing."""
+    with writing(connection):
+        service(connection, service_id)
+        connection.execute("DELETE FROM service_done WHERE service_id = ? AND task = ?", (service_id, task))
+        if done:
+            connection.execute("INSERT INTO service_done VALUES (?, ?, ?)", (service_id, task, now_text()))
+
+
+def plan_again_from(connection: sqlite3.Connection, service_id: int, moment: datetime | None) -> None:
+    """The day is planned again from this moment (aware), or as it was at first for None. Raises RecipeMissing."""
+    with writing(connection):
+        service(connection, service_id)
+        kept = moment.astimezone(UTC).isoformat(timespec="minutes") if moment is not None else None
+        connection.execute("UPDATE service SET again_at = ? WHERE id = ?", (kept, service_id))
+
+
+def stock(connection: sqlite3.Connection) -> dict[str, float]:
+    """Grams in the house, by food key."""
+    return {row["food_key"]: row["grams"] for row in connection.execute("SELECT food_key, grams FROM stock")}
+
+
+def save_stock(connection: sqlite3.Connection, food_key: str, grams: float) -> None:
+    with writing(connection):
+        connection.execute(
+            "INSERT INTO stock VALUES (?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET grams = excluded.grams,"
+            " changed_at = excluded.changed_at",
+            (food_key, grams, now_text()),
+        )

@@ -1,0 +1,172 @@
+"""A service as the screen shows it: the day, amounts, batches, what is bought, what it costs, how long it keeps."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from itertools import groupby
+
+from markupsafe import Markup
+
+from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.service.buying import Purchase, ServiceCost
+from fresh_ladle.core.service.day import DishPlan, Service
+from fresh_ladle.core.service.scaling import ServiceLine, weight_words
+from fresh_ladle.core.service.schedule import Impossible, Placed
+from fresh_ladle.core.service.words import impossible_words, minutes_words
+from fresh_ladle.store.services import KeptService
+from fresh_ladle.web.svg.day_lanes import day_lanes
+from fresh_ladle.web.wording import counted
+
+
+@dataclass(frozen=True, slots=True)
+class StepRow:
+    """One step of the day: its number in the picture, when, who, what, and what is to be known of it."""
+
+    number: int
+    task: int
+    start: str
+    end: str
+    cook: str
+    text: str
+    dish: str
+    notes: tuple[str, ...]
+    done: bool
+
+
+@dataclass(frozen=True, slots=True)
+class DayView:
+    """The day: steps by date, the lanes, or why there is no day that works."""
+
+    steps: list[tuple[str, list[StepRow]]]
+    lanes: Markup
+    problem: str
+    starts: str
+    next_step: StepRow | None
+    undone_before: int
+    """Steps that should be over by now and are not."""
+
+
+@dataclass(frozen=True, slots=True)
+class DishView:
+    """One dish at its size."""
+
+    title: str
+    made: str
+    components: list[tuple[str, list[ServiceLine]]]
+    batches: list[tuple[str, list[str]]]
+    starts_with_less: list[str]
+    keeps: str
+    discard: str
+    freezes: str
+    parts: list[str]
+    never: str
+    cost: str
+
+
+def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
+    """The order of work, with what is done, what is next and what is late."""
+    order = found.order
+    if isinstance(order, Impossible):
+        return DayView([], Markup(""), impossible_words(order), "", None, 0)
+    placed = sorted(order.placed, key=lambda p: (p.start, p.cook))
+    numbers = {p.task.id: n for n, p in enumerate(placed, start=1)}
+    rows = [(found.clock.moment(p.start), _step(found, p, numbers, kept)) for p in placed]
+    days = [
+        (f"{date:%A, %d %B}".replace(" 0", " "), [row for _, row in of_day])
+        for date, of_day in groupby(rows, key=lambda item: item[0].date())
+    ]
+    first = found.clock.moment(order.start)
+    title = f"The day from {first:%H:%M}: {counted(len(placed), 'step')}, {counted(found.ask.kitchen.cooks, 'cook')}"
+    eaten = found.clock.minute(found.ask.eaten)
+    lanes = day_lanes(placed, found.ask.kitchen.cooks, eaten, found.clock.moment, numbers, title)
+    left = [row for _, row in rows if not row.done]
+    late = sum(1 for p in placed if p.task.id not in kept.done and found.clock.moment(p.end) < now)
+    return DayView(
+        days, lanes, "", f"{first:%A %H:%M}", left[0] if left else None, late if now < found.ask.eaten else 0
+    )
+
+
+def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptService) -> StepRow:
+    task = p.task
+    notes = []
+    if task.waiting:
+        notes.append(f"{minutes_words(task.active)} of work, {minutes_words(task.waiting)} on its own")
+    if task.celsius and task.uses == "oven":
+        notes.append(f"{task.celsius:.0f} °C ({task.celsius * 1.8 + 32:.0f} °F)")
+    if task.in_rounds:
+        notes.append(f"the first of {task.batches} rounds; the next while they eat")
+    elif task.batches > 1:
+        notes.append(f"in {task.batches} {'loads' if task.uses == 'oven' else 'fillings'}")
+    if not task.said and task.verb != "portion":
+        notes.append("time estimated")
+    return StepRow(
+        numbers[task.id],
+        task.id,
+        f"{found.clock.moment(p.start):%H:%M}",
+        f"{found.clock.moment(p.end):%H:%M}",
+        chr(65 + p.cook),
+        task.text,
+        task.dish,
+        tuple(notes),
+        task.id in kept.done,
+    )
+
+
+def dish_view(found: Service, plan: DishPlan, currency: str) -> DishView:
+    """Amounts, batches, keep time and cost of one dish."""
+    components = [(name, list(lines)) for name, lines in groupby(plan.lines, key=lambda line: line.component)]
+    less = [
+        f"{weight_words(line.start_grams)} {line.name}"
+        for line in plan.lines
+        if line.start_share < 1 and line.grams.value >= 1
+    ]
+    batches = [
+        (
+            f"{task[0].task}: {counted(task[0].of, 'filling')} of {weight_words(task[0].grams)}"
+            f" ({task[0].millilitres:.0f} ml{', hot: half full' if task[0].hot else ''})",
+            [f"{weight_words(grams)} {name}" for _, name, grams in task[0].lines],
+        )
+        for _, fillings in groupby(plan.batches, key=lambda b: b.task)
+        if (task := list(fillings))[0].of > 1
+    ]
+    keep = plan.keeping
+    last = keep.keep_by(found.ask.eaten.date())
+    keeps = (
+        "the same meal only"
+        if keep.days == 0
+        else f"{counted(keep.days, 'day')}, to {last:%A %d %B}".replace(" 0", " ")
+    )
+    return DishView(
+        plan.dish.appraisal.recipe.title,
+        f"{plan.dish.servings:g} servings, {weight_words(sum(line.grams.value for line in plan.lines))} as weighed in",
+        components,
+        batches,
+        less,
+        f"{keeps} at 5 °C (41 °F) or below: {keep.decided_by}",
+        keep.parts[0].rule.discard if keep.parts else "",
+        keep.parts[0].rule.freezes if keep.parts else "",
+        [f"{p.rule.component}: {'the same meal' if p.days == 0 else counted(p.days, 'day')}" for p in keep.parts[1:]],
+        f"Not for guests at risk: {listed(keep.never_for_at_risk)}." if keep.never_for_at_risk else "",
+        cost_words(plan.cost, currency),
+    )
+
+
+def cost_words(cost: ServiceCost, currency: str = "") -> str:
+    """`0.84 cr a serving (0.78 to 0.92)`, with what has no price."""
+    if cost.value == 0:
+        return "no prices yet"
+    said = f"{money(cost.value, currency)} a serving ({cost.low:.2f} to {cost.high:.2f})"
+    unknown = listed(cost.unknown) if len(cost.unknown) <= 4 else f"{len(cost.unknown)} foods"
+    return f"at least {said}; no price for {unknown}" if cost.unknown else said
+
+
+def money(amount: float, currency: str) -> str:
+    return f"{amount:.2f} {currency}".strip()
+
+
+def shopping_sections(found: Service) -> list[tuple[str, list[Purchase]]]:
+    """The list by part of the store; what is in the house already is left out."""
+    needed = [p for p in found.shopping if p.grams.value > 0]
+    return [(section, list(rows)) for section, rows in groupby(needed, key=lambda p: p.section)]
