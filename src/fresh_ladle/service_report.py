@@ -13,8 +13,7 @@ from fresh_ladle.core.service.words import impossible_words
 def service_report(service: Service) -> dict[str, Any]:
     """Lines, batches, shopping, steps with their moments (ISO 8601, with offset), keep-by and cost."""
     order = service.order
-    made = service.ask.eaten.date()
-    first = min(service.plans, key=lambda plan: plan.keeping.days)
+    first = min(service.plans, key=service.keep_by)
     report: dict[str, Any] = {
         "lines": [
             {
@@ -55,7 +54,7 @@ def service_report(service: Service) -> dict[str, Any]:
             for one in service.shopping
         ],
         "steps": [] if isinstance(order, Impossible) else [_step(service, placed) for placed in order.placed],
-        "keep_by": first.keeping.keep_by(made).isoformat(),
+        "keep_by": service.keep_by(first).isoformat(),
         "keep_days": first.keeping.days,
         "keep_why": first.keeping.decided_by,
         "cost_per_serving": cost_report(service.cost),

@@ -135,19 +135,31 @@ def _harmless(cell: Any) -> Any:
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r", "\n") else text
 
 
-def csv_of(appraisal: Appraisal) -> str:
+def csv_text(heads: Sequence[str], rows: Sequence[Sequence[Any]]) -> str:
+    """A table as CSV, with nothing in it that a spreadsheet would run."""
     out = io.StringIO()
-    csv.writer(out, lineterminator="\r\n").writerows([_harmless(c) for c in row] for row in _table(appraisal))
+    csv.writer(out, lineterminator="\r\n").writerows([_harmless(c) for c in row] for row in (heads, *rows))
     return out.getvalue()
 
 
-def xlsx_of(appraisal: Appraisal) -> bytes:
+def xlsx_bytes(heads: Sequence[str], rows: Sequence[Sequence[Any]], title: str, freeze: str = "A2") -> bytes:
+    """A table as a sheet of that title, its heads kept in sight."""
     book = Workbook()
     sheet = book.active
-    sheet.title = "Lines"
-    for row in _table(appraisal):
+    sheet.title = title
+    for row in (heads, *rows):
         sheet.append([_harmless(c) for c in row])
-    sheet.freeze_panes = "C2"
+    sheet.freeze_panes = freeze
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
+
+
+def csv_of(appraisal: Appraisal) -> str:
+    heads, *rows = _table(appraisal)
+    return csv_text(heads, rows)
+
+
+def xlsx_of(appraisal: Appraisal) -> bytes:
+    heads, *rows = _table(appraisal)
+    return xlsx_bytes(heads, rows, "Lines", "C2")

@@ -151,7 +151,7 @@ def plan_again_from(connection: sqlite3.Connection, service_id: int, moment: dat
     """The day is planned again from this moment (aware), or as it was at first for None. Raises RecipeMissing."""
     with writing(connection):
         service(connection, service_id)
-        kept = moment.astimezone(UTC).isoformat(timespec="minutes") if moment is not None else None
+        kept = moment.astimezone(UTC).isoformat(timespec="seconds") if moment is not None else None
         connection.execute("UPDATE service SET again_at = ? WHERE id = ?", (kept, service_id))
 
 

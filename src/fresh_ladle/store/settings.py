@@ -14,7 +14,18 @@ WEIGHTS = ("grams", "ounces")
 ROUNDINGS = ("label", "both")
 USED, KEPT_OUT = "used", "kept out"
 MAX_NAME, MAX_CURRENCY = 80, 8
-_TEXTS = ("weights", "label", "rounding", "school", "practice", "scale", "scale_pattern", "eaters", "currency")
+_TEXTS = (
+    "weights",
+    "label",
+    "rounding",
+    "school",
+    "practice",
+    "scale",
+    "scale_pattern",
+    "eaters",
+    "currency",
+    "label_grid",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,7 +34,8 @@ class Settings:
     label rules the Card follows, `rounding` whether it shows the unrounded figures beside, `school` the school of fat
     where a recipe has no targets (empty for any), `practice` the name on cards; `scale` where a scale prints its lines
     (empty for none) and `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked;
-    `currency` what stands behind a price."""
+    `currency` what stands behind a price, `label_grid` the
+    sheet of tub labels last printed on (empty for the usual one)."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -35,6 +47,7 @@ class Settings:
     scale_pattern: str = ""
     eaters: str = USED
     currency: str = ""
+    label_grid: str = ""
 
     def __post_init__(self) -> None:
         for name, value, allowed in (
@@ -64,6 +77,12 @@ def save_settings(connection: sqlite3.Connection, chosen: Settings) -> None:
     with writing(connection):
         for name, value in values.items():
             _put(connection, name, value)
+
+
+def save_label_grid(connection: sqlite3.Connection, written: str) -> None:
+    """Keeps the sheet of labels that was printed on."""
+    with writing(connection):
+        _put(connection, "label_grid", written)
 
 
 def tour_of(connection: sqlite3.Connection) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime, time
+from datetime import date, datetime, time
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
@@ -20,6 +20,8 @@ from fresh_ladle.core.service.schedule import Impossible, Schedule, schedule
 from fresh_ladle.core.service.tasks import Kitchen, Task, dish_tasks
 
 MOST_DISHES = 12
+BEFORE_MAKING = frozenset({"soak", "soak fast", "thaw", "sprout", "drain yogurt", "preheat"})
+"""Work that makes nothing yet."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,6 +76,19 @@ class Service:
     clock: Clock
     shopping: tuple[Purchase, ...]
     cost: ServiceCost
+
+    def made_on(self, plan: DishPlan) -> date:
+        """The day on which a dish is made, from which its days count: that of its first work beyond soaking and
+        thawing; the day of the meal where there is no order of work."""
+        if isinstance(self.order, Impossible):
+            return self.ask.eaten.date()
+        own = {task.id for task in plan.tasks if task.verb not in BEFORE_MAKING}
+        starts = [placed.start for placed in self.order.placed if placed.task.id in own]
+        return self.clock.moment(min(starts)).date() if starts else self.ask.eaten.date()
+
+    def keep_by(self, plan: DishPlan) -> date:
+        """The last day on which a dish is eaten."""
+        return plan.keeping.keep_by(self.made_on(plan))
 
     @property
     def servings(self) -> float:

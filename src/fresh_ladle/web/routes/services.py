@@ -37,7 +37,7 @@ from fresh_ladle.web.forms.typed import number_typed, row_id
 from fresh_ladle.web.planned_service import planned
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.service import cost_words, day_view, dish_view, shopping_sections
+from fresh_ladle.web.views.service import cost_words, day_view, dish_view, money, shopping_sections
 
 router = APIRouter()
 DISH_ROWS = 6
@@ -213,10 +213,14 @@ def loaded(request: Request, service_id: int) -> tuple[KeptService, Service]:
     return kept, planned(workbench, kept, prices, in_house)
 
 
-def _page(request: Request, template: str, kept: KeptService, found: Service, tab: str, **more: Any) -> HTMLResponse:
+def service_page(
+    request: Request, template: str, kept: KeptService, found: Service, tab: str, status: int = 200, **more: Any
+) -> HTMLResponse:
+    """One of the pages of a service."""
     return page(
         request,
         template,
+        status,
         s=kept,
         eaten=found.ask.eaten,
         tab=tab,
@@ -235,7 +239,7 @@ def currency_of(request: Request) -> str:
 def day(request: Request, service_id: int) -> HTMLResponse:
     """The day: what is next, the lanes, every step."""
     kept, found = loaded(request, service_id)
-    return _page(request, "service_day.html", kept, found, "day", day=day_view(found, kept, datetime.now(UTC)))
+    return service_page(request, "service_day.html", kept, found, "day", day=day_view(found, kept, datetime.now(UTC)))
 
 
 @router.get("/services/{service_id}/amounts", response_class=HTMLResponse)
@@ -243,7 +247,7 @@ def amounts(request: Request, service_id: int) -> HTMLResponse:
     """Every dish at its size, its fillings, how long it keeps."""
     kept, found = loaded(request, service_id)
     dishes = [dish_view(found, plan, currency_of(request)) for plan in found.plans]
-    return _page(request, "service_amounts.html", kept, found, "amounts", dishes=dishes)
+    return service_page(request, "service_amounts.html", kept, found, "amounts", dishes=dishes)
 
 
 @router.get("/services/{service_id}/buy", response_class=HTMLResponse)
@@ -251,10 +255,9 @@ def buy(request: Request, service_id: int) -> HTMLResponse:
     """One list, by part of the store."""
     kept, found = loaded(request, service_id)
     sections = shopping_sections(found)
-    total = sum(p.cost or 0.0 for p in found.shopping)
-    return _page(
-        request, "service_buy.html", kept, found, "buy", sections=sections, total=total, cost=cost_words(found.cost)
-    )
+    currency = currency_of(request)
+    total, cost = money(sum(p.cost or 0.0 for p in found.shopping), currency), cost_words(found.cost, currency)
+    return service_page(request, "service_buy.html", kept, found, "buy", sections=sections, total=total, cost=cost)
 
 
 @router.post("/services/{service_id}/done/{task}")

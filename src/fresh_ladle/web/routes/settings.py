@@ -70,7 +70,7 @@ def save(
             compiled(scale_pattern.strip() or USUAL_PATTERN)
         chosen = Settings(
             region, weights, label, rounding, school if school in workbench.schools else "", practice.strip(),
-            scale.strip(), scale_pattern.strip(), now.eaters, currency.strip(),
+            scale.strip(), scale_pattern.strip(), now.eaters, currency.strip(), now.label_grid,
         )  # fmt: skip
     except ValueError as error:
         return page(

@@ -132,7 +132,7 @@ def dish_view(found: Service, plan: DishPlan, currency: str) -> DishView:
         if (task := list(fillings))[0].of > 1
     ]
     keep = plan.keeping
-    last = keep.keep_by(found.ask.eaten.date())
+    last = found.keep_by(plan)
     keeps = (
         "the same meal only"
         if keep.days == 0

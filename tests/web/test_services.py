@@ -1,0 +1,201 @@
+"""A service through the screen: planned, done step by step, planned again, printed, and refused with a sentence."""
+
+from __future__ import annotations
+
+import io
+import re
+from datetime import UTC, datetime, timedelta
+from html import unescape
+
+import pypdfium2
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from fastapi.testclient import TestClient
+from icalendar import Calendar
+from openpyxl import load_workbook
+from playwright.sync_api import Page, expect
+
+from fresh_ladle.store.services import service
+
+SALAD = 4
+"""The lentil salad of the demo."""
+IN_TWO_WEEKS = f"{datetime.now(UTC) + timedelta(days=14):%Y-%m-%d}T12:00"
+ASKED = {
+    "at": IN_TWO_WEEKS, "zone": "CET", "cooks": "2", "ovens": "1", "trays": "2", "burners": "4", "blender_ml": "1500",
+    "name": "Lunch for forty",
+}  # fmt: skip
+
+
+def planned(client: TestClient, dishes: tuple[str, ...] = ("4.2", "2.1", "3.1"), **changed: str) -> int:
+    sent = {**ASKED, "dish": list(dishes), "servings": ["40"] * len(dishes), **changed}
+    answer = client.post(f"/recipes/{SALAD}/services", data=sent, follow_redirects=False)
+    assert answer.status_code == 303, unescape(answer.text)
+    return int(answer.headers["location"].rsplit("/", 1)[1])
+
+
+def test_a_day_is_planned_done_and_planned_again(client: TestClient) -> None:
+    number = planned(client)
+    shown = unescape(client.get(f"/services/{number}").text)
+    assert "Boil the lentils in plenty of unsalted water" in shown
+    assert "day-lanes" in shown
+    steps = re.findall(r'action="/services/\d+/done/(\d+)"', shown)
+    client.post(f"/services/{number}/done/{steps[0]}")
+    ticked = client.get(f"/services/{number}").text
+    assert ticked.count("is-done") == 1
+    client.post(f"/services/{number}/done/{steps[0]}", data={"done": "false"})
+    assert client.get(f"/services/{number}").text.count("is-done") == 0
+    for step in dict.fromkeys(steps[1:12]):
+        client.post(f"/services/{number}/done/{step}")
+    before = set(re.findall(r"/done/(\d+)", client.get(f"/services/{number}").text))
+    client.post(f"/services/{number}/again")
+    after = unescape(client.get(f"/services/{number}").text)
+    left = set(re.findall(r"/done/(\d+)", after))
+    assert left < before
+    assert "Planned again from" in after
+    client.post(f"/services/{number}/again", data={"moment": "first"})
+    assert set(re.findall(r"/done/(\d+)", client.get(f"/services/{number}").text)) == before
+
+
+def test_amounts_buying_and_cost(client: TestClient) -> None:
+    number = planned(client)
+    amounts = unescape(client.get(f"/services/{number}/amounts").text)
+    assert "1.3 kg (6¾ cups) dry French green lentils" in amounts
+    assert "4 fillings of" in amounts
+    assert re.search(r"\d\.\d\d cr a serving \(\d\.\d\d to \d\.\d\d\)", amounts)
+    buy = unescape(client.get(f"/services/{number}/buy").text)
+    assert "Vegetables and fruit" in buy
+    assert "left over" in buy
+    assert "no price" not in buy
+
+
+def test_files_of_a_service(client: TestClient) -> None:
+    number = planned(client)
+    calendar = Calendar.from_ical(client.get(f"/services/{number}/day.ics").content)
+    events = list(calendar.walk("VEVENT"))
+    assert len(events) > 30
+    assert all(event["dtstart"].dt.tzinfo is not None for event in events)
+    assert len({str(event["uid"]) for event in events}) == len(events)
+    sheet = load_workbook(io.BytesIO(client.get(f"/services/{number}/shopping.xlsx").content)).active
+    rows = list(sheet.iter_rows(values_only=True))
+    assert rows[0][:3] == ("part of the store", "food", "to buy")
+    text = client.get(f"/services/{number}/shopping.csv").content.decode()
+    assert text.count("\r\n") == len(rows)
+
+
+MM = 72 / 25.4
+
+
+def test_labels_are_true_to_half_a_millimeter(client: TestClient) -> None:
+    """Three by seven labels on Letter, each text where its grid says: measured in the PDF."""
+    number = planned(client, ("4.2", "2.1"))
+    grid = "Letter 3x7 66.7x38.1 6 4.8 3.2 0.5"
+    sent = {"counts": ["12", "11"], "days": ["3", "3"], "grid": grid, "skip": "2"}
+    pdf = client.post(f"/services/{number}/labels.pdf", data=sent).content
+    document = pypdfium2.PdfDocument(pdf)
+    assert len(document) == 2
+    width, height = document[0].get_size()
+    assert (width / MM, height / MM) == (pytest.approx(215.9, abs=0.1), pytest.approx(279.4, abs=0.1))
+    first = document[0].get_textpage()
+    places = []
+    for word in ("Lentil", "Charred"):
+        search = first.search(word)
+        while (hit := search.get_next()) is not None:
+            left, _, _, top = first.get_charbox(hit[0])
+            places.append((left / MM, (height - top) / MM))
+    wanted = [(4.8 + (n % 3) * (66.7 + 3.2), 6 + (n // 3) * (38.1 + 0.5)) for n in range(2, 21)]
+    assert len(places) == len(wanted)
+    inside_x, inside_y = places[0][0] - wanted[0][0], places[0][1] - wanted[0][1]
+    for (x, y), (left, top) in zip(sorted(places, key=lambda p: (round(p[1]), p[0])), wanted, strict=True):
+        assert x - left == pytest.approx(inside_x, abs=0.5)
+        assert y - top == pytest.approx(inside_y, abs=0.5)
+        assert 0 < x - left < 4
+        assert 0 < y - top < 6
+    assert pdf == client.post(f"/services/{number}/labels.pdf", data=sent).content, "the same labels, the same bytes"
+    said = " ".join(first.get_text_range().split())
+    assert "Keep at 5 °C (41 °F) or below" in said
+    assert "Contains milk, mustard, sulphites." in said
+
+
+@pytest.mark.parametrize(
+    ("changed", "said"),
+    [
+        ({"days": ["30", "3"]}, "30 days is longer than the 3 days of bean salad with vinegar"),
+        ({"counts": ["2.5", "1"]}, "2.5 labels cannot be printed"),
+        ({"counts": ["0", "0"]}, "1 to 2,000 labels"),
+        ({"grid": "A4 3x9 70x36 4.5 0 0 0"}, "more than the 210 by 297 mm of A4"),
+        ({"grid": "big"}, "a sheet of labels is written as"),
+        ({"skip": "24"}, "0 to 23 can be left free"),
+    ],
+)
+def test_labels_that_cannot_be(client: TestClient, changed: dict[str, object], said: str) -> None:
+    number = planned(client, ("4.2", "2.1"))
+    sent = {"counts": ["12", "11"], "days": ["3", "3"], "grid": "A4 3x8 70x36 4.5 0 0 0", "skip": "0", **changed}
+    answer = client.post(f"/services/{number}/labels.pdf", data=sent)
+    assert answer.status_code == 422
+    assert said.lower() in unescape(answer.text).lower()
+
+
+@pytest.mark.parametrize(
+    ("changed", "said"),
+    [
+        ({"servings": ["0"]}, "1 to 5,000 servings"),
+        ({"servings": ["3.5"]}, "make it 3 or 4"),
+        ({"servings": ["50000"]}, "50,000 were asked for"),
+        ({"servings": ["many"]}, "is not a number"),
+        ({"at": "2020-01-01T12:00"}, "is over"),
+        ({"at": ""}, "no date and time"),
+        ({"dish": [""]}, "choose at least one dish"),
+        ({"dish": ["999.1"]}, "choose a dish from the list"),
+        ({"zone": "Atlantis"}, "no time zone"),
+        ({"cooks": "0"}, "cooks: a whole number from 1 to 20"),
+        ({"blender_ml": "0", "dish": ["2.1"]}, "needs a blender"),
+        ({"ovens": "0", "dish": ["2.1"]}, "needs an oven, and there is none"),
+    ],
+)
+def test_a_service_that_cannot_be_is_not_kept(client: TestClient, changed: dict[str, object], said: str) -> None:
+    sent = {**ASKED, "dish": ["4.2"], "servings": ["40"], **changed}
+    answer = client.post(f"/recipes/{SALAD}/services", data=sent)
+    assert answer.status_code == 422
+    assert said.lower() in unescape(answer.text).lower()
+    assert "Lunch for forty" not in client.get(f"/recipes/{SALAD}/services").text.split('id="services-title"')[1]
+
+
+def test_more_dishes_than_hours_is_named(client: TestClient) -> None:
+    """Kept all the same: it can be changed; the page says what stands in the way."""
+    dishes = ("2.1", "5.1", "10.1", "7.1", "3.1", "13.1")
+    number = planned(client, dishes, cooks="1", servings=["400"] * 6)  # type: ignore[arg-type]
+    shown = unescape(client.get(f"/services/{number}").text)
+    assert "No order of work." in shown
+    assert client.get(f"/services/{number}/amounts").status_code == 200
+
+
+def test_the_same_in_a_week(client: TestClient) -> None:
+    number = planned(client)
+    client.post(f"/services/{number}/copy")
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        first, later = service(connection, number), service(connection, number + 1)
+    apart = datetime.fromisoformat(later.eaten_at) - datetime.fromisoformat(first.eaten_at)
+    assert apart == timedelta(days=7)
+    assert later.dishes == first.dishes
+    assert later.done == {}
+
+
+def test_a_service_by_keyboard(page: Page) -> None:
+    page.goto(f"/recipes/{SALAD}/services")
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.get_by_label("Called").fill("Workshop")
+    page.get_by_label("Servings of dish 1").fill("zero")
+    page.get_by_role("button", name="Plan it").press("Enter")
+    expect(page.locator(".notice")).to_contain_text("is not a number")
+    expect(page.get_by_label("Called")).to_have_value("Workshop")
+    page.get_by_label("Servings of dish 1").fill("24")
+    page.get_by_role("button", name="Plan it").press("Enter")
+    expect(page.get_by_role("heading", name="Workshop")).to_be_visible()
+    page.set_viewport_size({"width": 820, "height": 1180})
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.get_by_role("button", name="Done", exact=True).press("Enter")
+    expect(page.locator(".is-done")).to_have_count(1)
+    for tab in ("Amounts", "To buy", "Labels"):
+        page.get_by_role("link", name=tab).press("Enter")
+        expect(page.get_by_role("link", name=tab)).to_have_attribute("aria-current", "page")
+        assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
