@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
 import socket
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
+from math import exp
 from time import monotonic, sleep
 
 import pytest
@@ -13,8 +15,12 @@ from fastapi.testclient import TestClient
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.devices.line_scale import LineScale, checked_address
+from fresh_ladle.devices.line_scale import LineScale
+from fresh_ladle.devices.line_thermometer import celsius_of
 from fresh_ladle.devices.pattern import USUAL_PATTERN, compiled, weight_of
+from fresh_ladle.devices.port import checked_address
+from fresh_ladle.devices.probe import StandInProbe
+from fresh_ladle.devices.probe_page import create_probe_page
 from fresh_ladle.devices.readout import ReadoutError, Trouble
 from fresh_ladle.devices.stand_in import LineServer, StandInScale
 from fresh_ladle.devices.stand_in_page import create_page
@@ -200,3 +206,48 @@ def test_the_page_does_what_a_hand_would() -> None:
     assert client.post("/do/explode").status_code == 404
     assert "cm" in client.post("/ring", data={"water": "20", "hours": "0"}).text
     assert client.post("/ring", data={"water": "lots"}).status_code == 422
+
+
+def test_a_pan_cools_by_newtons_law() -> None:
+    """Of the distance to the room e to the −1.6 is left after an hour; faster where it is cold."""
+    clock = [0.0]
+    probe = StandInProbe(now=lambda: clock[0])
+    clock[0] = 3600.0
+    assert probe.food_celsius() == pytest.approx(21 + (82 - 21) * exp(-1.6))
+    probe.change("place", "refrigerator")
+    before = probe.food_celsius()
+    clock[0] += 3600.0
+    assert probe.food_celsius() == pytest.approx(3 + (before - 3) * exp(-1.6 * 1.3))
+    probe.change("speed", 60.0)
+    probe.heat()
+    clock[0] += 60.0
+    assert probe.food_celsius() == pytest.approx(3 + (82 - 3) * exp(-1.6 * 1.3))
+    with pytest.raises(KeyError):
+        probe.change("place", "moon")
+
+
+@pytest.mark.parametrize(
+    ("line", "celsius"), [("T 63.4 C", 63.4), ("T 146.1 F", 63.4), ("+4,5°C", 4.5), ("-18.0 C", -18.0)]
+)
+def test_lines_of_a_thermometer(line: str, celsius: float) -> None:
+    assert celsius_of(line) == pytest.approx(celsius, abs=0.05)
+
+
+@pytest.mark.parametrize("line", ["", "T -- C", "63.4", "T 999 C", "#~%&"])
+def test_lines_that_are_no_temperature(line: str) -> None:
+    with pytest.raises(ReadoutError, match="no temperature"):
+        celsius_of(line)
+
+
+def test_the_page_of_the_thermometer() -> None:
+    probe = StandInProbe()
+    page = TestClient(create_probe_page(probe, 8187))
+    assert "A thermometer for practice" in page.get("/").text
+    page.post("/do/place/refrigerator")
+    page.post("/do/speed/60")
+    page.post("/do/pull")
+    assert (probe.place, probe.speed, probe.in_food) == ("refrigerator", 60.0, False)
+    assert re.match(r"T 2[01]\.\d C", page.get("/shown").text)
+    page.post("/do/unplug")
+    assert page.get("/shown").text == "off"
+    assert page.post("/do/place/moon").status_code == 404

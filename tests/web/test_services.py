@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import io
 import re
+import sqlite3
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from html import unescape
+from zoneinfo import ZoneInfo
 
 import pypdfium2
 import pytest
@@ -15,7 +18,11 @@ from icalendar import Calendar
 from openpyxl import load_workbook
 from playwright.sync_api import Page, expect
 
+from fresh_ladle.devices.probe import StandInProbe
+from fresh_ladle.devices.stand_in import LineServer
 from fresh_ladle.store.services import service
+from fresh_ladle.store.settings import save_settings, settings
+from fresh_ladle.store.temperatures import records
 
 SALAD = 4
 """The lentil salad of the demo."""
@@ -180,6 +187,81 @@ def test_the_same_in_a_week(client: TestClient) -> None:
     assert later.done == {}
 
 
+def recorded(client: TestClient, number: int, **sent: str) -> str:
+    """Writes into the first record of a service."""
+    what = sent.pop("what")
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        first = records(connection, number)[0].id
+    return unescape(client.post(f"/services/{number}/record/{first}/{what}", data=sent).text)
+
+
+def test_a_cooling_record_is_read_answered_closed_and_only_added_to(client: TestClient) -> None:
+    number = planned(client)
+    name = "Lentil and fennel salad"
+    client.post(f"/services/{number}/record", data={"dish": name, "kind": "cooling"})
+    assert "Take the first reading" in client.get(f"/services/{number}/record").text
+    began = datetime.now(ZoneInfo("CET")) - timedelta(hours=3)
+    first = f"{began:%Y-%m-%dT%H:%M}"
+    recorded(client, number, what="reading", celsius="70", at=first)
+    shown = recorded(client, number, what="reading", celsius="30", at=f"{began + timedelta(hours=2.5):%Y-%m-%dT%H:%M}")
+    assert "Still 30.0 °C after two hours: 21 °C was the limit. What was done?" in re.sub(r"</?b>", "", shown)
+    assert "It cannot be closed yet" in recorded(client, number, what="close")
+    recorded(client, number, what="done", remedy="chilled rapidly")
+    shown = recorded(client, number, what="reading", celsius="4,5")
+    assert "Cold: 5 °C after" in shown
+    assert "then chilled rapidly" in shown
+    assert "only added to" in recorded(client, number, what="close")
+    shown = recorded(client, number, what="remark", said="tasted by D2")
+    assert "added after it was closed" in shown
+    assert "closed already" in recorded(client, number, what="close")
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        kept = records(connection, number)[0]
+        for change in (
+            "UPDATE temperature_entry SET celsius = 3 WHERE record_id = ?",
+            "DELETE FROM temperature_entry WHERE record_id = ?",
+            "UPDATE temperature_record SET closed_at = NULL WHERE id = ?",
+        ):
+            with pytest.raises(sqlite3.IntegrityError):
+                connection.execute(change, (kept.id,))
+            connection.rollback()
+        assert records(connection, number)[0] == kept
+    text = client.get(f"/services/{number}/record/{kept.id}.csv").text
+    assert "30.0" in text
+    assert text.count("\r\n") == 6
+
+
+@pytest.mark.parametrize(
+    ("sent", "said"),
+    [
+        ({"what": "reading", "celsius": "warm"}, "is not a number"),
+        ({"what": "reading", "celsius": "900"}, "no temperature of a dish"),
+        ({"what": "reading", "celsius": "20", "at": "2040-01-01T10:00"}, "still to come"),
+        ({"what": "done", "remedy": "prayed"}, "prayed"),
+        ({"what": "probe"}, "no thermometer is set"),
+        ({"what": "remark", "said": " "}, "say what was read or done"),
+    ],
+)
+def test_entries_that_cannot_be(client: TestClient, sent: dict[str, str], said: str) -> None:
+    number = planned(client)
+    client.post(f"/services/{number}/record", data={"dish": "Lentil and fennel salad"})
+    assert said.lower() in recorded(client, number, **sent).lower()
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        assert records(connection, number)[0].entries == ()
+
+
+def test_the_probe_is_read_and_may_be_gone(client: TestClient) -> None:
+    probe = StandInProbe()
+    server = LineServer(probe)
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        save_settings(connection, replace(settings(connection), thermometer=f"127.0.0.1:{server.port}"))
+    number = planned(client)
+    client.post(f"/services/{number}/record", data={"dish": "Lentil and fennel salad"})
+    assert re.search(r"8[12]\.\d °C by the probe", recorded(client, number, what="probe"))
+    probe.plugged = False
+    server.stop()
+    assert "the thermometer does not answer" in recorded(client, number, what="probe").lower()
+
+
 def test_a_service_by_keyboard(page: Page) -> None:
     page.goto(f"/recipes/{SALAD}/services")
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
@@ -195,7 +277,7 @@ def test_a_service_by_keyboard(page: Page) -> None:
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.get_by_role("button", name="Done", exact=True).press("Enter")
     expect(page.locator(".is-done")).to_have_count(1)
-    for tab in ("Amounts", "To buy", "Labels"):
+    for tab in ("Amounts", "To buy", "Labels", "Record"):
         page.get_by_role("link", name=tab).press("Enter")
         expect(page.get_by_role("link", name=tab)).to_have_attribute("aria-current", "page")
         assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 
+from fresh_ladle.devices.port import MAX_LINE
 from fresh_ladle.devices.readout import ReadoutError, Trouble, Weight
 
 USUAL_PATTERN = "{state} {weight} {unit}"
@@ -16,7 +17,7 @@ SETTLED = frozenset({"st", "s", "stable", "ok"})
 MOVING = frozenset({"us", "u", "d", "sd", "dynamic", "?"})
 OVER = re.compile(r"\b(?:OL|OVER|OVERLOAD)\b|\+{3,}|\^{3,}", re.I)
 BELOW = re.compile(r"\b(?:UL|UF|UNDER|UNDERLOAD)\b|-{3,}|_{3,}", re.I)
-MAX_PATTERN, MAX_LINE = 80, 120
+MAX_PATTERN = 80
 MOST_G = 60_000.0
 _PARTS = {
     "{weight}": r"(?P<weight>[+\-]?\s*\d{1,7}(?:[.,]\d{1,4})?)",

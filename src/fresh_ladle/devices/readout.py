@@ -15,6 +15,8 @@ class Trouble(StrEnum):
     UNDER = "the scale stands below nothing: something was taken off after it was set to zero"
     NOT_SETTLED = "the scale does not settle: keep hands and drafts away, and try again"
     GARBAGE = "the scale sends what is no weight: look at its pattern in Settings"
+    PROBE_GONE = "the thermometer does not answer: see that it is on and plugged in, or type what it shows"
+    PROBE_GARBAGE = "the thermometer sends what is no temperature: type what it shows"
     TWO = "two things answer there at once: plug one of them off"
 
 
@@ -34,6 +36,13 @@ class Weight:
     grams: float
     stable: bool
     step_g: float
+
+
+class Thermometer(Protocol):
+    """A probe thermometer."""
+
+    def celsius(self) -> float:
+        """What the probe shows. Raises ReadoutError."""
 
 
 class Scale(Protocol):

@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 from math import exp
 from random import Random
 from time import monotonic
+from typing import Protocol
 
 MOST_G = 5000.0
 STEP_G = 0.1
@@ -118,6 +119,11 @@ class StandInScale:
         drift = DRIFT_G_PER_MINUTE * (monotonic() - self._began) / 60 % 0.2
         return shown + drift + self._rng.gauss(0.0, NOISE_G)
 
+    def hear(self, heard: bytes) -> None:
+        """`T` sets it to zero."""
+        if b"T" in heard:
+            self.tare()
+
     def line(self) -> str:
         """What it prints just now: `ST   123.4 g`, `US ...` while it settles, `OL` or `UL`."""
         with self._lock:
@@ -134,11 +140,21 @@ class StandInScale:
             return f"{'ST' if settled else 'US'} {digits:>8} {unit}"
 
 
-class LineServer:
-    """Prints the lines of a stand-in to whoever connects, on this machine alone; `T` sets it to zero."""
+class Printer(Protocol):
+    """What prints lines while it is plugged in, and hears what is sent to it."""
 
-    def __init__(self, scale: StandInScale, port: int = 0) -> None:
-        self.scale = scale
+    plugged: bool
+
+    def line(self) -> str: ...
+
+    def hear(self, heard: bytes) -> None: ...
+
+
+class LineServer:
+    """Prints the lines of a stand-in to whoever connects, on this machine alone."""
+
+    def __init__(self, printer: Printer, port: int = 0) -> None:
+        self.printer = printer
         self._socket = socket.create_server(("127.0.0.1", port))
         self.port = int(self._socket.getsockname()[1])
         self._stopped = threading.Event()
@@ -159,13 +175,12 @@ class LineServer:
     def _speak(self, connection: socket.socket) -> None:
         connection.settimeout(1 / LINES_A_SECOND)
         with connection:
-            while not self._stopped.is_set() and self.scale.plugged:
+            while not self._stopped.is_set() and self.printer.plugged:
                 try:
-                    connection.sendall(f"{self.scale.line()}\r\n".encode("ascii"))
-                    if b"T" in (heard := connection.recv(16)):
-                        self.scale.tare()
-                    if not heard:
+                    connection.sendall(f"{self.printer.line()}\r\n".encode("ascii"))
+                    if not (heard := connection.recv(16)):
                         return
+                    self.printer.hear(heard)
                 except TimeoutError:
                     continue
                 except OSError:

@@ -25,6 +25,7 @@ _TEXTS = (
     "eaters",
     "currency",
     "label_grid",
+    "thermometer",
 )
 
 
@@ -35,7 +36,7 @@ class Settings:
     where a recipe has no targets (empty for any), `practice` the name on cards; `scale` where a scale prints its lines
     (empty for none) and `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked;
     `currency` what stands behind a price, `label_grid` the
-    sheet of tub labels last printed on (empty for the usual one)."""
+    sheet of tub labels last printed on (empty for the usual one), `thermometer` where a probe prints its lines."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -48,6 +49,7 @@ class Settings:
     eaters: str = USED
     currency: str = ""
     label_grid: str = ""
+    thermometer: str = ""
 
     def __post_init__(self) -> None:
         for name, value, allowed in (

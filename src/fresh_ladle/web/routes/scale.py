@@ -7,8 +7,9 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse
 
-from fresh_ladle.devices.line_scale import LineScale, checked_address
+from fresh_ladle.devices.line_scale import LineScale
 from fresh_ladle.devices.pattern import USUAL_PATTERN
+from fresh_ladle.devices.port import checked_address
 from fresh_ladle.devices.readout import ReadoutError
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.routes.common import page

@@ -11,8 +11,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.devices.line_scale import checked_address
 from fresh_ladle.devices.pattern import USUAL_PATTERN, compiled
+from fresh_ladle.devices.port import checked_address
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings
@@ -59,6 +59,7 @@ def save(
     scale: Annotated[str, Form(max_length=80)] = "",
     scale_pattern: Annotated[str, Form(max_length=100)] = "",
     currency: Annotated[str, Form(max_length=20)] = "",
+    thermometer: Annotated[str, Form(max_length=80)] = "",
     look: Annotated[Literal["", "dark"], Form()] = "",
 ) -> Response:
     workbench = workbench_of(request)
@@ -68,9 +69,12 @@ def save(
         if scale.strip():
             checked_address(scale)
             compiled(scale_pattern.strip() or USUAL_PATTERN)
+        if thermometer.strip():
+            checked_address(thermometer, "thermometer")
         chosen = Settings(
             region, weights, label, rounding, school if school in workbench.schools else "", practice.strip(),
             scale.strip(), scale_pattern.strip(), now.eaters, currency.strip(), now.label_grid,
+            thermometer.strip(),
         )  # fmt: skip
     except ValueError as error:
         return page(
