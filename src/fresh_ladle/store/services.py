@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, datetime
 
 from fresh_ladle.core.recipes.recipe import Recipe
@@ -16,13 +17,15 @@ from fresh_ladle.store.recipes import RecipeMissing, now_text
 
 @dataclass(frozen=True, slots=True)
 class KeptDish:
-    """One dish of a service. `number` is the version, None for a draft."""
+    """One dish of a service. `number` is the version, None for a draft; `former` what its lines were called in the
+    original, by id, where they are something else now or gone."""
 
     recipe_id: int
     number: int | None
     name: str
     servings: float
     recipe: Recipe
+    former: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,9 +96,10 @@ def change_service(
 
 def _put_dishes(connection: sqlite3.Connection, service_id: int, dishes: Sequence[KeptDish]) -> None:
     for place, dish in enumerate(dishes):
+        document, former = to_document(dish.recipe), json.dumps(dish.former)
         connection.execute(
-            "INSERT INTO service_dish VALUES (?, ?, ?, ?, ?, ?, ?)",
-            (service_id, place, dish.recipe_id, dish.number, dish.name, dish.servings, to_document(dish.recipe)),
+            "INSERT INTO service_dish VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+            (service_id, place, dish.recipe_id, dish.number, dish.name, dish.servings, document, former),
         )
 
 
@@ -131,7 +135,14 @@ def _service(connection: sqlite3.Connection, row: sqlite3.Row) -> KeptService:
         bool(row["at_risk"]),
         datetime.fromisoformat(row["again_at"]) if row["again_at"] else None,
         tuple(
-            KeptDish(d["recipe_id"], d["number"], d["name"], d["servings"], from_document(d["document"]))
+            KeptDish(
+                d["recipe_id"],
+                d["number"],
+                d["name"],
+                d["servings"],
+                from_document(d["document"]),
+                json.loads(d["former"]),
+            )
             for d in dishes
         ),
         {d["task"]: datetime.fromisoformat(d["at"]) for d in done},

@@ -15,6 +15,7 @@ from zoneinfo import ZoneInfo
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.bench.addition import read_addition
 from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.service.tasks import Kitchen
@@ -70,8 +71,9 @@ def _load_service(connection: sqlite3.Connection, row: dict[str, Any]) -> None:
     dishes = []
     for dish in row["dishes"]:
         recipe_id = _recipe_called(connection, dish["recipe"])
-        last = versions(connection, recipe_id)[-1]
-        dishes.append(KeptDish(recipe_id, last.number, last.recipe.title, dish["servings"], last.recipe))
+        first, *_, last = (*versions(connection, recipe_id)[:1], *versions(connection, recipe_id))
+        former = former_names(first.recipe, last.recipe)
+        dishes.append(KeptDish(recipe_id, last.number, last.recipe.title, dish["servings"], last.recipe, former))
     kitchen = Kitchen(cooks=row["cooks"])
     fields = ServiceFields(row["name"], f"{day}T{row['at']}", local_zone(), row["place"], kitchen, False)
     create_service(connection, fields, dishes)

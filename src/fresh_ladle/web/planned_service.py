@@ -27,7 +27,7 @@ def planned(
     if known is not None and known[0] == made_of:
         return known[1]
     eaten = moment_of(kept.eaten_at, zone_named(kept.zone))
-    dishes = tuple(ServiceDish(workbench.appraise(d.recipe), d.servings) for d in kept.dishes)
+    dishes = tuple(ServiceDish(workbench.appraise(d.recipe), d.servings, former=d.former) for d in kept.dishes)
     ask = Ask(dishes, eaten, kept.kitchen, kept.at_risk, region=kept.dishes[0].recipe.region)
     now = again if again is not None else eaten - AHEAD - timedelta(minutes=1)
     found = planned_service(ask, workbench.knowledge.work, now, prices, stock, frozenset(done))

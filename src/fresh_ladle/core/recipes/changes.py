@@ -84,3 +84,14 @@ def line_changes(before: Line, after: Line) -> list[Edit]:
         found.append(Edit(EditKind.BATCH, of_line))
     kind = EditKind.SETTLED if before.settled != after.settled else EditKind.REWORDED
     return found or [Edit(kind, of_line)]
+
+
+def former_names(original: Recipe, now: Recipe) -> dict[str, str]:
+    """What lines were called in the original, by id, where their food is another now or they are gone: the words of
+    the method may still use it."""
+    foods = {line.id: line.food for line in now.lines}
+    return {
+        line.id: line.named or line.text
+        for line in original.lines
+        if line.id not in foods or foods[line.id] != line.food
+    }

@@ -4,7 +4,7 @@ keeps."""
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, time
 
 from fresh_ladle.core.appraisal import Appraisal
@@ -31,6 +31,8 @@ class ServiceDish:
     appraisal: Appraisal
     servings: float
     serving_grams: float | None = None
+    former: Mapping[str, str] = field(default_factory=dict)
+    """What lines were called in the original, by id, where they are something else now or gone."""
 
     @property
     def factor(self) -> float:
@@ -142,7 +144,7 @@ def _dish_plans(ask: Ask, work: KitchenWork, prices: Mapping[str, PackPrice]) ->
     first = 0
     for dish in ask.dishes:
         checked_servings(dish.servings)
-        tasks = dish_tasks(dish.appraisal, dish.factor, work, ask.kitchen, first)
+        tasks = dish_tasks(dish.appraisal, dish.factor, work, ask.kitchen, first, dish.former)
         first += len(tasks)
         alone = shopping([(dish.appraisal, dish.factor)], prices, None, ask.region)
         found.append(

@@ -111,8 +111,11 @@ def _named(clause: str, lines: Sequence[Line], known: Known) -> set[str]:
     for stem in stems - said - no_food:
         wanted = () if named_groups & set(_OF_GROUP.get(stem, ())) else _OF_GROUP.get(stem, ())
         found |= {line.id for line in lines if known.groups.get(line.id) in wanted}
-    return found or {
-        line.id for line in lines if any(_stem(alias) in stems - _PLAIN for alias in known.aliases.get(line.id, ()))
+    left = stems - _PLAIN - {word for i in found for word in names[i]}
+    return found | {
+        line.id
+        for line in lines
+        if line.id not in found and any(_stem(alias) in left for alias in known.aliases.get(line.id, ()))
     }
 
 

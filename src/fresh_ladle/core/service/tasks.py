@@ -15,6 +15,7 @@ from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork, WorkVerb
 from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.keeping import dish_rules, part_rules
 from fresh_ladle.core.service.mentions import Known
 from fresh_ladle.core.service.method import MERGING, RESTING, UNREAD, Action, actions
@@ -87,7 +88,7 @@ class Task:
     `attended`. `after` are tasks that must be over; `uses` is oven, burner, blender or nothing, held while it cooks or
     runs, `demand` how many trays or burners. `said` tells whether the method gives its time. `batches` is how many
     fillings, or rounds where `in_rounds`, it takes. `from_minutes` is how many minutes before eating it may begin at
-    most; None for free.
+    most; None for free. `changed` says what its words name and the dish no longer holds.
     """
 
     id: int
@@ -107,6 +108,7 @@ class Task:
     demand: int = 1
     from_minutes: int | None = None
     in_rounds: bool = False
+    changed: str = ""
 
     @property
     def minutes(self) -> int:
@@ -129,6 +131,7 @@ class _Bench:
     kitchen: Kitchen
     first_id: int
     found: list[Task] = field(default_factory=list)
+    former: Mapping[str, str] = field(default_factory=dict)
     last: dict[str, int] = field(default_factory=dict)
     bowls: list[_Bowl] = field(default_factory=list)
 
@@ -148,12 +151,18 @@ def _line_of(portion: Portion) -> str:
 
 
 def dish_tasks(
-    appraisal: Appraisal, factor: float, work: KitchenWork, kitchen: Kitchen, first_id: int = 0
+    appraisal: Appraisal,
+    factor: float,
+    work: KitchenWork,
+    kitchen: Kitchen,
+    first_id: int = 0,
+    former: Mapping[str, str] | None = None,
 ) -> list[Task]:
-    """All tasks of a dish made `factor` times its recipe, each after those it waits for. Ids count from `first_id`."""
-    bench = _Bench(appraisal, factor, work, kitchen, first_id)
+    """All tasks of a dish made `factor` times its recipe, each after those it waits for. Ids count from `first_id`;
+    `former` are the names of lines, by id, that the words of the method may still use: swapped since, or taken out."""
+    bench = _Bench(appraisal, factor, work, kitchen, first_id, former=former or {})
     recipe = appraisal.recipe
-    read = actions(recipe.method, recipe.lines, known_foods(appraisal), work)
+    read = actions(recipe.method, recipe.lines, known_foods(appraisal, former or {}), work)
     said = [a for a in read if a.verb != UNREAD and not _AT_EACH_USE.search(a.text)]
     _prepare(bench, said)
     _cook_what_no_step_cooks(bench, said)
@@ -163,18 +172,62 @@ def dish_tasks(
             _lay(bench, Action("Heat the oven", "preheat", (), action.step, None, action.celsius))
             heated = True
         _lay(bench, action)
+    _add_what_no_step_names(bench, said)
     _finish(bench)
     return _with_windows(bench)
 
 
-def known_foods(appraisal: Appraisal) -> Known:
-    """What the reader of a method is told of the foods of a recipe."""
+def known_foods(appraisal: Appraisal, former: Mapping[str, str] | None = None) -> Known:
+    """What the reader of a method is told of the foods of a recipe, with what its lines were called before."""
     foods = {_line_of(p): p.food for p in appraisal.portions if p.food is not None and p.batch_line is None}
     aliases = {
         line: tuple(name.lower() for name in (food.name, *food.aliases) if " " not in name)
         for line, food in foods.items()
     }
+    for line, name in (former or {}).items():
+        aliases[line] = (*aliases.get(line, ()), _noun(name))
     return Known({line: food.group for line, food in foods.items()}, aliases)
+
+
+def _changed(bench: _Bench, text: str) -> str:
+    """What a step names that is something else now, or not in the dish any more."""
+    names = {_line_of(p): p.line.named or p.food.kitchen_name for p in bench.appraisal.portions if p.food is not None}
+    said = []
+    for line, name in bench.former.items():
+        noun = _noun(name)
+        if not re.search(rf"\b{re.escape(noun)}(?:s|es)?\b", text, re.I):
+            continue
+        alike = names.get(line) or next((now for now in names.values() if _noun(now) == noun and now != name), None)
+        said.append(f"{name} is {alike} here" if alike else f"no {name} in this version")
+    return "; ".join(said)
+
+
+def _noun(name: str) -> str:
+    """The last word of a name, without its plural ending."""
+    return name.split(",")[0].split()[-1].lower().rstrip("s")
+
+
+def _add_what_no_step_names(bench: _Bench, said: Sequence[Action]) -> None:
+    """Lines that no step brings in go in last: the method was written before they were."""
+    named = {line for action in said for line in action.lines}
+    missing = [
+        p
+        for p in bench.appraisal.portions
+        if p.known
+        and p.food is not None
+        and _line_of(p) not in named
+        and p.measured.value > 0
+        and p.food.key != "water"
+    ]
+    if missing and bench.bowls:
+        lines = tuple(dict.fromkeys(_line_of(p) for p in missing))
+        names = listed([p.line.named or (p.food.kitchen_name if p.food else "") for p in missing])
+        _lay(
+            bench,
+            Action(
+                f"Stir in {names}: no step of the method names {'it' if len(lines) == 1 else 'them'}", "stir", lines, -1
+            ),
+        )
 
 
 def _prepare(bench: _Bench, said: Sequence[Action]) -> None:
@@ -330,6 +383,7 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
         batches,
         demand,
         LAST_MINUTES if _LAST_MOMENT.search(action.text) else None,
+        changed=_changed(bench, action.text),
     )
 
 

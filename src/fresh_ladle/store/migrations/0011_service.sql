@@ -24,6 +24,7 @@ CREATE TABLE service_dish (
   name TEXT NOT NULL,
   servings REAL NOT NULL CHECK (servings > 0),
   document TEXT NOT NULL,
+  former TEXT NOT NULL,            -- what its lines were called in the original, where they are something else now
   PRIMARY KEY (service_id, place)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX service_dish_recipe ON service_dish(recipe_id);

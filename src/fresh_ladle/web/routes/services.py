@@ -11,6 +11,7 @@ from zoneinfo import ZoneInfo
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.service.day import MOST_DISHES, Service
@@ -19,7 +20,7 @@ from fresh_ladle.core.service.tasks import Kitchen
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.own_foods import pack_prices
-from fresh_ladle.store.recipes import versions
+from fresh_ladle.store.recipes import version, versions
 from fresh_ladle.store.services import (
     KeptDish,
     KeptService,
@@ -110,11 +111,14 @@ def _dish(connection: sqlite3.Connection, chosen: str, servings: str) -> KeptDis
         raise RecipeError("choose a dish from the list")
     if number == "draft":
         work = draft(connection, recipe_id)
-        return KeptDish(recipe_id, None, work.recipe.title, count, work.recipe)
-    kept = next((v for v in versions(connection, recipe_id) if f"{v.number}" == number), None)
+        former = former_names(version(connection, recipe_id, 1).recipe, work.recipe)
+        return KeptDish(recipe_id, None, work.recipe.title, count, work.recipe, former)
+    all_kept = versions(connection, recipe_id)
+    kept = next((v for v in all_kept if f"{v.number}" == number), None)
     if kept is None:
         raise RecipeError("choose a dish from the list")
-    return KeptDish(recipe_id, kept.number, kept.recipe.title, count, kept.recipe)
+    former = former_names(all_kept[0].recipe, kept.recipe)
+    return KeptDish(recipe_id, kept.number, kept.recipe.title, count, kept.recipe, former)
 
 
 def _whole(typed: str, name: str, least: int, most: int) -> int:

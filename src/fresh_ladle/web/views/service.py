@@ -43,7 +43,8 @@ class DayView:
     lanes: Markup
     problem: str
     starts: str
-    next_step: StepRow | None
+    next_steps: list[StepRow]
+    """The first step that is left for each cook."""
     undone_before: int
     """Steps that should be over by now and are not."""
 
@@ -69,7 +70,7 @@ def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
     """The order of work, with what is done, what is next and what is late."""
     order = found.order
     if isinstance(order, Impossible):
-        return DayView([], Markup(""), impossible_words(order), "", None, 0)
+        return DayView([], Markup(""), impossible_words(order), "", [], 0)
     placed = sorted(order.placed, key=lambda p: (p.start, p.cook))
     numbers = {p.task.id: n for n, p in enumerate(placed, start=1)}
     rows = [(found.clock.moment(p.start), _step(found, p, numbers, kept)) for p in placed]
@@ -81,20 +82,28 @@ def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
     title = f"The day from {first:%H:%M}: {counted(len(placed), 'step')}, {counted(found.ask.kitchen.cooks, 'cook')}"
     eaten = found.clock.minute(found.ask.eaten)
     lanes = day_lanes(placed, found.ask.kitchen.cooks, eaten, found.clock.moment, numbers, title)
-    left = [row for _, row in rows if not row.done]
+    left: dict[str, StepRow] = {}
+    for _, row in rows:
+        if not row.done:
+            left.setdefault(row.cook, row)
     late = sum(1 for p in placed if p.task.id not in kept.done and found.clock.moment(p.end) < now)
     return DayView(
-        days, lanes, "", f"{first:%A %H:%M}", left[0] if left else None, late if now < found.ask.eaten else 0
+        days,
+        lanes,
+        "",
+        f"{first:%A %H:%M}",
+        [left[cook] for cook in sorted(left)],
+        late if now < found.ask.eaten else 0,
     )
 
 
 def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptService) -> StepRow:
     task = p.task
-    notes = []
+    notes = [task.changed] if task.changed else []
     if task.waiting:
         notes.append(f"{minutes_words(task.active)} of work, {minutes_words(task.waiting)} on its own")
-    if task.celsius and task.uses == "oven":
-        notes.append(f"{task.celsius:.0f} °C ({task.celsius * 1.8 + 32:.0f} °F)")
+    if task.celsius and task.uses == "oven" and "°" not in task.text:
+        notes.append(f"{task.celsius:.0f} °C (about {round((task.celsius * 1.8 + 32) / 25) * 25} °F)")
     if task.in_rounds:
         notes.append(f"the first of {task.batches} rounds; the next while they eat")
     elif task.batches > 1:
