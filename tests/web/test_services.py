@@ -23,6 +23,7 @@ from fresh_ladle.devices.stand_in import LineServer
 from fresh_ladle.store.services import service
 from fresh_ladle.store.settings import save_settings, settings
 from fresh_ladle.store.temperatures import records
+from tests.web.sent import own_food
 
 SALAD = 4
 """The lentil salad of the demo."""
@@ -81,6 +82,23 @@ def test_amounts_buying_and_cost(client: TestClient) -> None:
     assert "Vegetables and fruit" in buy
     assert "left over" in buy
     assert "no price" not in buy
+
+
+def test_a_dish_beside_its_original_and_a_bought_one(client: TestClient) -> None:
+    number = planned(client)
+    shown = unescape(client.get(f"/services/{number}/buy").text)
+    assert re.search(r"\d\.\d\d cr (more|less) a serving than the original", shown)
+    assert re.search(r"feta −0\.\d\d", shown)
+    assert "as the original" in shown, "the dip and the slaw were not adapted"
+    made = client.post("/foods/new", data=own_food(name="Tub of lentil salad", like="lentils-brown-cooked"))
+    key = made.url.path.rsplit("/", 1)[1]
+    client.post(f"/foods/{key}/price", data={"amount": "3.20", "pack_grams": "400"})
+    client.post(f"/services/{number}/against/4", data={"food": key})
+    shown = unescape(client.get(f"/services/{number}/buy").text)
+    assert "Tub of lentil salad" in shown
+    assert '<td class="num">0.80</td>' in shown
+    refused = client.post(f"/services/{number}/against/4", data={"food": "feta"})
+    assert refused.status_code == 422
 
 
 def test_files_of_a_service(client: TestClient) -> None:

@@ -178,3 +178,17 @@ def save_stock(connection: sqlite3.Connection, food_key: str, grams: float) -> N
             " changed_at = excluded.changed_at",
             (food_key, grams, now_text()),
         )
+
+
+def bought_instead(connection: sqlite3.Connection, recipe_id: int) -> str:
+    """The key of the bought dish a recipe stands against; empty for none."""
+    row = connection.execute("SELECT food_key FROM bought_instead WHERE recipe_id = ?", (recipe_id,)).fetchone()
+    return str(row["food_key"]) if row else ""
+
+
+def set_bought_instead(connection: sqlite3.Connection, recipe_id: int, food_key: str) -> None:
+    """Sets the recipe against a bought dish; against none for an empty key."""
+    with writing(connection):
+        connection.execute("DELETE FROM bought_instead WHERE recipe_id = ?", (recipe_id,))
+        if food_key:
+            connection.execute("INSERT INTO bought_instead VALUES (?, ?)", (recipe_id, food_key))

@@ -14,6 +14,7 @@ from math import ceil
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork, WorkVerb
+from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.keeping import dish_rules, part_rules
@@ -180,13 +181,18 @@ def dish_tasks(
 def known_foods(appraisal: Appraisal, former: Mapping[str, str] | None = None) -> Known:
     """What the reader of a method is told of the foods of a recipe, with what its lines were called before."""
     foods = {_line_of(p): p.food for p in appraisal.portions if p.food is not None and p.batch_line is None}
-    aliases = {
-        line: tuple(name.lower() for name in (food.name, *food.aliases) if " " not in name)
-        for line, food in foods.items()
-    }
+    aliases = {line: _also_called(food) for line, food in foods.items()}
     for line, name in (former or {}).items():
         aliases[line] = (*aliases.get(line, ()), _noun(name))
     return Known({line: food.group for line, food in foods.items()}, aliases)
+
+
+def _also_called(food: Food) -> tuple[str, ...]:
+    """Single words a cook may use for a food besides its name: other names, the family of a leaf, herb for chives."""
+    called = [name.lower() for name in (food.name, *food.aliases) if " " not in name]
+    called += [_noun(name) for name in food.aliases if " " in name] if food.group == "leafy" else []
+    called += ["herb"] if food.key.startswith("chives") else []
+    return tuple(called)
 
 
 def _changed(bench: _Bench, text: str) -> str:

@@ -36,6 +36,12 @@ CREATE TABLE service_done (
   PRIMARY KEY (service_id, task)
 ) STRICT, WITHOUT ROWID;
 
+-- The bought dish that a recipe stands against: a food with a label and a price of its own.
+CREATE TABLE bought_instead (
+  recipe_id INTEGER PRIMARY KEY REFERENCES recipe(id) ON DELETE CASCADE,
+  food_key TEXT NOT NULL
+) STRICT;
+
 CREATE TABLE stock (
   food_key TEXT PRIMARY KEY,
   grams REAL NOT NULL CHECK (grams >= 0),

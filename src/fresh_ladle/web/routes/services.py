@@ -11,6 +11,7 @@ from zoneinfo import ZoneInfo
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.clock import moment_of, zone_named
@@ -19,18 +20,20 @@ from fresh_ladle.core.service.scaling import checked_servings
 from fresh_ladle.core.service.tasks import Kitchen
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.own_foods import pack_prices
+from fresh_ladle.store.own_foods import as_food, own_foods, pack_prices
 from fresh_ladle.store.recipes import version, versions
 from fresh_ladle.store.services import (
     KeptDish,
     KeptService,
     ServiceFields,
+    bought_instead,
     change_service,
     create_service,
     mark_done,
     plan_again_from,
     service,
     services,
+    set_bought_instead,
     stock,
 )
 from fresh_ladle.store.settings import settings
@@ -38,7 +41,7 @@ from fresh_ladle.web.forms.typed import number_typed, row_id
 from fresh_ladle.web.planned_service import planned
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.service import cost_words, day_view, dish_view, money, shopping_sections
+from fresh_ladle.web.views.service import cost_view, day_view, dish_view, money, shopping_sections
 
 router = APIRouter()
 DISH_ROWS = 6
@@ -256,12 +259,50 @@ def amounts(request: Request, service_id: int) -> HTMLResponse:
 
 @router.get("/services/{service_id}/buy", response_class=HTMLResponse)
 def buy(request: Request, service_id: int) -> HTMLResponse:
-    """One list, by part of the store."""
+    """One list, by part of the store; what each dish costs beside its original and beside a bought one."""
     kept, found = loaded(request, service_id)
-    sections = shopping_sections(found)
-    currency = currency_of(request)
-    total, cost = money(sum(p.cost or 0.0 for p in found.shopping), currency), cost_words(found.cost, currency)
-    return service_page(request, "service_buy.html", kept, found, "buy", sections=sections, total=total, cost=cost)
+    workbench, currency = workbench_of(request), currency_of(request)
+    with workbench.store() as connection:
+        prices = pack_prices(connection)
+        own = [as_food(food, workbench.knowledge.pantry) for food in own_foods(connection)]
+        costs = [
+            cost_view(
+                plan,
+                dish.recipe_id,
+                workbench.appraise_version(version(connection, dish.recipe_id, 1)),
+                prices,
+                next((food for food in own if food.key == bought_instead(connection, dish.recipe_id)), None),
+                currency,
+            )
+            for plan, dish in zip(found.plans, kept.dishes, strict=True)
+        ]
+    total = money(sum(p.cost or 0.0 for p in found.shopping), currency)
+    return service_page(
+        request,
+        "service_buy.html",
+        kept,
+        found,
+        "buy",
+        sections=shopping_sections(found),
+        total=total,
+        costs=costs,
+        own=own,
+        figures=[BY_ID[nutrient] for nutrient in HEADLINE],
+    )
+
+
+@router.post("/services/{service_id}/against/{recipe_id}")
+def against(
+    request: Request, service_id: int, recipe_id: int, food: Annotated[str, Form(max_length=80)] = ""
+) -> Response:
+    """Sets a dish against one that is bought: a food of one's own, with its label and its price."""
+    with workbench_of(request).store() as connection:
+        if recipe_id not in [d.recipe_id for d in service(connection, service_id).dishes]:
+            raise RecipeError("choose a dish of this service")
+        if food and food not in [own.key for own in own_foods(connection)]:
+            raise RecipeError("choose a food of your own: its label and price are typed under Stores")
+        set_bought_instead(connection, recipe_id, food)
+    return RedirectResponse(f"/services/{service_id}/buy#costs", status_code=303)
 
 
 @router.post("/services/{service_id}/done/{task}")

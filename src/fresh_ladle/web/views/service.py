@@ -9,8 +9,11 @@ from itertools import groupby
 
 from markupsafe import Markup
 
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.sentences import listed
-from fresh_ladle.core.service.buying import Purchase, ServiceCost
+from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost
+from fresh_ladle.core.service.comparing import PerHundred, bought_per_100_g, cost_changes, made_per_100_g
 from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.scaling import ServiceLine, weight_words
 from fresh_ladle.core.service.schedule import Impossible, Placed
@@ -179,3 +182,50 @@ def shopping_sections(found: Service) -> list[tuple[str, list[Purchase]]]:
     """The list by part of the store; what is in the house already is left out."""
     needed = [p for p in found.shopping if p.grams.value > 0]
     return [(section, list(rows)) for section, rows in groupby(needed, key=lambda p: p.section)]
+
+
+@dataclass(frozen=True, slots=True)
+class CostView:
+    """What a dish costs beside its original and beside a bought one."""
+
+    recipe_id: int
+    title: str
+    now: str
+    against: str
+    changes: list[str]
+    hundred: list[PerHundred]
+    bought: str
+
+
+def cost_view(
+    plan: DishPlan,
+    recipe_id: int,
+    original: Appraisal,
+    prices: Mapping[str, PackPrice],
+    bought: Food | None,
+    currency: str,
+) -> CostView:
+    """`original` is the first version; the range of the cost comes from that of the amounts."""
+    dish = plan.dish.appraisal
+    more, changes = cost_changes(original, dish, prices)
+    if not changes:
+        against = "as the original"
+    elif more is None:
+        against = "against the original: not known, since a price is missing"
+    else:
+        word = "more" if more > 0 else "less"
+        against = f"{money(abs(more), currency)} {word} a serving than the original"
+    said = [f"{c.food} {'no price' if c.more is None else f'{c.more:+.2f}'.replace('-', '−')}" for c in changes]
+    cost = None if plan.cost.unknown or not plan.cost.value else plan.cost.value
+    hundred = [made_per_100_g(dish, cost)]
+    if bought is not None:
+        hundred.append(bought_per_100_g(bought, prices.get(bought.key)))
+    return CostView(
+        recipe_id,
+        dish.recipe.title,
+        cost_words(plan.cost, currency),
+        against,
+        said,
+        hundred,
+        bought.key if bought is not None else "",
+    )
