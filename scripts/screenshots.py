@@ -122,7 +122,7 @@ VIEWS = {
     "targets": ("/targets", None),
     "plans": ("/recipes/8/plans", _plans),
     "plans-many": ("/plan-many", _many),
-    "taste": ("/taste", None),
+    "service": ("/services/1", None),
     "first": ("/first", None),
     "counter-merging": ("/recipes/3", _merging),
     "compose": ("/compose?sample=1", _composed),
