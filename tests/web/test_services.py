@@ -101,6 +101,31 @@ def test_a_dish_beside_its_original_and_a_bought_one(client: TestClient) -> None
     assert refused.status_code == 422
 
 
+def test_what_is_in_the_house_comes_off_the_list(client: TestClient) -> None:
+    number = planned(client)
+    before = unescape(client.get(f"/services/{number}/buy").text)
+    assert re.search(r"<b>1 pack of 227 g</b>\s*feta|<b>2 packs of 227 g</b>\s*feta", before)
+    shown = unescape(client.post(f"/services/{number}/stock", data={"food": "feta", "grams": "5000"}).text)
+    assert re.search(r"enough in the house:</b>\s*feta", shown)
+    for wrong in ({"food": "feta", "grams": "-3"}, {"food": "no-such", "grams": "3"}):
+        assert client.post(f"/services/{number}/stock", data=wrong).status_code == 422
+
+
+def test_a_base_of_two_dishes_is_made_once(client: TestClient) -> None:
+    """Half of the dressing in the lentils, a quarter of it in the slaw: one batch, before either is dressed."""
+    for recipe, part in ((SALAD, "half"), (3, "1/4")):
+        revision = re.search(r'data-revision="(\d+)"', client.get(f"/recipes/{recipe}").text)
+        assert revision
+        sent = {"source": "1", "part": part, "revision": revision[1]}
+        answer = client.post(f"/recipes/{recipe}/batches", data=sent, headers={"HX-Request": "true"})
+        assert answer.status_code == 200, answer.text[:300]
+    number = planned(client, (f"{SALAD}.draft", "3.draft"))
+    amounts = unescape(client.get(f"/services/{number}/amounts").text)
+    assert "made once, for Lentil and fennel salad and Celery-root and apple slaw" in amounts
+    day = unescape(client.get(f"/services/{number}").text)
+    assert day.count("Whisk in the yogurt until smooth") in (1, 2), "once in the list, perhaps as the next step"
+
+
 def test_files_of_a_service(client: TestClient) -> None:
     number = planned(client)
     calendar = Calendar.from_ical(client.get(f"/services/{number}/day.ics").content)

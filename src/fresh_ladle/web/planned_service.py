@@ -30,7 +30,7 @@ def planned(
     dishes = tuple(ServiceDish(workbench.appraise(d.recipe), d.servings, former=d.former) for d in kept.dishes)
     ask = Ask(dishes, eaten, kept.kitchen, kept.at_risk, region=kept.dishes[0].recipe.region)
     now = again if again is not None else eaten - AHEAD - timedelta(minutes=1)
-    found = planned_service(ask, workbench.knowledge.work, now, prices, stock, frozenset(done))
+    found = planned_service(ask, workbench.knowledge.work, now, prices, stock, frozenset(done), workbench.appraise)
     if len(workbench.services) >= MOST_KEPT:
         workbench.services.clear()
     workbench.services[kept.id] = (made_of, found)

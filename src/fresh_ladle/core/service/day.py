@@ -3,13 +3,13 @@ keeps."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
-from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.service.batches import Batch, dish_batches
 from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost, cost_per_serving, shopping
@@ -69,10 +69,23 @@ class DishPlan:
 
 
 @dataclass(frozen=True, slots=True)
+class BasePlan:
+    """Another recipe that dishes use part of: made once for all of them. `names` are those dishes."""
+
+    appraisal: Appraisal
+    factor: float
+    names: tuple[str, ...]
+    lines: tuple[ServiceLine, ...]
+    tasks: tuple[Task, ...]
+    batches: tuple[Batch, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Service:
     """All of it. `order` is the day, or why there is none."""
 
     ask: Ask
+    bases: tuple[BasePlan, ...]
     plans: tuple[DishPlan, ...]
     order: Schedule | Impossible
     clock: Clock
@@ -105,22 +118,27 @@ def planned_service(
     prices: Mapping[str, PackPrice] | None = None,
     stock: Mapping[str, float] | None = None,
     done: frozenset[int] = frozenset(),
+    appraise: Callable[[Recipe], Appraisal] | None = None,
 ) -> Service:
-    """Plans a service. `done` are tasks by id that are over already. Raises RecipeError for one that cannot be."""
+    """Plans a service. `done` are tasks by id that are over already; `appraise` works out the bases of dishes, which
+    are bought ready where it is not given. Raises RecipeError for one that cannot be."""
     if not 1 <= len(ask.dishes) <= MOST_DISHES:
         raise RecipeError(f"a service has 1 to {MOST_DISHES} dishes; {len(ask.dishes)} were given")
     if not 1 <= ask.kitchen.cooks <= 20:
         raise RecipeError(f"1 to 20 cooks make a service; {ask.kitchen.cooks} were given")
     hours, clock = hours_until(ask.eaten, now, ask.opens, ask.closes)
     priced = prices or {}
-    plans = _dish_plans(ask, work, priced)
-    tasks = [task for plan in plans for task in plan.tasks if task.id not in done]
+    bases = _base_plans(ask, work, appraise) if appraise is not None else ()
+    plans = _dish_plans(ask, work, priced, bases)
+    every = [*(task for base in bases for task in base.tasks), *(task for plan in plans for task in plan.tasks)]
+    tasks = [task for task in every if task.id not in done]
     factors = [(plan.dish.appraisal, plan.dish.factor) for plan in plans]
     _check_equipment(tasks, ask.kitchen)
     bought = shopping(factors, priced, stock, ask.region)
     heads = max(plan.dish.servings for plan in plans)
     return Service(
         ask,
+        bases,
         plans,
         schedule(tasks, ask.kitchen, hours),
         clock,
@@ -139,12 +157,60 @@ def _check_equipment(tasks: Sequence[Task], kitchen: Kitchen) -> None:
             )
 
 
-def _dish_plans(ask: Ask, work: KitchenWork, prices: Mapping[str, PackPrice]) -> tuple[DishPlan, ...]:
-    found: list[DishPlan] = []
+def _base_plans(ask: Ask, work: KitchenWork, appraise: Callable[[Recipe], Appraisal]) -> tuple[BasePlan, ...]:
+    """Each base once, at the size that all dishes together need; numbered before the dishes."""
+    needed: dict[Recipe, tuple[float, list[str]]] = {}
+    for dish in ask.dishes:
+        for line in dish.appraisal.recipe.lines:
+            if line.batch is not None and line.batch.recipe.method:
+                factor, names = needed.get(line.batch.recipe, (0.0, []))
+                title = dish.appraisal.recipe.title
+                needed[line.batch.recipe] = (factor + dish.factor * line.batch.share, [*names, title])
+    found: list[BasePlan] = []
     first = 0
+    for recipe, (factor, names) in needed.items():
+        base = appraise(recipe)
+        # It goes into dishes and not into bowls: its last task, portioning, is left out.
+        *own, _ = dish_tasks(base, factor, work, ask.kitchen, first)
+        tasks = [_any_time(task) for task in own]
+        first += len(tasks)
+        lines = tuple(service_lines(base, factor, work, ask.weights_from))
+        fillings = tuple(dish_batches(base, factor, tasks, ask.kitchen.blender_ml))
+        found.append(BasePlan(base, factor, tuple(dict.fromkeys(names)), lines, tuple(tasks), fillings))
+    return tuple(found)
+
+
+def _any_time(task: Task) -> Task:
+    """A task of a base, which is not served as it is: nothing of it is left for the last moment."""
+    active = task.active * task.batches if task.in_rounds else task.active
+    return replace(
+        task, from_minutes=None, in_rounds=False, active=active, batches=1 if task.in_rounds else task.batches
+    )
+
+
+def _after_bases(tasks: Sequence[Task], recipe: Recipe, bases: Sequence[BasePlan]) -> list[Task]:
+    """Tasks that use a base wait for all of it."""
+    ends = {}
+    for line in recipe.lines:
+        base = next((b for b in bases if line.batch is not None and b.appraisal.recipe == line.batch.recipe), None)
+        if base is not None:
+            waited_for = {before for task in base.tasks for before in task.after}
+            ends[line.id] = tuple(task.id for task in base.tasks if task.id not in waited_for)
+    return [
+        replace(task, after=(*task.after, *(end for line in task.lines for end in ends.get(line, ()))))
+        for task in tasks
+    ]
+
+
+def _dish_plans(
+    ask: Ask, work: KitchenWork, prices: Mapping[str, PackPrice], bases: Sequence[BasePlan]
+) -> tuple[DishPlan, ...]:
+    found: list[DishPlan] = []
+    first = sum(len(base.tasks) for base in bases)
     for dish in ask.dishes:
         checked_servings(dish.servings)
-        tasks = dish_tasks(dish.appraisal, dish.factor, work, ask.kitchen, first, dish.former)
+        own = dish_tasks(dish.appraisal, dish.factor, work, ask.kitchen, first, dish.former)
+        tasks = _after_bases(own, dish.appraisal.recipe, bases)
         first += len(tasks)
         alone = shopping([(dish.appraisal, dish.factor)], prices, None, ask.region)
         found.append(

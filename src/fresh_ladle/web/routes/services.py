@@ -31,6 +31,7 @@ from fresh_ladle.store.services import (
     create_service,
     mark_done,
     plan_again_from,
+    save_stock,
     service,
     services,
     set_bought_instead,
@@ -41,10 +42,11 @@ from fresh_ladle.web.forms.typed import number_typed, row_id
 from fresh_ladle.web.planned_service import planned
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.service import cost_view, day_view, dish_view, money, shopping_sections
+from fresh_ladle.web.views.service import base_views, cost_view, day_view, dish_view, money, shopping_sections
 
 router = APIRouter()
 DISH_ROWS = 6
+MOST_STOCK_G = 500_000
 USUAL_SERVINGS = "40"
 USUAL = {"cooks": "2", "ovens": "1", "trays": "2", "burners": "4", "blender_ml": "1500"}
 """What a kitchen has, where nobody has said."""
@@ -254,7 +256,7 @@ def amounts(request: Request, service_id: int) -> HTMLResponse:
     """Every dish at its size, its fillings, how long it keeps."""
     kept, found = loaded(request, service_id)
     dishes = [dish_view(found, plan, currency_of(request)) for plan in found.plans]
-    return service_page(request, "service_amounts.html", kept, found, "amounts", dishes=dishes)
+    return service_page(request, "service_amounts.html", kept, found, "amounts", dishes=dishes, bases=base_views(found))
 
 
 @router.get("/services/{service_id}/buy", response_class=HTMLResponse)
@@ -263,7 +265,7 @@ def buy(request: Request, service_id: int) -> HTMLResponse:
     kept, found = loaded(request, service_id)
     workbench, currency = workbench_of(request), currency_of(request)
     with workbench.store() as connection:
-        prices = pack_prices(connection)
+        prices, stock_now = pack_prices(connection), stock(connection)
         own = [as_food(food, workbench.knowledge.pantry) for food in own_foods(connection)]
         costs = [
             cost_view(
@@ -285,6 +287,7 @@ def buy(request: Request, service_id: int) -> HTMLResponse:
         "buy",
         sections=shopping_sections(found),
         total=total,
+        in_house=stock_now,
         costs=costs,
         own=own,
         figures=[BY_ID[nutrient] for nutrient in HEADLINE],
@@ -345,3 +348,21 @@ def copy(request: Request, service_id: int, days: Short = "7") -> Response:
         )
         number = create_service(connection, fields, [replace(d) for d in kept.dishes])
     return RedirectResponse(f"/services/{number}", status_code=303)
+
+
+@router.post("/services/{service_id}/stock")
+def put_in_stock(
+    request: Request,
+    service_id: int,
+    food: Annotated[str, Form(max_length=120)],
+    grams: Annotated[str, Form(max_length=12)] = "",
+) -> Response:
+    """What is in the house of a food, in grams: it is taken off the list. Empty is none."""
+    workbench = workbench_of(request)
+    in_house = number_typed(grams, "grams in the house") if grams.strip() else 0.0
+    if not 0 <= in_house <= MOST_STOCK_G or food not in workbench.knowledge.pantry:
+        raise RecipeError("in the house is a known food of 0 g to 500 kg")
+    with workbench.store() as connection:
+        service(connection, service_id)
+        save_stock(connection, food, in_house)
+    return RedirectResponse(f"/services/{service_id}/buy", status_code=303)

@@ -126,6 +126,11 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
     )
 
 
+def base_views(found: Service) -> list[tuple[str, str, list[ServiceLine]]]:
+    """Bases that are made once: name, for what, and their lines."""
+    return [(b.appraisal.recipe.title, f"made once, for {listed(b.names)}", list(b.lines)) for b in found.bases]
+
+
 def dish_view(found: Service, plan: DishPlan, currency: str) -> DishView:
     """Amounts, batches, keep time and cost of one dish."""
     components = [(name, list(lines)) for name, lines in groupby(plan.lines, key=lambda line: line.component)]
@@ -179,9 +184,8 @@ def money(amount: float, currency: str) -> str:
 
 
 def shopping_sections(found: Service) -> list[tuple[str, list[Purchase]]]:
-    """The list by part of the store; what is in the house already is left out."""
-    needed = [p for p in found.shopping if p.grams.value > 0]
-    return [(section, list(rows)) for section, rows in groupby(needed, key=lambda p: p.section)]
+    """The list by part of the store."""
+    return [(section, list(rows)) for section, rows in groupby(found.shopping, key=lambda p: p.section)]
 
 
 @dataclass(frozen=True, slots=True)
