@@ -140,6 +140,27 @@ def test_files_of_a_service(client: TestClient) -> None:
     assert text.count("\r\n") == len(rows)
 
 
+def words_of(pdf: bytes) -> str:
+    document = pypdfium2.PdfDocument(pdf)
+    return " ".join(" ".join(page.get_textpage().get_text_range() for page in document).split())
+
+
+def test_a_service_and_its_record_on_paper(client: TestClient) -> None:
+    number = planned(client)
+    pdf = client.get(f"/services/{number}/day.pdf").content
+    said = words_of(pdf)
+    for wanted in ("Lunch for forty", "Fold in the parsley and feta last", "1.3 kg (6¾ cups)", "To buy: herbs"):
+        assert wanted in said
+    assert pdf == client.get(f"/services/{number}/day.pdf").content
+    client.post(f"/services/{number}/record", data={"dish": "Lentil and fennel salad"})
+    recorded(client, number, what="reading", celsius="61,5")
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        first = records(connection, number)[0].id
+    said = words_of(client.get(f"/services/{number}/record/{first}.pdf").content)
+    assert "61.5 °C" in said
+    assert "still open" in said
+
+
 MM = 72 / 25.4
 
 

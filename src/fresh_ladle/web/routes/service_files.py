@@ -9,20 +9,25 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.keeping import checked_days
 from fresh_ladle.core.service.scaling import weight_words
 from fresh_ladle.formats.calendar import calendar_of
 from fresh_ladle.formats.labels import Label, LabelGrid, grid_of, labels_pdf, one_label_pdf
+from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.formats.shopping_list import shopping_csv, shopping_xlsx
 from fresh_ladle.store.services import KeptService
 from fresh_ladle.store.settings import save_label_grid, settings
 from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.routes.services import loaded, service_page
 from fresh_ladle.web.state import workbench_of
+from fresh_ladle.web.views.service_paper import service_tables
 
 router = APIRouter(prefix="/services/{service_id}")
+FOOT = "Times, keep times and figures are estimates. Local food codes and licensed practice decide."
+PAPER = {Region.US: "us-letter", Region.METRIC: "a4", Region.IMPERIAL: "a4"}
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
@@ -47,6 +52,16 @@ def shopping_as_csv(request: Request, service_id: int) -> Response:
 def shopping_as_xlsx(request: Request, service_id: int) -> Response:
     _, found = loaded(request, service_id)
     return _file(shopping_xlsx(found.shopping), _XLSX, f"to-buy-{service_id}.xlsx")
+
+
+@router.get("/day.pdf")
+def day_as_pdf(request: Request, service_id: int) -> Response:
+    """The day on paper: what is done when and by whom, amounts, what is bought, how long it keeps."""
+    kept, found = loaded(request, service_id)
+    tables = service_tables(found, kept)
+    under = f"eaten {found.ask.eaten:%A %d %B %Y, %H:%M}{f', {kept.place}' if kept.place else ''}"
+    pdf = paper_pdf(kept.name, under, tables, FOOT, PAPER[found.ask.region])
+    return _file(pdf, "application/pdf", f"service-{service_id}.pdf")
 
 
 @router.get("/labels", response_class=HTMLResponse)

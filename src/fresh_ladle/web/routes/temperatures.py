@@ -15,6 +15,7 @@ from fresh_ladle.core.service.temperature import RecordKind, Remedy, checked_cel
 from fresh_ladle.devices.line_thermometer import LineThermometer
 from fresh_ladle.devices.port import checked_address
 from fresh_ladle.devices.readout import ReadoutError
+from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.formats.sheet import csv_text
 from fresh_ladle.store.services import service
 from fresh_ladle.store.settings import settings
@@ -23,8 +24,10 @@ from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.routes.services import loaded, service_page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.svg.cooling_curve import cooling_curve
+from fresh_ladle.web.views.service_paper import record_table
 
 router = APIRouter(prefix="/services/{service_id}/record")
+FOOT = "Limits of published food codes. Local food codes and licensed practice decide."
 
 
 @router.get("", response_class=HTMLResponse)
@@ -139,6 +142,20 @@ def as_csv(request: Request, service_id: int, record_id: int) -> Response:
         found, kept = record(connection, record_id), service(connection, service_id)
     headers = {"Content-Disposition": f'attachment; filename="record-{record_id}.csv"'}
     return Response(_csv(found, kept.zone), media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.get("/{record_id}.pdf")
+def as_pdf(request: Request, service_id: int, record_id: int) -> Response:
+    """A record on paper."""
+    with workbench_of(request).store() as connection:
+        found, kept = record(connection, record_id), service(connection, service_id)
+    zone = zone_named(kept.zone)
+    state = record_state(found.kind, found.entries, datetime.now(UTC))
+    closed = f"closed {found.closed_at.astimezone(zone):%d %B %Y, %H:%M}" if found.closed_at else "still open"
+    table = record_table([(e.at.astimezone(zone), e) for e in found.entries])
+    pdf = paper_pdf(f"{found.dish}, {found.kind.value}", f"{kept.name}; {state.sentence} {closed}", [table], FOOT)
+    headers = {"Content-Disposition": f'attachment; filename="record-{record_id}.pdf"'}
+    return Response(pdf, media_type="application/pdf", headers=headers)
 
 
 def _csv(found: TemperatureRecord, zone: str) -> str:

@@ -1,0 +1,64 @@
+"""A service on paper: tables of the day, of amounts, of what is bought."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from fresh_ladle.core.service.day import Service
+from fresh_ladle.core.service.schedule import Impossible
+from fresh_ladle.core.service.temperature import Entry
+from fresh_ladle.core.service.words import impossible_words
+from fresh_ladle.formats.paper import PaperTable
+from fresh_ladle.store.services import KeptService
+from fresh_ladle.web.views.service import day_view, dish_view, shopping_sections
+
+BOX = "\u2610"
+
+
+def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
+    """The day, the amounts of each dish, the shopping list."""
+    tables = [_no_day(found)] if isinstance(found.order, Impossible) else _days(found, kept)
+    for plan in found.plans:
+        dish = dish_view(found, plan, "")
+        amounts = tuple((BOX, line.text) for line in plan.lines)
+        tables.append(PaperTable(f"{dish.title}: {dish.made}; keeps {dish.keeps}", ("", ""), amounts, (0, 1)))
+    for section, purchases in shopping_sections(found):
+        rows = tuple(
+            (BOX, p.words, p.food.kitchen_name, f"{p.left_over:.0f} g over" if p.left_over >= 1 else "")
+            for p in purchases
+            if p.grams.value > 0
+        )
+        if rows:
+            tables.append(PaperTable(f"To buy: {section}", ("", "", "", ""), rows, (0, 1, 2, 0)))
+    return tables
+
+
+def _no_day(found: Service) -> PaperTable:
+    assert isinstance(found.order, Impossible)
+    return PaperTable("No order of work", ("",), ((impossible_words(found.order),),), (1,))
+
+
+def _days(found: Service, kept: KeptService) -> list[PaperTable]:
+    day = day_view(found, kept, found.ask.eaten)
+    return [
+        PaperTable(
+            date,
+            ("", "from", "to", "cook", "what", "dish"),
+            tuple((BOX, x.start, x.end, x.cook, x.text + "".join(f"; {n}" for n in x.notes), x.dish) for x in steps),
+            (0, 0, 0, 0, 4, 2),
+        )
+        for date, steps in day.steps
+    ]
+
+
+def record_table(entries: list[tuple[datetime, Entry]]) -> PaperTable:
+    """A record of temperatures, each moment in the time of the place."""
+    rows = tuple(
+        (
+            f"{at:%d %b %H:%M}",
+            "" if e.celsius is None else f"{e.celsius:.1f} °C",
+            e.what + (" (added after it was closed)" if e.after_closing else ""),
+        )
+        for at, e in entries
+    )
+    return PaperTable("Entries", ("moment", "reading", "what"), rows, (0, 0, 1))
