@@ -140,6 +140,22 @@ def test_files_of_a_service(client: TestClient) -> None:
     assert text.count("\r\n") == len(rows)
 
 
+def test_a_dish_that_always_comes_back_says_so(client: TestClient) -> None:
+    for place in range(2):
+        number = planned(client, ("4.2",))
+        client.post(f"/services/{number}/leftover/0", data={"grams": "1300"})
+        shown = unescape(client.get(f"/recipes/{SALAD}/services").text)
+        assert ("It always comes back: 2 of 2 times" in shown) is (place == 1)
+    assert "21% of it at least" in shown
+    third = planned(client, ("4.2",))
+    client.post(f"/services/{third}/leftover/0", data={"grams": "0"})
+    shown = unescape(client.get(f"/recipes/{SALAD}/services").text)
+    assert "a tenth or more 2 of 3 times" in shown
+    for wrong in ("-1", "9999999", "some"):
+        assert client.post(f"/services/{number}/leftover/0", data={"grams": wrong}).status_code == 422
+    assert 'value="1300"' in client.get(f"/services/{number}/amounts").text
+
+
 def words_of(pdf: bytes) -> str:
     document = pypdfium2.PdfDocument(pdf)
     return " ".join(" ".join(page.get_textpage().get_text_range() for page in document).split())
@@ -204,6 +220,7 @@ def test_labels_are_true_to_half_a_millimeter(client: TestClient) -> None:
         ({"grid": "A4 3x9 70x36 4.5 0 0 0"}, "more than the 210 by 297 mm of A4"),
         ({"grid": "big"}, "a sheet of labels is written as"),
         ({"skip": "24"}, "0 to 23 can be left free"),
+        ({"grid": "A4 6x20 25x12 4.5 0 0 0"}, "too small for all that it must say"),
     ],
 )
 def test_labels_that_cannot_be(client: TestClient, changed: dict[str, object], said: str) -> None:

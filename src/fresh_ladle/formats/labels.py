@@ -91,22 +91,35 @@ _SOURCE = b"""
 #let sheet = json(bytes(sys.inputs.sheet))
 #set document(date: none)
 #set page(width: sheet.width * 1mm, height: sheet.height * 1mm, margin: 0mm)
-#set text(size: sheet.size * 1pt, lang: "en", hyphenate: false)
+#set text(lang: "en", hyphenate: false)
 #set par(leading: 0.42em, spacing: 0.5em)
+#let body(x, size) = text(size: size)[
+  #text(size: 1.25em, weight: "bold")[#x.dish] \\
+  #strong[Use by #x.use_by] #h(1fr) made #x.made \\
+  #x.keep \\
+  #x.allergens \\
+  #x.portion #h(1fr) #x.practice
+]
+// Nothing of a label may be cut off: the letters shrink until all of it fits.
+#let fitted(x) = context {
+  let (width, height) = ((sheet.label_width - 5) * 1mm, (sheet.label_height - 5) * 1mm)
+  let size = sheet.size * 1pt
+  while measure(block(width: width, body(x, size))).height > height {
+    size -= 0.25pt
+    if size < sheet.least * 1pt { panic("label too small") }
+  }
+  block(width: width, body(x, size))
+}
 #for (number, page) in sheet.pages.enumerate() {
   if number > 0 { pagebreak() }
   for x in page {
     place(top + left, dx: x.x * 1mm, dy: x.y * 1mm,
-      box(width: sheet.label_width * 1mm, height: sheet.label_height * 1mm, inset: 2.5mm, clip: true)[
-        #text(size: 1.25em, weight: "bold")[#x.dish] \\
-        #strong[Use by #x.use_by] #h(1fr) made #x.made \\
-        #x.keep \\
-        #x.allergens \\
-        #x.portion #h(1fr) #x.practice
-      ])
+      box(width: sheet.label_width * 1mm, height: sheet.label_height * 1mm, inset: 2.5mm, fitted(x)))
   }
 }
 """
+MOST_PT, LEAST_PT = 10.0, 5.0
+"""Letters of a label: as large as it holds, and never too small to read."""
 
 
 def labels_pdf(labels: Sequence[Label], grid: LabelGrid, skip: int = 0) -> bytes:
@@ -134,10 +147,15 @@ def one_label_pdf(label: Label, width: float, height: float) -> bytes:
 def _printed(
     pages: Sequence[Sequence[dict[str, object]]], width: float, height: float, label_width: float, label_height: float
 ) -> bytes:
-    # Five lines, the first a quarter larger: as large as the label holds, and never too small to read.
-    size = max(5.5, min(10.0, (label_height - 5) * 72 / 25.4 / 8.2, label_width / 7.0))
     sheet = {
-        "width": width, "height": height, "label_width": label_width, "label_height": label_height, "size": size,
-        "pages": pages,
+        "width": width, "height": height, "label_width": label_width, "label_height": label_height, "size": MOST_PT,
+        "least": LEAST_PT, "pages": pages,
     }  # fmt: skip
-    return bytes(typst.compile(_SOURCE, sys_inputs={"sheet": json.dumps(sheet)}))
+    try:
+        return bytes(typst.compile(_SOURCE, sys_inputs={"sheet": json.dumps(sheet)}))
+    except RuntimeError as error:
+        if "label too small" not in str(error):
+            raise
+        raise RecipeError(
+            f"a label of {label_width:g} by {label_height:g} mm is too small for all that it must say"
+        ) from None

@@ -36,6 +36,7 @@ TABLES = (
     "service",
     "service_dish",
     "service_done",
+    "service_leftover",
     "bought_instead",
     "stock",
     "temperature_record",

@@ -192,3 +192,31 @@ def set_bought_instead(connection: sqlite3.Connection, recipe_id: int, food_key:
         connection.execute("DELETE FROM bought_instead WHERE recipe_id = ?", (recipe_id,))
         if food_key:
             connection.execute("INSERT INTO bought_instead VALUES (?, ?)", (recipe_id, food_key))
+
+
+def save_leftover(connection: sqlite3.Connection, service_id: int, place: int, grams: float) -> None:
+    """Keeps what came back of a dish; weighing again replaces it. Raises RecipeMissing."""
+    with writing(connection):
+        service(connection, service_id)
+        connection.execute(
+            "INSERT INTO service_leftover VALUES (?, ?, ?, ?) ON CONFLICT (service_id, place) DO UPDATE SET"
+            " grams = excluded.grams, at = excluded.at",
+            (service_id, place, grams, now_text()),
+        )
+
+
+def leftovers(connection: sqlite3.Connection, service_id: int) -> dict[int, float]:
+    """Grams that came back, by the place of the dish."""
+    rows = connection.execute("SELECT place, grams FROM service_leftover WHERE service_id = ?", (service_id,))
+    return {row["place"]: row["grams"] for row in rows}
+
+
+def came_back(connection: sqlite3.Connection, recipe_id: int) -> list[tuple[float, float]]:
+    """Of each service that was weighed after it: the servings made of a recipe and the grams that came back, the latest
+    first."""
+    rows = connection.execute(
+        "SELECT d.servings, l.grams FROM service_leftover l JOIN service_dish d ON d.service_id = l.service_id"
+        " AND d.place = l.place JOIN service s ON s.id = l.service_id WHERE d.recipe_id = ? ORDER BY s.eaten_at DESC",
+        (recipe_id,),
+    )
+    return [(row["servings"], row["grams"]) for row in rows]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.service.schedule import Impossible
 
@@ -22,3 +24,21 @@ def minutes_words(minutes: int) -> str:
     """`45 min`, `1 h 30 min`."""
     hours, rest = divmod(minutes, 60)
     return " ".join(part for part in (f"{hours} h" if hours else "", f"{rest} min" if rest else "") if part) or "0 min"
+
+
+BACK_SHARE, BACK_TIMES = 0.1, 2
+"""A dish comes back when a tenth of it or more does; said to do so always from two services on."""
+
+
+def came_back_words(weighed: Sequence[tuple[float, float]], serving_grams: float) -> str:
+    """What is said of a dish by what came back of it: `weighed` are servings made and grams left, the latest first.
+    Empty where nothing was weighed."""
+    if not weighed or serving_grams <= 0:
+        return ""
+    shares = [grams / (servings * serving_grams) for servings, grams in weighed]
+    often = sum(share >= BACK_SHARE for share in shares)
+    last = f"{shares[0] * 100:.0f}% of it came back last time"
+    if often == len(shares) and often >= BACK_TIMES:
+        fewer = min(shares) * 100
+        return f"It always comes back: {often} of {often} times, {fewer:.0f}% of it at least. Make so much less."
+    return f"{last}; a tenth or more {often} of {len(shares)} times."

@@ -36,6 +36,15 @@ CREATE TABLE service_done (
   PRIMARY KEY (service_id, task)
 ) STRICT, WITHOUT ROWID;
 
+-- What came back of a dish after the meal, in grams.
+CREATE TABLE service_leftover (
+  service_id INTEGER NOT NULL REFERENCES service(id) ON DELETE CASCADE,
+  place INTEGER NOT NULL,
+  grams REAL NOT NULL CHECK (grams >= 0),
+  at TEXT NOT NULL,
+  PRIMARY KEY (service_id, place)
+) STRICT, WITHOUT ROWID;
+
 -- The bought dish that a recipe stands against: a food with a label and a price of its own.
 CREATE TABLE bought_instead (
   recipe_id INTEGER PRIMARY KEY REFERENCES recipe(id) ON DELETE CASCADE,

@@ -5,23 +5,25 @@ from __future__ import annotations
 import re
 from math import isfinite
 
+from fresh_ladle.core.recipes.recipe import RecipeError
+
 MAX_ROW_DIGITS = 18
 """Longer numbers are beyond what a row can be called."""
 
 
 def number_typed(typed: str, name: str) -> float:
-    """A number typed with a point or a comma. Raises ValueError naming the field."""
+    """A number typed with a point or a comma. Raises RecipeError naming the field."""
     try:
         value = float(typed.replace(",", "."))
     except ValueError:
-        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number") from None
+        raise RecipeError(f"{name.lower()}: “{typed[:20]}” is not a number") from None
     if not isfinite(value):
-        raise ValueError(f"{name.lower()}: “{typed[:20]}” is not a number")
+        raise RecipeError(f"{name.lower()}: “{typed[:20]}” is not a number")
     return value
 
 
 def optional_number(typed: str, name: str) -> float | None:
-    """The number typed, or None for a field left empty. Raises ValueError naming the field."""
+    """The number typed, or None for a field left empty. Raises RecipeError naming the field."""
     return number_typed(typed, name) if typed.strip() else None
 
 

@@ -18,6 +18,7 @@ from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.service.day import MOST_DISHES, Service
 from fresh_ladle.core.service.scaling import checked_servings
 from fresh_ladle.core.service.tasks import Kitchen
+from fresh_ladle.core.service.words import came_back_words
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.own_foods import as_food, own_foods, pack_prices
@@ -27,10 +28,13 @@ from fresh_ladle.store.services import (
     KeptService,
     ServiceFields,
     bought_instead,
+    came_back,
     change_service,
     create_service,
+    leftovers,
     mark_done,
     plan_again_from,
+    save_leftover,
     save_stock,
     service,
     services,
@@ -65,6 +69,8 @@ def _list_page(
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
         found, choices = services(connection, recipe_id), dish_choices(connection, recipe_id)
+        serving = workbench.appraise(work.draft.recipe).totals.serving_grams
+        back = came_back_words(came_back(connection, recipe_id), serving)
     now = datetime.now(ZoneInfo(local_zone()))
     usual: dict[str, object] = {
         "name": "",
@@ -86,6 +92,7 @@ def _list_page(
         typed={**usual, **(typed or {})},
         rows=range(DISH_ROWS),
         found=found,
+        back=back,
         error=error,
         place="services",
     )
@@ -256,7 +263,11 @@ def amounts(request: Request, service_id: int) -> HTMLResponse:
     """Every dish at its size, its fillings, how long it keeps."""
     kept, found = loaded(request, service_id)
     dishes = [dish_view(found, plan, currency_of(request)) for plan in found.plans]
-    return service_page(request, "service_amounts.html", kept, found, "amounts", dishes=dishes, bases=base_views(found))
+    with workbench_of(request).store() as connection:
+        left = leftovers(connection, service_id)
+    return service_page(
+        request, "service_amounts.html", kept, found, "amounts", dishes=dishes, bases=base_views(found), left=left
+    )
 
 
 @router.get("/services/{service_id}/buy", response_class=HTMLResponse)
@@ -348,6 +359,23 @@ def copy(request: Request, service_id: int, days: Short = "7") -> Response:
         )
         number = create_service(connection, fields, [replace(d) for d in kept.dishes])
     return RedirectResponse(f"/services/{number}", status_code=303)
+
+
+@router.post("/services/{service_id}/leftover/{place}")
+def weigh_leftover(
+    request: Request, service_id: int, place: int, grams: Annotated[str, Form(max_length=12)] = ""
+) -> Response:
+    """What came back of a dish after the meal, in grams."""
+    kept, found = loaded(request, service_id)
+    if not 0 <= place < len(kept.dishes):
+        raise RecipeError("choose a dish of this service")
+    left = number_typed(grams, "grams left over")
+    made = sum(line.grams.high for line in found.plans[place].lines)
+    if not 0 <= left <= max(1000.0, 4 * made):
+        raise RecipeError(f"{left:g} g cannot have come back of it: look at the scale again")
+    with workbench_of(request).store() as connection:
+        save_leftover(connection, service_id, place, left)
+    return RedirectResponse(f"/services/{service_id}/amounts", status_code=303)
 
 
 @router.post("/services/{service_id}/stock")
