@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -19,6 +20,7 @@ from fresh_ladle.core.service.clock import hours_until, moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
 from fresh_ladle.core.service.scaling import checked_servings, nested_spoons, service_lines, start_share
 from fresh_ladle.core.service.schedule import Schedule
+from fresh_ladle.core.service.size import servings_said
 from fresh_ladle.core.service.tasks import Kitchen, dish_tasks
 from tests.service.demo import demo_recipes
 
@@ -188,3 +190,34 @@ def test_a_service_of_three_dishes(dishes: dict[str, Appraisal], knowledge: Know
             planned_service(Ask(three, eaten, Kitchen(cooks=cooks)), knowledge.work, BEFORE)
     with pytest.raises(RecipeError, match="1 to 12 dishes"):
         planned_service(Ask((), eaten, Kitchen()), knowledge.work, BEFORE)
+
+
+@pytest.mark.parametrize(
+    ("said", "servings"),
+    [
+        ("40", 40),
+        ("half", 3),
+        ("double", 12),
+        ("3 times", 18),
+        ("2 fennel bulbs", 12),
+        ("5 fennel bulbs", 30),
+        ("1 kg feta", 70),
+    ],
+)
+def test_a_size_as_a_cook_says_it(dishes: dict[str, Appraisal], knowledge: Knowledge, said: str, servings: int) -> None:
+    """The salad serves six and holds one bulb of fennel and three ounces of feta."""
+    salad = next(d for name, d in dishes.items() if name.startswith("Lentil"))
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    assert servings_said(said, salad, reader) == servings
+
+
+def test_a_size_by_weight_or_volume_of_what_is_made(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+    dip = next(d for name, d in dishes.items() if name.startswith("Beet"))
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    by_weight = servings_said("2 kg", dip, reader)
+    assert by_weight == int(2000 / dip.totals.serving_grams)
+    assert servings_said("8 jars of 250 g", dip, reader) == by_weight
+    assert 0.8 < servings_said("2 l", dip, reader) / by_weight < 1.25
+    for wrong in ("", "lots", "0 kg", "12 anvils"):
+        with pytest.raises(RecipeError):
+            servings_said(wrong, dip, reader)

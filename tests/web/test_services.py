@@ -237,7 +237,9 @@ def test_labels_that_cannot_be(client: TestClient, changed: dict[str, object], s
         ({"servings": ["0"]}, "1 to 5,000 servings"),
         ({"servings": ["3.5"]}, "make it 3 or 4"),
         ({"servings": ["50000"]}, "50,000 were asked for"),
-        ({"servings": ["many"]}, "is not a number"),
+        ({"servings": ["many"]}, "is no size"),
+        ({"servings": ["12 heads of lettuce"]}, "there is no"),
+        ({"servings": ["1 g"]}, "less than one serving"),
         ({"at": "2020-01-01T12:00"}, "is over"),
         ({"at": ""}, "no date and time"),
         ({"dish": [""]}, "choose at least one dish"),
@@ -357,7 +359,7 @@ def test_a_service_by_keyboard(page: Page) -> None:
     page.get_by_label("Called").fill("Workshop")
     page.get_by_label("Servings of dish 1").fill("zero")
     page.get_by_role("button", name="Plan it").press("Enter")
-    expect(page.locator(".notice")).to_contain_text("is not a number")
+    expect(page.locator(".notice")).to_contain_text("is no size")
     expect(page.get_by_label("Called")).to_have_value("Workshop")
     page.get_by_label("Servings of dish 1").fill("24")
     page.get_by_role("button", name="Plan it").press("Enter")

@@ -16,7 +16,7 @@ from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.service.day import MOST_DISHES, Service
-from fresh_ladle.core.service.scaling import checked_servings
+from fresh_ladle.core.service.size import servings_said
 from fresh_ladle.core.service.tasks import Kitchen
 from fresh_ladle.core.service.words import came_back_words
 from fresh_ladle.data.zone_here import local_zone
@@ -114,21 +114,22 @@ def dish_choices(connection: sqlite3.Connection, first: int) -> list[tuple[str, 
     return choices
 
 
-def _dish(connection: sqlite3.Connection, chosen: str, servings: str) -> KeptDish:
+def _dish(workbench: Workbench, connection: sqlite3.Connection, chosen: str, servings: str) -> KeptDish:
     """A row of the form. Raises RecipeError for what is not there or cannot be fed."""
     recipe, _, number = chosen.partition(".")
     recipe_id = row_id(recipe)
-    count = checked_servings(number_typed(servings, "servings"))
     if recipe_id is None:
         raise RecipeError("choose a dish from the list")
     if number == "draft":
         work = draft(connection, recipe_id)
+        count = servings_said(servings, workbench.appraise(work.recipe), workbench.reader)
         former = former_names(version(connection, recipe_id, 1).recipe, work.recipe)
         return KeptDish(recipe_id, None, work.recipe.title, count, work.recipe, former)
     all_kept = versions(connection, recipe_id)
     kept = next((v for v in all_kept if f"{v.number}" == number), None)
     if kept is None:
         raise RecipeError("choose a dish from the list")
+    count = servings_said(servings, workbench.appraise(kept.recipe), workbench.reader)
     former = former_names(all_kept[0].recipe, kept.recipe)
     return KeptDish(recipe_id, kept.number, kept.recipe.title, count, kept.recipe, former)
 
@@ -197,7 +198,7 @@ def create(
         if not 1 <= len(chosen) <= MOST_DISHES:
             raise RecipeError("choose at least one dish")
         with workbench.store() as connection:
-            kept = [_dish(connection, d, n) for d, n in chosen]
+            kept = [_dish(workbench, connection, d, n) for d, n in chosen]
             _check(workbench, fields, kept)
             if service_id is None:
                 service_id = create_service(connection, fields, kept)
