@@ -7,7 +7,7 @@ from math import log
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fresh_ladle.core.flavor.drift import steps_between
@@ -112,6 +112,7 @@ def test_a_step_is_told_in_three_of_four_pairs() -> None:
 
 
 @pytest.mark.parametrize("question", [Question.TRIANGLE, Question.PAIR])
+@settings(max_examples=15, deadline=None)
 @given(st.integers(3, 60), st.data())
 def test_steps_shown_lie_in_their_range(question: Question, n: int, data: st.DataObject) -> None:
     right = data.draw(st.integers(0, n))

@@ -126,6 +126,21 @@ def test_a_base_of_two_dishes_is_made_once(client: TestClient) -> None:
     assert day.count("Whisk in the yogurt until smooth") in (1, 2), "once in the list, perhaps as the next step"
 
 
+def test_the_hours_of_the_kitchen_and_where_weights_lead(client: TestClient) -> None:
+    """A kitchen that opens at eleven cannot have it ready by noon on the day; it is begun the day before."""
+    number = planned(client)
+    kitchen = {"region": "us", "weights": "grams", "label": "us", "rounding": "label"}
+    client.post("/settings", data={**kitchen, "opens": "11:00", "closes": "16:00", "weights_from": "5"})
+    amounts = unescape(client.get(f"/services/{number}/amounts").text)
+    assert "199 g (¾ cup plus 1½ Tbsp) sherry vinegar" in amounts
+    day = unescape(client.get(f"/services/{number}").text)
+    assert day.count('class="steps-list"') == 2 or "No order of work." in day
+    for wrong in ({"opens": "20:00", "closes": "06:00"}, {"opens": "noon"}, {"weights_from": "-3"}):
+        refused = client.post("/settings", data={**kitchen, **wrong})
+        assert refused.status_code == 422
+        assert "Nothing was saved" in refused.text
+
+
 def test_files_of_a_service(client: TestClient) -> None:
     number = planned(client)
     calendar = Calendar.from_ical(client.get(f"/services/{number}/day.ics").content)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sqlite3
 from dataclasses import dataclass, replace
 
@@ -14,6 +15,8 @@ WEIGHTS = ("grams", "ounces")
 ROUNDINGS = ("label", "both")
 USED, KEPT_OUT = "used", "kept out"
 MAX_NAME, MAX_CURRENCY = 80, 8
+MOST_SPOONED_G = 5000
+_HOUR = re.compile(r"([01]\d|2[0-3]):[0-5]\d")
 _TEXTS = (
     "weights",
     "label",
@@ -26,6 +29,9 @@ _TEXTS = (
     "currency",
     "label_grid",
     "thermometer",
+    "opens",
+    "closes",
+    "weights_from",
 )
 
 
@@ -36,7 +42,8 @@ class Settings:
     where a recipe has no targets (empty for any), `practice` the name on cards; `scale` where a scale prints its lines
     (empty for none) and `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked;
     `currency` what stands behind a price, `label_grid` the
-    sheet of tub labels last printed on (empty for the usual one), `thermometer` where a probe prints its lines."""
+    sheet of tub labels last printed on (empty for the usual one), `thermometer` where a probe prints its lines;
+    `opens` and `closes` when hands work in the kitchen, `weights_from` the grams from which a weight leads."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -50,6 +57,9 @@ class Settings:
     currency: str = ""
     label_grid: str = ""
     thermometer: str = ""
+    opens: str = "06:00"
+    closes: str = "20:00"
+    weights_from: str = "250"
 
     def __post_init__(self) -> None:
         for name, value, allowed in (
@@ -60,6 +70,10 @@ class Settings:
         ):
             if value not in allowed:
                 raise ValueError(f"{name} is one of {', '.join(allowed)}")
+        if not (_HOUR.fullmatch(self.opens) and _HOUR.fullmatch(self.closes) and self.opens < self.closes):
+            raise ValueError("a kitchen opens at an hour such as 06:00 and closes later on the same day")
+        if not (self.weights_from.isdigit() and 1 <= int(self.weights_from) <= MOST_SPOONED_G):
+            raise ValueError(f"weights lead from 1 to {MOST_SPOONED_G:,} g on")
         if len(self.practice) > MAX_NAME:
             raise ValueError(f"the name of the practice has at most {MAX_NAME} letters")
         if len(self.currency) > MAX_CURRENCY:

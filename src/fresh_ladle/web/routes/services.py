@@ -41,7 +41,7 @@ from fresh_ladle.store.services import (
     set_bought_instead,
     stock,
 )
-from fresh_ladle.store.settings import settings
+from fresh_ladle.store.settings import Settings, settings
 from fresh_ladle.web.forms.typed import number_typed, row_id
 from fresh_ladle.web.planned_service import planned
 from fresh_ladle.web.routes.common import load_work, page
@@ -199,7 +199,7 @@ def create(
             raise RecipeError("choose at least one dish")
         with workbench.store() as connection:
             kept = [_dish(workbench, connection, d, n) for d, n in chosen]
-            _check(workbench, fields, kept)
+            _check(workbench, fields, kept, settings(connection))
             if service_id is None:
                 service_id = create_service(connection, fields, kept)
             else:
@@ -210,7 +210,7 @@ def create(
     return RedirectResponse(f"/services/{service_id}", status_code=303)
 
 
-def _check(workbench: Workbench, fields: ServiceFields, kept: list[KeptDish]) -> None:
+def _check(workbench: Workbench, fields: ServiceFields, kept: list[KeptDish], custom: Settings) -> None:
     """Works the service out before it is kept, so that none is kept that cannot be shown."""
     planned(
         workbench,
@@ -218,6 +218,7 @@ def _check(workbench: Workbench, fields: ServiceFields, kept: list[KeptDish]) ->
                     tuple(kept), {}),
         {},
         {},
+        custom,
     )  # fmt: skip
 
 
@@ -226,8 +227,8 @@ def loaded(request: Request, service_id: int) -> tuple[KeptService, Service]:
     workbench = workbench_of(request)
     with workbench.store() as connection:
         kept = service(connection, service_id)
-        prices, in_house = pack_prices(connection), stock(connection)
-    return kept, planned(workbench, kept, prices, in_house)
+        prices, in_house, custom = pack_prices(connection), stock(connection), settings(connection)
+    return kept, planned(workbench, kept, prices, in_house, custom)
 
 
 def service_page(

@@ -60,6 +60,9 @@ def save(
     scale_pattern: Annotated[str, Form(max_length=100)] = "",
     currency: Annotated[str, Form(max_length=20)] = "",
     thermometer: Annotated[str, Form(max_length=80)] = "",
+    opens: Annotated[str, Form(max_length=5)] = "06:00",
+    closes: Annotated[str, Form(max_length=5)] = "20:00",
+    weights_from: Annotated[str, Form(max_length=5)] = "250",
     look: Annotated[Literal["", "dark"], Form()] = "",
 ) -> Response:
     workbench = workbench_of(request)
@@ -74,7 +77,7 @@ def save(
         chosen = Settings(
             region, weights, label, rounding, school if school in workbench.schools else "", practice.strip(),
             scale.strip(), scale_pattern.strip(), now.eaters, currency.strip(), now.label_grid,
-            thermometer.strip(),
+            thermometer.strip(), opens, closes, weights_from.strip(),
         )  # fmt: skip
     except ValueError as error:
         return page(
