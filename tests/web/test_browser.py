@@ -215,6 +215,7 @@ def test_a_newcomer_is_led_through_the_sample(page: Page, tmp_path: Path) -> Non
         assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
         page.get_by_role("button", name="Begin with the sample").click()
         expect(page.locator(".tour")).to_contain_text("1 of 5")
+        page.wait_for_load_state()
         page.wait_for_load_state()  # keys are heard once the scripts are there
         page.keyboard.press("2")
         expect(page.locator(".tour")).to_contain_text("2 of 5")
@@ -268,6 +269,7 @@ def test_a_slow_press_on_a_link_follows_it_though_the_list_is_made_anew_under_it
 def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:
     read_in(page, "Odd dip\nServes 4\n1 cup tahini\n2 tbsp wumpus juise\n")
     expect(page.locator(".reading-row.problem")).to_have_count(1)
+    page.wait_for_load_state()
     page.locator("#line-2").fill("2 tbsp lemon juise")
     page.keyboard.press("Tab")
     expect(page.locator(".reading-row.problem")).to_have_count(0)

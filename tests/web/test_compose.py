@@ -183,6 +183,7 @@ def test_the_slider_goes_by_keyboard_and_shows_its_step(page: Page) -> None:
     shown.get_by_role("button", name="Put it on the Counter").press("Enter")
     expect(page.locator("#counter")).to_be_visible()
     expect(page.locator("#amount-l1")).to_have_value("1¼ cups")
+    page.wait_for_load_state()
     page.locator("h1").click()
     page.keyboard.press("u")
     expect(page.locator("#counter")).not_to_contain_text("draft, from")

@@ -171,5 +171,6 @@ def test_a_plan_in_the_browser(page: Page) -> None:
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.get_by_role("button", name="Take the ticked steps to the Counter").click()
     expect(page.locator("#counter")).to_contain_text("draft, from")
+    page.wait_for_load_state()
     page.keyboard.press("u")
     expect(page.locator("#counter")).not_to_contain_text("draft, from")
