@@ -36,6 +36,12 @@ KEPT = [
     ("grain-salad", f"{SALAD}\n1 avocado, diced", 1, "cut avocado"),
     ("bean-salad", "2 cups cooked black beans\n2 Tbsp olive oil\n1 Tbsp cider vinegar", 4, "bean salad with vinegar"),
     ("legume-dip", f"{DIP}\n2 tomatoes", 4, "legume dip"),
+    ("vinaigrette", f"{OIL}\n2 oz blue cheese", 3, "vinaigrette with cheese, nuts, fruit or vegetables"),
+    ("vinaigrette", f"{OIL}\n2 Tbsp plain yogurt", 5, "creamy yogurt or buttermilk dressing"),
+    ("dairy-dip", "1 cup sour cream\n1 can tuna, drained", 3, "fish, egg or poultry in it"),
+    ("grain-salad", f"{SALAD}\n1 can tuna, drained\n2 slices bacon, cooked", 3, "fish, egg or poultry in it"),
+    ("grain-salad", f"{SALAD}\n2 slices bacon, cooked", 3, "grain, pasta or potato salad, dressed"),
+    ("leafy-salad", "6 cups romaine lettuce\n2 cups kale\n2 Tbsp olive oil", 0, "tender leaves, dressed"),
 ]
 
 

@@ -136,7 +136,6 @@ def _keeping(pantry: Pantry) -> tuple[KeepRule, ...]:
                 row["use"] == "part",
                 frozenset(split(row["kinds"])),
                 foods,
-                frozenset(split(row["forms"])),
                 without,
                 days,
                 fresh,

@@ -59,11 +59,11 @@ def _speaks(rule: KeepRule, kind: str, foods: Iterable[Food]) -> bool:
     all_foods = list(foods)
     if rule.kinds and kind not in rule.kinds:
         return False
-    if any(rule.without.holds(food) for food in all_foods):
-        return False
     if rule.fresh_only and not any(is_fresh_aromatic(food) for food in all_foods):
         return False
-    return rule.foods.is_empty or any(rule.foods.holds(food) for food in all_foods)
+    if rule.foods.is_empty:
+        return not any(rule.without.holds(food) for food in all_foods)
+    return any(rule.foods.holds(food) and not rule.without.holds(food) for food in all_foods)
 
 
 def part_rules(food: Food, appraisal: Appraisal, work: KitchenWork) -> list[KeepRule]:

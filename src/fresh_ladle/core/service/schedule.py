@@ -58,8 +58,8 @@ class Schedule:
 
 @dataclass(frozen=True, slots=True)
 class Impossible:
-    """No day works: `why` names what stands in the way, `would_do` what would make it work, each tried. `later` is
-    how many minutes later all would be ready, None where not even that helps."""
+    """No day was found: `why` names what stands in the way, or that it was not decided; `would_do` is what makes it
+    work, each tried. `later` is how many minutes later it works, None where no later hour was found."""
 
     why: str
     would_do: tuple[str, ...]
@@ -68,7 +68,11 @@ class Impossible:
 
 def schedule(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> Schedule | Impossible:
     """Places every task, or says why that cannot be, with what would do: each was tried."""
-    placed = _solved(tasks, kitchen, hours)
+    try:
+        placed = _solved(tasks, kitchen, hours)
+        why = "" if placed is not None else _what_stands_in_the_way(tasks, kitchen, hours)
+    except _Undecided:
+        placed, why = None, "no order of work was found, though none was proved impossible"
     if placed is not None:
         return Schedule(placed)
     would_do = []
@@ -78,23 +82,35 @@ def schedule(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> Schedule 
         (replace(kitchen, burners=kitchen.burners + 2), "two more burners"),
     )
     for larger, words in more:
-        if _solved(tasks, larger, hours) is not None:
+        if _works(tasks, larger, hours):
             would_do.append(words)
-    later = _minutes_later(tasks, kitchen, hours)
-    return Impossible(_what_stands_in_the_way(tasks, kitchen, hours), tuple(would_do), later)
+    return Impossible(why, tuple(would_do), _minutes_later(tasks, kitchen, hours))
+
+
+class _Undecided(Exception):
+    """The effort ran out before a day was found, or none was proved to be."""
+
+
+def _works(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> bool:
+    """Whether a day was found; what was not decided was not found."""
+    try:
+        return _solved(tasks, kitchen, hours) is not None
+    except _Undecided:
+        return False
 
 
 def _minutes_later(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> int | None:
-    """By how many minutes eating must move, to a quarter of an hour; None where eight hours are not enough."""
+    """By how many minutes eating may move so that a day is found, to a quarter of an hour; None where none is found
+    within eight hours."""
     short, long = 0, QUARTERS_LATER
-    if _solved(tasks, kitchen, _longer(hours, 15 * long)) is None:
+    if not _works(tasks, kitchen, _longer(hours, 15 * long)):
         return None
     while long - short > 1:
         middle = (short + long) // 2
-        if _solved(tasks, kitchen, _longer(hours, 15 * middle)) is None:
-            short = middle
-        else:
+        if _works(tasks, kitchen, _longer(hours, 15 * middle)):
             long = middle
+        else:
+            short = middle
     return 15 * long
 
 
@@ -131,6 +147,7 @@ class _Placing:
 
 
 def _solved(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> tuple[Placed, ...] | None:
+    """The tasks in their places; None where it is proved that there is no such day. Raises _Undecided."""
     if not tasks:
         return ()
     model = cp_model.CpModel()
@@ -153,8 +170,11 @@ def _solved(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> tuple[Plac
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     solver.parameters.max_deterministic_time = SECONDS
-    if solver.solve(model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+    status = solver.solve(model)
+    if status == cp_model.INFEASIBLE:
         return None
+    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        raise _Undecided
     return _with_cooks(tasks, {number: solver.value(p.start) for number, p in placings.items()}, kitchen.cooks)
 
 

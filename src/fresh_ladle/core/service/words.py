@@ -16,7 +16,7 @@ def impossible_words(order: Impossible) -> str:
     if order.later is not None:
         said += f" Eaten {minutes_words(order.later)} later, it works as it is."
     elif not order.would_do:
-        said += " Not even eight hours more would do: make less of it, or part of it the day before."
+        said += " No later hour was found either, up to eight hours on: make less of it, or fewer dishes."
     return said
 
 

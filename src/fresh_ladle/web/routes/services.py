@@ -257,7 +257,9 @@ def currency_of(request: Request) -> str:
 def day(request: Request, service_id: int) -> HTMLResponse:
     """The day: what is next, the lanes, every step."""
     kept, found = loaded(request, service_id)
-    return service_page(request, "service_day.html", kept, found, "day", day=day_view(found, kept, datetime.now(UTC)))
+    again = f"{kept.again_at.astimezone(zone_named(kept.zone)):%H:%M}" if kept.again_at else ""
+    shown = day_view(found, kept, datetime.now(UTC))
+    return service_page(request, "service_day.html", kept, found, "day", day=shown, again=again)
 
 
 @router.get("/services/{service_id}/amounts", response_class=HTMLResponse)
@@ -279,14 +281,14 @@ def buy(request: Request, service_id: int) -> HTMLResponse:
     workbench, currency = workbench_of(request), currency_of(request)
     with workbench.store() as connection:
         prices, stock_now = pack_prices(connection), stock(connection)
-        own = [as_food(food, workbench.knowledge.pantry) for food in own_foods(connection)]
+        own = {food.key: as_food(food, workbench.knowledge.pantry) for food in own_foods(connection)}
         costs = [
             cost_view(
                 plan,
                 dish.recipe_id,
                 workbench.appraise_version(version(connection, dish.recipe_id, 1)),
                 prices,
-                next((food for food in own if food.key == bought_instead(connection, dish.recipe_id)), None),
+                own.get(bought_instead(connection, dish.recipe_id)),
                 currency,
             )
             for plan, dish in zip(found.plans, kept.dishes, strict=True)
@@ -302,7 +304,7 @@ def buy(request: Request, service_id: int) -> HTMLResponse:
         total=total,
         in_house=stock_now,
         costs=costs,
-        own=own,
+        own=own.values(),
         figures=[BY_ID[nutrient] for nutrient in HEADLINE],
     )
 
