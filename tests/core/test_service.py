@@ -14,10 +14,11 @@ from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.service.batches import FILL, dish_batches
+from fresh_ladle.core.service.batches import dish_batches
 from fresh_ladle.core.service.buying import PackPrice, cost_per_serving, shopping
 from fresh_ladle.core.service.clock import hours_until, moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
+from fresh_ladle.core.service.fillings import FILL
 from fresh_ladle.core.service.scaling import checked_servings, nested_spoons, service_lines, start_share
 from fresh_ladle.core.service.schedule import Schedule
 from fresh_ladle.core.service.size import servings_said
@@ -48,6 +49,7 @@ def test_masses_agree_from_recipe_to_shopping(
     batches = dish_batches(dish, factor, tasks, blender_ml)
     for task in {b.task for b in batches}:
         fillings = [b for b in batches if b.task == task]
+        assert {t.batches for t in tasks if t.text == task} == {len(fillings)}, "the day says so many"
         assert all(b.millilitres <= blender_ml * FILL + 1e-6 for b in fillings)
         assert max(b.grams for b in fillings) == pytest.approx(min(b.grams for b in fillings))
         for line, _, grams in fillings[0].lines:

@@ -88,11 +88,11 @@ def is_fresh_aromatic(food: Food) -> bool:
 class KeepRule:
     """How long a dish or a part of one keeps at 5 °C, the day of making being day 1; 0 days is the same meal.
 
-    A rule of a `part` speaks of one food in a salad, others of the whole dish. `without` are foods it does not speak of;
-    a rule for any food they silence. `days_fresh` hold where raw aromatics are in it; `for_at_risk` is false for what
-    guests at risk are never given. `ahead_hours` is how long before it is eaten it may be made at most; `dress_window`
-    from and to how many minutes before eating it is dressed; `out_minutes` how long it may stand out of cooling, all
-    sittings added.
+    A rule of a `part` speaks of one food in a salad, others of the whole dish. `without` are foods it does not speak
+    of; a rule for any food they silence. `days_fresh` hold where raw aromatics are in it; `for_at_risk` is false for
+    what guests at risk are never given. `ahead_hours` is how long before it is eaten it may be made at most;
+    `dress_window` from and to how many minutes before eating it is dressed; `out_minutes` how long it may stand out of
+    cooling, all sittings added.
     """
 
     id: str

@@ -17,6 +17,7 @@ from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork, WorkV
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.service.fillings import batch_millilitres, fillings
 from fresh_ladle.core.service.keeping import dish_rules, part_rules
 from fresh_ladle.core.service.mentions import Known
 from fresh_ladle.core.service.method import MERGING, RESTING, UNREAD, Action, actions
@@ -54,7 +55,7 @@ LAST_MINUTES = 30
 """Minutes before eating within which falls what is done at the last moment."""
 
 _DONE_TO = (
-    ("peel garlic", r"$^"), ("zest", r"zested"), ("mince", r"minced|(?:very )?finely chopped|chopped very fine"),
+    ("zest", r"zested"), ("mince", r"minced|(?:very )?finely chopped|chopped very fine"),
     ("dice finely", r"finely diced"), ("grate finely", r"finely grated"),
     ("slice thinly", r"thinly sliced|shaved|sliced thin"),
     ("strip leaves", r"stemmed|stems removed|stripped|ribs removed"), ("dice", r"diced|cubed|in cubes"),
@@ -89,7 +90,8 @@ class Task:
     `attended`. `after` are tasks that must be over; `uses` is oven, burner, blender or nothing, held while it cooks or
     runs, `demand` how many trays or burners. `said` tells whether the method gives its time. `batches` is how many
     fillings, or rounds where `in_rounds`, it takes. `from_minutes` is how many minutes before eating it may begin at
-    most; None for free. `changed` says what its words name and the dish no longer holds.
+    most; None for free. `changed` says what its words name and the dish no longer holds; `hot` whether something in it
+    was cooked and not cooled since.
     """
 
     id: int
@@ -110,6 +112,7 @@ class Task:
     from_minutes: int | None = None
     in_rounds: bool = False
     changed: str = ""
+    hot: bool = False
 
     @property
     def minutes(self) -> int:
@@ -363,7 +366,8 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
     worked_on = lines if whole else action.lines
     kilograms = bench.kilograms(worked_on)
     uses = _uses(action)
-    batches, demand = _fillings(bench, uses, kilograms)
+    hot = _is_hot(worked_on, bench.found)
+    batches, demand = _fillings(bench, uses, kilograms, worked_on, hot)
     active = batches * verb.active_fixed + verb.active_per_kg * kilograms
     waits = verb.waiting.value > 0
     said = action.minutes
@@ -390,6 +394,7 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
         demand,
         LAST_MINUTES if _LAST_MOMENT.search(action.text) else None,
         changed=_changed(bench, action.text),
+        hot=hot,
     )
 
 
@@ -415,7 +420,21 @@ def _uses(action: Action) -> str:
     return "blender" if action.verb in BLENDER_VERBS or machine else ""
 
 
-def _fillings(bench: _Bench, uses: str, kilograms: float) -> tuple[int, int]:
+def _is_hot(lines: Iterable[str], before: Sequence[Task]) -> bool:
+    """Whether something of these lines was cooked and not cooled since."""
+    hot, about = set[str](), set(lines)
+    for earlier in before:
+        if earlier.verb in BURNER_VERBS | OVEN_VERBS:
+            hot |= about & set(earlier.lines)
+        elif earlier.verb in _COOLING:
+            hot -= set(earlier.lines)
+    return bool(hot)
+
+
+_COOLING = frozenset({"cool", "chill", "chill fast", "shock"})
+
+
+def _fillings(bench: _Bench, uses: str, kilograms: float, lines: Sequence[str], hot: bool) -> tuple[int, int]:
     """How many fillings of the equipment it takes, and how much of it each holds."""
     if uses == "oven":
         trays = max(1, ceil(kilograms / TRAY_KG))
@@ -423,13 +442,9 @@ def _fillings(bench: _Bench, uses: str, kilograms: float) -> tuple[int, int]:
     if uses == "burner":
         return 1, max(1, min(bench.kitchen.burners, ceil(kilograms / POT_KG)))
     if uses == "blender" and bench.kitchen.blender_ml > 0:
-        room = bench.kitchen.blender_ml * BLENDER_FILL / 1000
-        return max(1, ceil(kilograms / room)), 1
+        inside = [p for p in bench.appraisal.portions if _line_of(p) in lines and p.known]
+        return fillings(batch_millilitres(inside, bench.factor), bench.kitchen.blender_ml, hot), 1
     return 1, 1
-
-
-BLENDER_FILL = 0.67
-"""The share of a blender's jar that is filled (grade C); a liter is taken to weigh a kilogram."""
 
 
 def _component(bench: _Bench, lines: Sequence[str]) -> str:
