@@ -221,6 +221,8 @@ def test_labels_are_true_to_half_a_millimeter(client: TestClient) -> None:
         assert 0 < x - left < 4
         assert 0 < y - top < 6
     assert pdf == client.post(f"/services/{number}/labels.pdf", data=sent).content, "the same labels, the same bytes"
+    single = pypdfium2.PdfDocument(client.post(f"/services/{number}/labels.pdf", data={**sent, "each": "true"}).content)
+    assert [round(single[n].get_width() / MM, 1) for n in range(len(single))] == [66.7, 66.7], "one of each dish"
     said = " ".join(first.get_text_range().split())
     assert "Keep at 5 °C (41 °F) or below" in said
     assert "Contains milk, mustard and sulphites." in said

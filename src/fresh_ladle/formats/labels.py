@@ -139,9 +139,12 @@ def labels_pdf(labels: Sequence[Label], grid: LabelGrid, skip: int = 0) -> bytes
     return _printed(pages, *PAGE_MM[grid.page], grid.width, grid.height)
 
 
-def one_label_pdf(label: Label, width: float, height: float) -> bytes:
-    """One label on a page of its own size, for a label printer."""
-    return _printed([[{**asdict(label), "x": 0.0, "y": 0.0}]], width, height, width, height)
+def single_labels_pdf(labels: Sequence[Label], grid: LabelGrid) -> bytes:
+    """Each label on a page of its own size, for a label printer. Raises RecipeError for none or too many."""
+    if not 1 <= len(labels) <= MOST_LABELS:
+        raise RecipeError(f"1 to {MOST_LABELS:,} labels are printed at a time; {len(labels)} were asked for")
+    pages = [[{**asdict(label), "x": 0.0, "y": 0.0}] for label in labels]
+    return _printed(pages, grid.width, grid.height, grid.width, grid.height)
 
 
 def _printed(

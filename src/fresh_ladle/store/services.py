@@ -57,6 +57,27 @@ class ServiceFields:
     at_risk: bool
 
 
+@dataclass(frozen=True, slots=True)
+class Servable:
+    """A recipe that can be served: its newest version, and whether its draft has moved on."""
+
+    recipe_id: int
+    title: str
+    newest: int
+    changed: bool
+
+
+def servable(connection: sqlite3.Connection, first: int) -> list[Servable]:
+    """All recipes on the shelf by title, `first` before others even where it was put away."""
+    rows = connection.execute(
+        "SELECT r.id, r.title, max(v.number) AS newest, d.cursor <> d.base_seq AS changed FROM recipe r"
+        " JOIN version v ON v.recipe_id = r.id JOIN draft d ON d.recipe_id = r.id WHERE r.put_away = 0 OR r.id = :first"
+        " GROUP BY r.id ORDER BY r.id <> :first, r.title",
+        {"first": first},
+    )
+    return [Servable(row["id"], row["title"], row["newest"], bool(row["changed"])) for row in rows]
+
+
 def create_service(connection: sqlite3.Connection, fields: ServiceFields, dishes: Sequence[KeptDish]) -> int:
     """Keeps a service; returns its id."""
     with writing(connection):

@@ -77,19 +77,9 @@ def _as_far_as(text: str, dish: Appraisal, reader: Reader) -> float:
             f"“{text.strip()}” is no size: say 40, half, 2 l, 5 jars of 300 ml, or what there is: 12 heads of lettuce"
         ) from None
     food = reader.pantry[added.line.food or ""]
-    needed = sum(p.measured.value for p in dish.portions if p.food is not None and _is_kin(p.food.key, food.key))
+    needed = sum(p.measured.value for p in dish.portions if p.food is not None and p.food.key == food.key)
     if needed <= 0:
-        raise RecipeError(f"there is no {food.kitchen_name} in {dish.recipe.title}")
-    return added_grams(text, dish, reader) / needed
-
-
-def added_grams(text: str, dish: Appraisal, reader: Reader) -> float:
-    """What an amount of a food weighs, by the route a typed line takes."""
-    line = replace(read_addition(text, reader, dish.recipe).line, id="l1", component="")
+        raise RecipeError(f"there is no {food.kitchen_name} in {dish.recipe.title}: name a food as its line does")
+    line = replace(added.line, id="l1", component="")
     (portion,) = portions(replace(dish.recipe, lines=(line,), method=()), reader.pantry, reader.preparations)
-    return portion.measured.value
-
-
-def _is_kin(one: str, other: str) -> bool:
-    """Forms of one food: `romaine` and `romaine-hearts`."""
-    return one.split("-")[0] == other.split("-")[0]
+    return portion.measured.value / needed

@@ -15,7 +15,7 @@ from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.keeping import checked_days
 from fresh_ladle.core.service.scaling import weight_words
 from fresh_ladle.formats.calendar import calendar_of
-from fresh_ladle.formats.labels import Label, LabelGrid, grid_of, labels_pdf, one_label_pdf
+from fresh_ladle.formats.labels import Label, LabelGrid, grid_of, labels_pdf, single_labels_pdf
 from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.formats.shopping_list import shopping_csv, shopping_xlsx
 from fresh_ladle.store.services import KeptService
@@ -142,8 +142,8 @@ def labels_as_pdf(
                 raise RecipeError(f"{count} labels cannot be printed: a whole number, 0 for none")
             kept_days = checked_days(int(number_typed(keeps, "days")), plan.keeping)
             made += [_label(found, plan, kept_days, practice)] * (min(1, int(number)) if each else int(number))
-        if each and made:
-            pdf = one_label_pdf(made[0], wanted.width, wanted.height)
+        if each:
+            pdf = single_labels_pdf(made, wanted)
         else:
             pdf = labels_pdf(made, wanted, int(number_typed(skip, "places left free")))
     except ValueError as problem:

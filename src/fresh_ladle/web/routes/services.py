@@ -36,6 +36,7 @@ from fresh_ladle.store.services import (
     plan_again_from,
     save_leftover,
     save_stock,
+    servable,
     service,
     services,
     set_bought_instead,
@@ -99,18 +100,13 @@ def _list_page(
 
 
 def dish_choices(connection: sqlite3.Connection, first: int) -> list[tuple[str, str]]:
-    """What can be served, as value and words: versions and changed drafts, those of `first` before others."""
-    rows = connection.execute(
-        "SELECT id, title FROM recipe WHERE put_away = 0 OR id = ? ORDER BY id <> ?, title", (first, first)
-    )
+    """What can be served, as value and words: the newest of each recipe, all versions of `first` before others."""
     choices = []
-    for row in rows.fetchall():
-        kept = versions(connection, row["id"])
-        shown = kept if row["id"] == first else kept[-1:]
-        work = draft(connection, row["id"])
-        if work.changed:
-            choices.append((f"{row['id']}.draft", f"{row['title']}, the draft"))
-        choices += [(f"{row['id']}.{v.number}", f"{row['title']}, version {v.number}") for v in reversed(shown)]
+    for row in servable(connection, first):
+        numbers = range(row.newest, 0, -1) if row.recipe_id == first else [row.newest]
+        if row.changed:
+            choices.append((f"{row.recipe_id}.draft", f"{row.title}, the draft"))
+        choices += [(f"{row.recipe_id}.{n}", f"{row.title}, version {n}") for n in numbers]
     return choices
 
 
