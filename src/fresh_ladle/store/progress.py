@@ -10,11 +10,12 @@ _DONE = {
     "bench": "SELECT 1 FROM bench WHERE recipe_id = :id AND ended_as = 'recipe'",
     "tastings": "SELECT 1 FROM tasting t JOIN tasting_sample s ON s.tasting_id = t.id"
     " WHERE s.recipe_id = :id AND t.closed_at IS NOT NULL AND NOT t.simulated",
+    "services": "SELECT 1 FROM service_dish WHERE recipe_id = :id",
     "card": "SELECT 1 FROM version_mark m JOIN version v ON v.id = m.version_id"
     " WHERE v.recipe_id = :id AND m.kind = 'approved'",
 }
-"""What is done at each place: a version kept, a plan set aside, a bowl made the recipe, a real panel read, an
-approval."""
+"""What is done at each place: a version kept, a plan set aside, a bowl made the recipe, a real panel read, a
+service planned, an approval."""
 _WAY = ("counter", "bench", "tastings", "card")
 """The steps of every recipe, in their order; the other places are ways to do one."""
 

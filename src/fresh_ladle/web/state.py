@@ -88,7 +88,7 @@ class Workbench:
         """Takes in what closed tastings have shown: moves the windows where the practice wants that."""
         self.eaters = leanings(findings(tastings(connection), self.appraise), load_knowledge().windows)
         self.learned = self.eaters if settings(connection).eaters == USED else []
-        self._stock(connection)
+        self.knowledge = replace(self.knowledge, windows=leaned(load_knowledge().windows, self.learned))
 
     def learn_own_schools(self, connection: sqlite3.Connection) -> None:
         """Takes the practice's own schools in beside the shipped ones, by id."""

@@ -59,9 +59,25 @@ Short = Annotated[str, Form(max_length=20)]
 
 
 @router.get("/recipes/{recipe_id}/services", response_class=HTMLResponse)
-def of_recipe(request: Request, recipe_id: int) -> HTMLResponse:
-    """The services of a recipe, and the next one to plan."""
-    return _list_page(request, workbench_of(request), recipe_id)
+def of_recipe(request: Request, recipe_id: int, change: int | None = None) -> HTMLResponse:
+    """The services of a recipe, and the next one to plan; or one that is changed."""
+    workbench = workbench_of(request)
+    if change is None:
+        return _list_page(request, workbench, recipe_id)
+    with workbench.store() as connection:
+        kept = service(connection, change)
+    typed: dict[str, object] = {
+        "name": kept.name,
+        "at": kept.eaten_at,
+        "zone": kept.zone,
+        "place": kept.place,
+        "dishes": [f"{d.recipe_id}.{d.number or 'draft'}" for d in kept.dishes],
+        "servings": [f"{d.servings:g}" for d in kept.dishes],
+        "at_risk": kept.at_risk,
+        "service_id": kept.id,
+        **{name: f"{getattr(kept.kitchen, name):g}" for name in USUAL},
+    }
+    return _list_page(request, workbench, recipe_id, typed=typed)
 
 
 def _list_page(
@@ -202,6 +218,7 @@ def create(
                 change_service(connection, service_id, fields, kept)
     except ValueError as problem:
         typed: dict[str, object] = {**form, "dishes": dishes, "servings": counts, "at_risk": at_risk}
+        typed["service_id"] = service_id
         return _list_page(request, workbench, recipe_id, str(problem), typed)
     return RedirectResponse(f"/services/{service_id}", status_code=303)
 

@@ -111,7 +111,7 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
         notes.append(f"the first of {task.batches} rounds; the next while they eat")
     elif task.batches > 1:
         notes.append(f"in {task.batches} {'loads' if task.uses == 'oven' else 'fillings'}")
-    if not task.said and task.verb != "portion":
+    if not task.said:
         notes.append("time estimated")
     return StepRow(
         numbers[task.id],
