@@ -14,6 +14,12 @@ OILY = {"fat-oil": 60.0, "acid": 20.0}
     [
         ("House vinaigrette", OILY, "vinaigrette"),
         ("Lentil salad", {"legume": 300.0}, "bean-salad"),
+        ("White bean and kale salad", {"legume": 480.0, "leafy": 200.0}, "leafy-salad"),
+        ("White bean and almond salad", {"legume": 480.0, "nut-seed": 50.0}, "bean-salad"),
+        ("White-bean dip with a little salad", {"legume": 480.0}, "bean-salad"),
+        ("Tahini dressing for salad", {"nut-seed-butter": 60.0}, "nut-dressing"),
+        ("House salad dressing", OILY, "vinaigrette"),
+        ("Avocado salad", {"leafy": 200.0, "fruit": 100.0}, "leafy-salad"),
         ("Lentil dip", {"legume": 300.0, "fat-oil": 30.0}, "legume-dip"),
         ("Noodle counter dressing", OILY, "vinaigrette"),
         ("Noodle salad with sesame dressing", {"grain-pasta": 300.0}, "pasta-potato-salad"),

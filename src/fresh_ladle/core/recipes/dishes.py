@@ -90,11 +90,15 @@ def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
     dip = re.search(r"\b(dip|spread|mash|paste)\b", text)
     dressing = re.search(r"\b(dressing|sauce|drizzle)\b", text)
     # A lentil dip is no lentil salad: in such a title the words of salads only say what is in it or goes under it.
-    no_salad = (dip or dressing) and not re.search(r"\b(salad|\w*slaw|tabbouleh)\b", text)
+    # A white bean salad is no white bean dip either, but a salad dressing is no salad.
+    salad = re.search(
+        r"(?<!for )(?<!for a )\b(salad|\w*slaw|tabbouleh)\b(?! (?:dressing|dip|spread|sauce|cream))", text
+    )
+    no_salad = (dip or dressing) and not salad
     hits = [
         (len(word), kind)
         for kind in KINDS
-        if not (no_salad and kind.id in SALADS)
+        if not (no_salad and kind.id in SALADS) and not (salad and kind.id not in SALADS)
         for word in kind.words
         if re.search(rf"\b{re.escape(word.replace('-', ' '))}", text)
     ]
@@ -102,7 +106,8 @@ def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
         return max(hits, key=lambda hit: hit[0])[1]
     total = sum(bowl.values()) or 1.0
     share = {group: grams / total for group, grams in bowl.items()}
-    if dip or (not dressing and share.get("legume", 0) > 0.5 and share.get("nut-seed-butter", 0) > 0.02):
+    creamed = share.get("legume", 0) > 0.5 and share.get("nut-seed-butter", 0) > 0.02
+    if not salad and (dip or (not dressing and creamed)):
         by_share = {
             "legume-dip": share.get("legume", 0) + share.get("soy", 0),
             "dairy-dip": share.get("dairy", 0) + share.get("cheese", 0),
@@ -116,7 +121,7 @@ def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
             ),
         }
         return BY_ID[max(by_share, key=lambda k: by_share[k])]
-    if dressing or share.get("fat-oil", 0) + share.get("acid", 0) > 0.4:
+    if not salad and (dressing or share.get("fat-oil", 0) + share.get("acid", 0) > 0.4):
         by_share = {
             "vinaigrette": share.get("fat-oil", 0) * 1.2,
             "creamy-dressing": share.get("dairy", 0) + share.get("cheese", 0),

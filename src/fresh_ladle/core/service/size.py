@@ -7,13 +7,13 @@ import re
 from dataclasses import replace
 from math import floor
 
-from fresh_ladle.core.amounts.bowl import portions
+from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.units import grams_in, millilitres
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.bench.addition import read_addition
 from fresh_ladle.core.nutrients.totals import density_g_per_ml
-from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.recipe import Line, RecipeError
 from fresh_ladle.core.service.scaling import checked_servings
 
 _NUMBER = r"(?P<number>\d+(?:[.,]\d+)?)"
@@ -77,9 +77,16 @@ def _as_far_as(text: str, dish: Appraisal, reader: Reader) -> float:
             f"“{text.strip()}” is no size: say 40, half, 2 l, 5 jars of 300 ml, or what there is: 12 heads of lettuce"
         ) from None
     food = reader.pantry[added.line.food or ""]
-    needed = sum(p.measured.value for p in dish.portions if p.food is not None and p.food.key == food.key)
+    needed = sum(p.measured.value for p in dish.portions if p.food is not None and _is_meant(p, added.line, food.key))
     if needed <= 0:
         raise RecipeError(f"there is no {food.kitchen_name} in {dish.recipe.title}: name a food as its line does")
     line = replace(added.line, id="l1", component="")
     (portion,) = portions(replace(dish.recipe, lines=(line,), method=()), reader.pantry, reader.preparations)
     return portion.measured.value / needed
+
+
+def _is_meant(portion: Portion, said: Line, key: str) -> bool:
+    """Whether a line is of the food that was said, or is called by all its words: kale for lacinato kale."""
+    words = set(said.named.lower().split())
+    same = portion.food is not None and portion.food.key == key
+    return same or (bool(words) and words <= set(portion.line.named.lower().split()))

@@ -285,6 +285,10 @@ def _done_before(portion: Portion) -> list[str]:
         found.append("zest")
     if food.key == "garlic":
         found.append("peel garlic")
+    if food.group == "nut-seed":  # sliced almonds are bought so
+        found = [
+            verb for verb in found if not re.search(r"sliced|slivered|shaved", portion.line.named) or verb != "slice"
+        ]
     if "canned" in food.form or "pack" in food.form:
         found = [verb for verb in found if verb in ("rinse", "drain", "chop", "mash", "crush")]
     first = ("rinse", "peel garlic", "peel", "trim", "core", "seed", "pit", "strip leaves", "drain")
@@ -371,7 +375,9 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
     active = batches * verb.active_fixed + verb.active_per_kg * kilograms
     waits = verb.waiting.value > 0
     said = action.minutes
-    if waits:
+    if said is not None and action.verb == "massage":
+        waiting, active = 0.0, max(active, said.value)
+    elif waits:
         waiting = (said or _known_wait(bench, action, verb)).value * (batches if uses == "oven" else 1)
     else:
         waiting = 0.0
