@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.service.schedule import Hours, Impossible, Placed, Schedule, schedule
-from fresh_ladle.core.service.tasks import Kitchen, Task, dish_tasks
+from fresh_ladle.core.service.task import Kitchen, Task
+from fresh_ladle.core.service.tasks import dish_tasks
 from tests.service.demo import demo_recipes
 
 NOON = 1440 + 12 * 60

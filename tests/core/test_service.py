@@ -22,7 +22,8 @@ from fresh_ladle.core.service.fillings import FILL
 from fresh_ladle.core.service.scaling import checked_servings, nested_spoons, service_lines, start_share
 from fresh_ladle.core.service.schedule import Schedule
 from fresh_ladle.core.service.size import servings_said
-from fresh_ladle.core.service.tasks import Kitchen, dish_tasks
+from fresh_ladle.core.service.task import Kitchen
+from fresh_ladle.core.service.tasks import dish_tasks
 from tests.service.demo import demo_recipes
 
 CENTRAL = ZoneInfo("CET")

@@ -17,7 +17,7 @@ from fresh_ladle.core.service.buying import PackPrice
 from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
 from fresh_ladle.core.service.schedule import Impossible
-from fresh_ladle.core.service.tasks import Kitchen
+from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.report import reading_report

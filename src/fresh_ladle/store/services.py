@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.core.service.tasks import Kitchen
+from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.recipes import RecipeMissing, now_text

@@ -18,7 +18,7 @@ from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
-from fresh_ladle.core.service.tasks import Kitchen
+from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.swaps.apply import with_swap
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.round import SAMPLES, served

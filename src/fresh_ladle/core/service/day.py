@@ -17,7 +17,8 @@ from fresh_ladle.core.service.clock import CLOSES, OPENS, Clock, hours_until
 from fresh_ladle.core.service.keeping import Keeping, keeping
 from fresh_ladle.core.service.scaling import WEIGHTS_FROM, ServiceLine, checked_servings, service_lines
 from fresh_ladle.core.service.schedule import Impossible, Schedule, schedule
-from fresh_ladle.core.service.tasks import Kitchen, Task, dish_tasks
+from fresh_ladle.core.service.task import Kitchen, Task
+from fresh_ladle.core.service.tasks import dish_tasks
 
 MOST_DISHES = 12
 BEFORE_MAKING = frozenset({"soak", "soak fast", "thaw", "sprout", "drain yogurt", "preheat"})
@@ -94,10 +95,12 @@ class Service:
 
     def made_on(self, plan: DishPlan) -> date:
         """The day on which a dish is made, from which its days count: that of its first work beyond soaking and
-        thawing; the day of the meal where there is no order of work."""
+        thawing, its bases included; the day of the meal where there is no order of work."""
         if isinstance(self.order, Impossible):
             return self.ask.eaten.date()
-        own = {task.id for task in plan.tasks if task.verb not in BEFORE_MAKING}
+        used = [line.batch.recipe for line in plan.dish.appraisal.recipe.lines if line.batch is not None]
+        bases = [task for base in self.bases if base.appraisal.recipe in used for task in base.tasks]
+        own = {task.id for task in (*bases, *plan.tasks) if task.verb not in BEFORE_MAKING}
         starts = [placed.start for placed in self.order.placed if placed.task.id in own]
         return self.clock.moment(min(starts)).date() if starts else self.ask.eaten.date()
 

@@ -13,7 +13,8 @@ from itertools import combinations
 
 from ortools.sat.python import cp_model
 
-from fresh_ladle.core.service.tasks import TABLE_MINUTES, Kitchen, Task
+from fresh_ladle.core.service.task import Kitchen, Task
+from fresh_ladle.core.service.windows import TABLE_MINUTES
 
 SAME_OVEN_CELSIUS = 10.0
 """What needs heats farther apart than this does not share an oven."""

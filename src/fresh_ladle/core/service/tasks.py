@@ -11,22 +11,25 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from math import ceil
 
-from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork, WorkVerb
+from fresh_ladle.core.catalogue.kitchen_work import KitchenWork, WorkVerb
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.fillings import batch_millilitres, fillings
-from fresh_ladle.core.service.keeping import dish_rules, part_rules
 from fresh_ladle.core.service.mentions import Known
 from fresh_ladle.core.service.method import MERGING, RESTING, UNREAD, Action, actions
+from fresh_ladle.core.service.preparing import cooked_by_no_step, prepared
+from fresh_ladle.core.service.task import LAST_MINUTES, Kitchen, Task, line_of
+from fresh_ladle.core.service.windows import with_windows
 
 OVEN_VERBS = frozenset({"roast", "slow-roast", "bake", "bake chips", "toast in the oven", "char", "preheat"})
 BURNER_VERBS = frozenset(
     {"boil", "simmer", "parboil", "hard-boil", "steam", "blanch", "toast in a pan", "sauté", "sweat", "caramelize",
      "bloom spices", "confit", "infuse", "reduce", "thicken", "melt", "warm", "reheat", "heat water", "soak fast"}
 )  # fmt: skip
+HEATING = OVEN_VERBS | BURNER_VERBS | {"soak", "rehydrate"}
+"""What a dry line is cooked or swollen by."""
 BLENDER_VERBS = frozenset({"blend", "purée", "pulse"})
 _BY_MACHINE = re.compile(r"\b(?:blade|blender|processor|machine)\b", re.I)
 _JOINS = re.compile(r"\b(?:in|into|over|onto|through|it|them)\b", re.I)
@@ -48,75 +51,6 @@ TRAY_KG = 1.0
 """Kilograms of cut vegetables on one tray, in one layer (grade C)."""
 POT_KG = 6.0
 """Kilograms, as weighed in, that boil in one large pot (grade C)."""
-TABLE_MINUTES = 10
-"""Minutes kept free before eating, for plates and late comers."""
-MOST_ROUNDS = 12
-LAST_MINUTES = 30
-"""Minutes before eating within which falls what is done at the last moment."""
-
-_DONE_TO = (
-    ("zest", r"zested"), ("mince", r"minced|(?:very )?finely chopped|chopped very fine"),
-    ("dice finely", r"finely diced"), ("grate finely", r"finely grated"),
-    ("slice thinly", r"thinly sliced|shaved|sliced thin"),
-    ("strip leaves", r"stemmed|stems removed|stripped|ribs removed"), ("dice", r"diced|cubed|in cubes"),
-    ("julienne", r"julienned|in matchsticks"), ("grate", r"grated"), ("shred", r"shredded|in ribbons"),
-    ("slice", r"sliced|in rounds|in half-moons"), ("quarter", r"quartered|in wedges"), ("halve", r"halved"),
-    ("crumble", r"crumbled|flaked"), ("tear", r"torn"), ("pit", r"pitted|stoned"), ("seed", r"seeded|deseeded"),
-    ("core", r"cored"), ("crush", r"crushed|pressed"), ("mash", r"mashed"), ("peel", r"peeled"), ("trim", r"trimmed"),
-    ("drain", r"drained"), ("rinse", r"rinsed"), ("chop", r"chopped|cut up"),
-)  # fmt: skip
-"""What a line says is done to it before, by the verb of the work."""
-CUTTING = frozenset(
-    {"chop", "slice", "slice thinly", "dice", "dice finely", "mince", "shred", "julienne", "halve", "quarter", "grate",
-     "grate finely", "crumble", "tear", "mash"}
-)  # fmt: skip
-"""Ways to cut: a line that is cut in the method is not cut before."""
-
-
-@dataclass(frozen=True, slots=True)
-class Kitchen:
-    """What the work is done with: cooks, ovens with trays each, burners, and what a blender holds; 0 ml for none."""
-
-    cooks: int = 1
-    ovens: int = 1
-    trays: int = 2
-    burners: int = 4
-    blender_ml: float = 1500.0
-
-
-@dataclass(frozen=True, slots=True)
-class Task:
-    """One task. `active` minutes of a cook's hands come first, then `waiting` minutes, with the cook beside it when
-    `attended`. `after` are tasks that must be over; `uses` is oven, burner, blender or nothing, held while it cooks or
-    runs, `demand` how many trays or burners. `said` tells whether the method gives its time. `batches` is how many
-    fillings, or rounds where `in_rounds`, it takes. `from_minutes` is how many minutes before eating it may begin at
-    most; None for free. `changed` says what its words name and the dish no longer holds; `hot` whether something in it
-    was cooked and not cooled since.
-    """
-
-    id: int
-    dish: str
-    component: str
-    text: str
-    verb: str
-    lines: tuple[str, ...]
-    active: int
-    waiting: int
-    attended: bool
-    uses: str
-    celsius: float | None
-    after: tuple[int, ...]
-    said: bool
-    batches: int = 1
-    demand: int = 1
-    from_minutes: int | None = None
-    in_rounds: bool = False
-    changed: str = ""
-    hot: bool = False
-
-    @property
-    def minutes(self) -> int:
-        return self.active + self.waiting
 
 
 @dataclass
@@ -141,17 +75,12 @@ class _Bench:
 
     def kilograms(self, lines: Iterable[str]) -> float:
         wanted = set(lines)
-        grams = sum(p.measured.value for p in self.appraisal.portions if _line_of(p) in wanted and p.known)
+        grams = sum(p.measured.value for p in self.appraisal.portions if line_of(p) in wanted and p.known)
         return grams * self.factor / 1000
 
     def add(self, task: Task) -> int:
         self.found.append(replace(task, id=self.first_id + len(self.found)))
         return self.found[-1].id
-
-
-def _line_of(portion: Portion) -> str:
-    """The id of the recipe's own line a portion belongs to."""
-    return portion.batch_line or portion.line.id
 
 
 def dish_tasks(
@@ -168,8 +97,9 @@ def dish_tasks(
     recipe = appraisal.recipe
     read = actions(recipe.method, recipe.lines, known_foods(appraisal, former or {}), work)
     said = [a for a in read if a.verb != UNREAD and not _AT_EACH_USE.search(a.text)]
-    _prepare(bench, said)
-    _cook_what_no_step_cooks(bench, said)
+    heated_lines = {line for a in said if a.verb in HEATING for line in a.lines}
+    for action in (*prepared(appraisal.portions, said), *cooked_by_no_step(appraisal.portions, heated_lines)):
+        _lay(bench, action)
     heated = any(a.verb == "preheat" for a in said)
     for action in said:
         if action.verb in OVEN_VERBS - {"preheat"} and not heated:
@@ -178,12 +108,12 @@ def dish_tasks(
         _lay(bench, action)
     _add_what_no_step_names(bench, said)
     _finish(bench)
-    return _with_windows(bench)
+    return with_windows(bench.found, appraisal, work)
 
 
 def known_foods(appraisal: Appraisal, former: Mapping[str, str] | None = None) -> Known:
     """What the reader of a method is told of the foods of a recipe, with what its lines were called before."""
-    foods = {_line_of(p): p.food for p in appraisal.portions if p.food is not None and p.batch_line is None}
+    foods = {line_of(p): p.food for p in appraisal.portions if p.food is not None and p.batch_line is None}
     aliases = {line: _also_called(food) for line, food in foods.items()}
     for line, name in (former or {}).items():
         aliases[line] = (*aliases.get(line, ()), _noun(name))
@@ -200,7 +130,7 @@ def _also_called(food: Food) -> tuple[str, ...]:
 
 def _changed(bench: _Bench, text: str) -> str:
     """What a step names that is something else now, or not in the dish any more."""
-    names = {_line_of(p): p.line.named or p.food.kitchen_name for p in bench.appraisal.portions if p.food is not None}
+    names = {line_of(p): p.line.named or p.food.kitchen_name for p in bench.appraisal.portions if p.food is not None}
     said = []
     for line, name in bench.former.items():
         noun = _noun(name)
@@ -222,14 +152,10 @@ def _add_what_no_step_names(bench: _Bench, said: Sequence[Action]) -> None:
     missing = [
         p
         for p in bench.appraisal.portions
-        if p.known
-        and p.food is not None
-        and _line_of(p) not in named
-        and p.measured.value > 0
-        and p.food.key != "water"
+        if p.known and p.food is not None and line_of(p) not in named and p.measured.value > 0 and p.food.key != "water"
     ]
     if missing and bench.bowls:
-        lines = tuple(dict.fromkeys(_line_of(p) for p in missing))
+        lines = tuple(dict.fromkeys(line_of(p) for p in missing))
         names = listed([p.line.named or (p.food.kitchen_name if p.food else "") for p in missing])
         _lay(
             bench,
@@ -237,73 +163,6 @@ def _add_what_no_step_names(bench: _Bench, said: Sequence[Action]) -> None:
                 f"Stir in {names}: no step of the method names {'it' if len(lines) == 1 else 'them'}", "stir", lines, -1
             ),
         )
-
-
-def _prepare(bench: _Bench, said: Sequence[Action]) -> None:
-    """What lines say is done to them and no step of the method does."""
-    by_line: dict[str, set[str]] = {}
-    for action in said:
-        for line_id in action.lines:
-            by_line.setdefault(line_id, set()).add(action.verb)
-    for portion in bench.appraisal.portions:
-        line = portion.line
-        if portion.batch_line is not None or portion.food is None or not portion.known:
-            continue
-        for verb in _done_before(portion):
-            done = by_line.get(line.id, set())
-            if verb in done or (verb in CUTTING and done & CUTTING):
-                continue
-            _lay(bench, Action(_in_words(verb, portion), verb, (line.id,), -1))
-
-
-def _in_words(verb: str, portion: Portion) -> str:
-    """`Dice the onion finely`, `Squeeze the lemon juice`."""
-    name = portion.line.named or (portion.food.kitchen_name if portion.food else portion.line.text)
-    name = re.sub(
-        r"\b(?:shredded|sliced|diced|chopped|grated|minced|crumbled|halved|pitted|fresh|drained)\s+", "", name
-    )
-    what, _, how = verb.partition(" ")
-    what, how = {"peel garlic": ("peel", ""), "juice": ("squeeze", ""), "zest": ("grate", "")}.get(verb, (what, how))
-    if verb == "strip leaves":
-        return f"Strip the leaves of the {name}"
-    return f"{what.capitalize()} the {name}{f' {how}' if how else ''}"
-
-
-def _done_before(portion: Portion) -> list[str]:
-    """The verbs of what a line says is done to it, in the order of the work."""
-    words = " ".join((portion.line.text, *portion.line.remarks)).lower()
-    food = portion.food
-    assert food is not None
-    found = []
-    for verb, pattern in _DONE_TO:
-        if re.search(rf"\b(?:{pattern})\b", words):
-            words = re.sub(rf"\b(?:{pattern})\b", " ", words)
-            found.append(verb)
-    if food.key in ("lemon-juice-fresh", "lime-juice-fresh", "orange-juice-fresh"):
-        found.append("juice")
-    if food.key.endswith("-zest") and "zest" not in found:
-        found.append("zest")
-    if food.key == "garlic":
-        found.append("peel garlic")
-    if food.group == "nut-seed":  # sliced almonds are bought so
-        found = [
-            verb for verb in found if not re.search(r"sliced|slivered|shaved", portion.line.named) or verb != "slice"
-        ]
-    if "canned" in food.form or "pack" in food.form:
-        found = [verb for verb in found if verb in ("rinse", "drain", "chop", "mash", "crush")]
-    first = ("rinse", "peel garlic", "peel", "trim", "core", "seed", "pit", "strip leaves", "drain")
-    return sorted(dict.fromkeys(found), key=lambda verb: first.index(verb) if verb in first else len(first))
-
-
-def _cook_what_no_step_cooks(bench: _Bench, said: Sequence[Action]) -> None:
-    """Dry grain and legumes that a line counts as cooked, and no step boils; roasting and toasting likewise."""
-    heated = {line for a in said if a.verb in OVEN_VERBS | BURNER_VERBS | {"soak", "rehydrate"} for line in a.lines}
-    for portion in bench.appraisal.portions:
-        if portion.batch_line is not None or portion.food is None or portion.line.id in heated:
-            continue
-        for preparation, verb in (("boil", "boil"), ("roast", "roast"), ("toast", "toast in a pan")):
-            if preparation in portion.line.preparations and not re.search(r"(?:roast|toast)ed", portion.line.named):
-                _lay(bench, Action(_in_words(verb.split(" ")[0], portion), verb, (portion.line.id,), -1))
 
 
 def _lay(bench: _Bench, action: Action) -> None:
@@ -412,7 +271,7 @@ def _heat(bench: _Bench, action: Action, verb: WorkVerb) -> float | None:
 
 def _known_wait(bench: _Bench, action: Action, verb: WorkVerb) -> Range:
     """How long a verb takes on the slowest of its foods; the verb's own wait where no food has a time."""
-    foods = [p.food for p in bench.appraisal.portions if _line_of(p) in action.lines and p.food is not None]
+    foods = [p.food for p in bench.appraisal.portions if line_of(p) in action.lines and p.food is not None]
     known = [t.minutes for food in foods if (t := bench.work.time_of(verb.verb, food)) is not None]
     return max(known, key=lambda minutes: minutes.value) if known else verb.waiting
 
@@ -448,7 +307,7 @@ def _fillings(bench: _Bench, uses: str, kilograms: float, lines: Sequence[str], 
     if uses == "burner":
         return 1, max(1, min(bench.kitchen.burners, ceil(kilograms / POT_KG)))
     if uses == "blender" and bench.kitchen.blender_ml > 0:
-        inside = [p for p in bench.appraisal.portions if _line_of(p) in lines and p.known]
+        inside = [p for p in bench.appraisal.portions if line_of(p) in lines and p.known]
         return fillings(batch_millilitres(inside, bench.factor), bench.kitchen.blender_ml, hot), 1
     return 1, 1
 
@@ -471,67 +330,3 @@ def _finish(bench: _Bench) -> None:
     bench.add(
         Task(0, bench.appraisal.recipe.title, "", text, "portion", lines, minutes, 0, False, "", None, ends, False)
     )
-
-
-def _with_windows(bench: _Bench) -> list[Task]:
-    """The tasks with how long before eating each may begin."""
-    appraisal, work = bench.appraisal, bench.work
-    whole = dish_rules(appraisal, work)
-    mixing = {t.id for t in bench.found if t.verb in MERGING and len(t.lines) > 1}
-    dressed = _dressed_from(bench, mixing, whole)
-    ahead = {_line_of(p): _part_minutes(p, appraisal, work) for p in appraisal.portions if p.food is not None}
-    found = []
-    for task in bench.found:
-        limits = [task.from_minutes]
-        if task.id in dressed:
-            limits += [max(rule.dress_window[0], task.minutes) for rule in whole if rule.dress_window]
-        if task.id in mixing:
-            limits += [round(60 * r.ahead_hours) for r in whole if not r.dress_window or task.id in dressed]
-        elif task.verb not in RESTING:
-            limits += [ahead.get(line) for line in task.lines]
-        known = [limit for limit in limits if limit is not None]
-        found.append(replace(task, from_minutes=min(known) if known else None))
-    return _in_rounds(found)
-
-
-def _in_rounds(tasks: Sequence[Task]) -> list[Task]:
-    """Where what may only be done shortly before eating takes longer than that, it is done in rounds, the first before
-    the guests sit down, the next while they eat; the plan holds the first."""
-    late = {task.id for task in tasks if task.from_minutes is not None and task.from_minutes <= LAST_MINUTES}
-    for task in tasks:
-        if late & set(task.after):
-            late.add(task.id)
-    at_last = [task for task in tasks if task.id in late]
-    room = LAST_MINUTES - TABLE_MINUTES
-    if sum(task.minutes for task in at_last) <= room:
-        return list(tasks)
-    rounds = 2
-    while rounds < MOST_ROUNDS and sum(_of_rounds(task, rounds).minutes for task in at_last) > room:
-        rounds += 1
-    return [_of_rounds(task, rounds) if task.id in late else task for task in tasks]
-
-
-def _of_rounds(task: Task, rounds: int) -> Task:
-    """The first of so many rounds of a task."""
-    return replace(task, active=ceil(task.active / rounds), batches=rounds, in_rounds=True)
-
-
-def _part_minutes(portion: Portion, appraisal: Appraisal, work: KitchenWork) -> int | None:
-    """How long before eating a part of a salad may be made ready at most."""
-    assert portion.food is not None
-    hours = [rule.ahead_hours for rule in part_rules(portion.food, appraisal, work)]
-    return round(60 * min(hours)) if hours else None
-
-
-def _dressed_from(bench: _Bench, mixing: set[int], rules: Sequence[KeepRule]) -> set[int]:
-    """Tasks from the one on in which the body of a salad meets its dressing."""
-    if not any(rule.dress_window for rule in rules):
-        return set()
-    weighed = [p for p in bench.appraisal.portions if p.known and p.food is not None]
-    leaves = {_line_of(p) for p in weighed if p.food is not None and p.food.group == "leafy"}
-    heaviest = max(weighed, key=lambda p: p.in_bowl.value, default=None)
-    if heaviest is None:
-        return set()
-    body = leaves if bench.appraisal.recipe.kind == "leafy-salad" and leaves else {_line_of(heaviest)}
-    first = next((t.id for t in bench.found if t.id in mixing and body & set(t.lines)), None)
-    return {t.id for t in bench.found if first is not None and t.id >= first}

@@ -17,7 +17,7 @@ from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.service.day import MOST_DISHES, Service
 from fresh_ladle.core.service.size import servings_said
-from fresh_ladle.core.service.tasks import Kitchen
+from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.words import came_back_words
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store.drafts import draft
