@@ -12,7 +12,7 @@ from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.service.method import Action, actions
-from fresh_ladle.core.service.tasks import known_foods
+from fresh_ladle.core.service.naming import known_foods
 
 DISH = """Dish
 2 cups cooked chickpeas
@@ -46,7 +46,7 @@ SENTENCES = [
 @pytest.fixture(scope="module")
 def read(knowledge: Knowledge):  # type: ignore[no-untyped-def]
     recipe = read_recipe(DISH, Reader(knowledge.pantry, knowledge.preparations), 4).recipe
-    known = known_foods(appraise(recipe, knowledge))
+    known = known_foods(appraise(recipe, knowledge).portions)
     names = {line.id: line.named.removeprefix("cooked ") for line in recipe.lines}
 
     def reading(sentence: str) -> list[tuple[Action, set[str]]]:

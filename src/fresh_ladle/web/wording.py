@@ -113,3 +113,8 @@ def story(edits: Iterable[Edit]) -> list[str]:
 def counted(number: int, thing: str) -> str:
     """`1 change`, `3 changes`."""
     return f"{number} {thing}{'' if number == 1 else 's'}"
+
+
+def oven_heat(celsius: float) -> str:
+    """`200 °C (about 400 °F)`: an oven's dial goes by 25 °F."""
+    return f"{celsius:.0f} °C (about {round((celsius * 1.8 + 32) / 25) * 25} °F)"

@@ -13,25 +13,16 @@ from math import ceil
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork, WorkVerb
-from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.service.equipment import BURNER_VERBS, HEATING, OVEN_VERBS, equipment_of
 from fresh_ladle.core.service.fillings import batch_millilitres, fillings
-from fresh_ladle.core.service.mentions import Known
 from fresh_ladle.core.service.method import MERGING, RESTING, UNREAD, Action, actions
+from fresh_ladle.core.service.naming import changed_words, known_foods, names_of_lines
 from fresh_ladle.core.service.preparing import cooked_by_no_step, prepared
 from fresh_ladle.core.service.task import LAST_MINUTES, Kitchen, Task, line_of
 from fresh_ladle.core.service.windows import with_windows
 
-OVEN_VERBS = frozenset({"roast", "slow-roast", "bake", "bake chips", "toast in the oven", "char", "preheat"})
-BURNER_VERBS = frozenset(
-    {"boil", "simmer", "parboil", "hard-boil", "steam", "blanch", "toast in a pan", "sauté", "sweat", "caramelize",
-     "bloom spices", "confit", "infuse", "reduce", "thicken", "melt", "warm", "reheat", "heat water", "soak fast"}
-)  # fmt: skip
-HEATING = OVEN_VERBS | BURNER_VERBS | {"soak", "rehydrate"}
-"""What a dry line is cooked or swollen by."""
-BLENDER_VERBS = frozenset({"blend", "purée", "pulse"})
-_BY_MACHINE = re.compile(r"\b(?:blade|blender|processor|machine)\b", re.I)
 _JOINS = re.compile(r"\b(?:in|into|over|onto|through|it|them)\b", re.I)
 _MIX_NAMED = re.compile(r"\b(?:dressing|sauce|vinaigrette|everything|mixture|all)\b", re.I)
 _LAST_MOMENT = re.compile(
@@ -95,7 +86,7 @@ def dish_tasks(
     `former` are the names of lines, by id, that the words of the method may still use: swapped since, or taken out."""
     bench = _Bench(appraisal, factor, work, kitchen, first_id, former=former or {})
     recipe = appraisal.recipe
-    read = actions(recipe.method, recipe.lines, known_foods(appraisal, former or {}), work)
+    read = actions(recipe.method, recipe.lines, known_foods(appraisal.portions, former or {}), work)
     said = [a for a in read if a.verb != UNREAD and not _AT_EACH_USE.search(a.text)]
     heated_lines = {line for a in said if a.verb in HEATING for line in a.lines}
     for action in (*prepared(appraisal.portions, said), *cooked_by_no_step(appraisal.portions, heated_lines)):
@@ -109,41 +100,6 @@ def dish_tasks(
     _add_what_no_step_names(bench, said)
     _finish(bench)
     return with_windows(bench.found, appraisal, work)
-
-
-def known_foods(appraisal: Appraisal, former: Mapping[str, str] | None = None) -> Known:
-    """What the reader of a method is told of the foods of a recipe, with what its lines were called before."""
-    foods = {line_of(p): p.food for p in appraisal.portions if p.food is not None and p.batch_line is None}
-    aliases = {line: _also_called(food) for line, food in foods.items()}
-    for line, name in (former or {}).items():
-        aliases[line] = (*aliases.get(line, ()), _noun(name))
-    return Known({line: food.group for line, food in foods.items()}, aliases)
-
-
-def _also_called(food: Food) -> tuple[str, ...]:
-    """Single words a cook may use for a food besides its name: other names, the family of a leaf, herb for chives."""
-    called = [name.lower() for name in (food.name, *food.aliases) if " " not in name]
-    called += [_noun(name) for name in food.aliases if " " in name] if food.group == "leafy" else []
-    called += ["herb"] if food.key.startswith("chives") else []
-    return tuple(called)
-
-
-def _changed(bench: _Bench, text: str) -> str:
-    """What a step names that is something else now, or not in the dish any more."""
-    names = {line_of(p): p.line.named or p.food.kitchen_name for p in bench.appraisal.portions if p.food is not None}
-    said = []
-    for line, name in bench.former.items():
-        noun = _noun(name)
-        if not re.search(rf"\b{re.escape(noun)}(?:s|es)?\b", text, re.I):
-            continue
-        alike = names.get(line) or next((now for now in names.values() if _noun(now) == noun and now != name), None)
-        said.append(f"{name} is {alike} here" if alike else f"no {name} in this version")
-    return "; ".join(said)
-
-
-def _noun(name: str) -> str:
-    """The last word of a name, without its plural ending."""
-    return name.split(",")[0].split()[-1].lower().rstrip("s")
 
 
 def _add_what_no_step_names(bench: _Bench, said: Sequence[Action]) -> None:
@@ -228,7 +184,7 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
     whole = action.verb in (MERGING | RESTING) - _SPRINKLING
     worked_on = lines if whole else action.lines
     kilograms = bench.kilograms(worked_on)
-    uses = _uses(action)
+    uses = equipment_of(action)
     hot = _is_hot(worked_on, bench.found)
     batches, demand = _fillings(bench, uses, kilograms, worked_on, hot)
     active = batches * verb.active_fixed + verb.active_per_kg * kilograms
@@ -258,7 +214,7 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
         batches,
         demand,
         LAST_MINUTES if _LAST_MOMENT.search(action.text) else None,
-        changed=_changed(bench, action.text),
+        changed=changed_words(action.text, names_of_lines(bench.appraisal.portions), bench.former),
         hot=hot,
     )
 
@@ -274,15 +230,6 @@ def _known_wait(bench: _Bench, action: Action, verb: WorkVerb) -> Range:
     foods = [p.food for p in bench.appraisal.portions if line_of(p) in action.lines and p.food is not None]
     known = [t.minutes for food in foods if (t := bench.work.time_of(verb.verb, food)) is not None]
     return max(known, key=lambda minutes: minutes.value) if known else verb.waiting
-
-
-def _uses(action: Action) -> str:
-    if action.verb in OVEN_VERBS:
-        return "oven"
-    if action.verb in BURNER_VERBS:
-        return "burner"
-    machine = action.verb in ("emulsify", "stir", "grind") and _BY_MACHINE.search(action.text)
-    return "blender" if action.verb in BLENDER_VERBS or machine else ""
 
 
 def _is_hot(lines: Iterable[str], before: Sequence[Task]) -> bool:

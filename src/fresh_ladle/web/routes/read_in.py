@@ -22,6 +22,7 @@ from fresh_ladle.web.forms.reading import PreviewForm
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
+from fresh_ladle.web.views.method import step_views
 from fresh_ladle.web.wording import grams_range_text, grams_text, sureness
 
 router = APIRouter(prefix="/read-in")
@@ -130,6 +131,7 @@ def _preview(
     context: dict[str, Any] = {
         "recipe": reading.recipe,
         "rows": rows,
+        "steps": step_views(reading.recipe, now.portions, workbench.knowledge.work),
         "kinds": dishes.KINDS,
         "profiles": profiles,
         "profile_id": profile_id,

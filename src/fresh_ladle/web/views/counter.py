@@ -16,11 +16,12 @@ from fresh_ladle.core.nutrients.totals import UncertaintyShare
 from fresh_ladle.core.questions import Question, questions, watched_figures
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.core.recipes.changes import name_of
+from fresh_ladle.core.recipes.changes import former_names, name_of
 from fresh_ladle.core.recipes.edits import Edit, EditKind, edit_words, edits_words
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.school_standing import SchoolStanding, school_standing
 from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.service.naming import changed_words, names_of_lines
 from fresh_ladle.core.swaps.apply import swaps_for
 from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_recipe
 from fresh_ladle.store.drafts import Draft
@@ -138,6 +139,8 @@ class CounterView:
     other_limits: list[tuple[str, str]]
     edits: list[str]
     plans_taken: str
+    changed_steps: int
+    """Steps of the method that name what is something else now, or gone."""
 
 
 def counter_view(
@@ -210,7 +213,13 @@ def counter_view(
         other_limits=other_limits(VersionFigures.of(now, original), targets),
         edits=story(edits),
         plans_taken=_plans_taken(edits),
+        changed_steps=_changed_steps(original.recipe, now),
     )
+
+
+def _changed_steps(original: Recipe, now: Appraisal) -> int:
+    former, names = former_names(original, now.recipe), names_of_lines(now.portions)
+    return sum(1 for step in now.recipe.method if former and changed_words(step, names, former))
 
 
 def _standing_words(standing: SchoolStanding) -> str:

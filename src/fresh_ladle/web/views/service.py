@@ -20,7 +20,7 @@ from fresh_ladle.core.service.schedule import Impossible, Placed
 from fresh_ladle.core.service.words import impossible_words, minutes_words
 from fresh_ladle.store.services import KeptService
 from fresh_ladle.web.svg.day_lanes import day_lanes
-from fresh_ladle.web.wording import counted
+from fresh_ladle.web.wording import counted, oven_heat
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,7 +106,7 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
     if task.waiting:
         notes.append(f"{minutes_words(task.active)} of work, {minutes_words(task.waiting)} on its own")
     if task.celsius and task.uses == "oven" and "°" not in task.text:
-        notes.append(f"{task.celsius:.0f} °C (about {round((task.celsius * 1.8 + 32) / 25) * 25} °F)")
+        notes.append(oven_heat(task.celsius))
     if task.in_rounds:
         notes.append(f"the first of {task.batches} rounds; the next while they eat")
     elif task.batches > 1:
