@@ -85,3 +85,17 @@ def test_prices_and_batches(tmp_path: Path, capsys: pytest.CaptureFixture[str]) 
 def test_what_cannot_be_is_said(salad: Path, asked: list[str], said: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["service", str(salad), *asked]) == 2
     assert said in capsys.readouterr().err
+
+
+def test_several_dishes_of_one_meal(salad: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    dip = tmp_path / "dip.txt"
+    dip.write_text(DIP, encoding="utf-8")
+    asked = ["service", str(salad), "--servings", "40", "--also", f"{dip}=24", *AT, "--json"]
+    assert main(asked) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert {step["dish"] for step in report["steps"]} == {"Lentil salad", "Dip"}
+    tahini = next(line for line in report["lines"] if line["food"] == "tahini")
+    assert tahini["grams"] == pytest.approx(120 * 3, rel=0.05)
+    with pytest.raises(SystemExit):
+        main([*asked, "--also", "dip"])
+    assert "FILE=SERVINGS" in capsys.readouterr().err

@@ -21,7 +21,7 @@ from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
 from fresh_ladle.core.service.fillings import FILL
 from fresh_ladle.core.service.scaling import checked_servings, nested_spoons, service_lines, start_share
 from fresh_ladle.core.service.schedule import Schedule
-from fresh_ladle.core.service.size import servings_said
+from fresh_ladle.core.service.size import size_said
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.tasks import dish_tasks
 from tests.service.demo import demo_recipes
@@ -211,16 +211,16 @@ def test_a_size_as_a_cook_says_it(dishes: dict[str, Appraisal], knowledge: Knowl
     """The salad serves six and holds one bulb of fennel and three ounces of feta."""
     salad = next(d for name, d in dishes.items() if name.startswith("Lentil"))
     reader = Reader(knowledge.pantry, knowledge.preparations)
-    assert servings_said(said, salad, reader) == servings
+    assert size_said(said, salad, reader) == (servings, None)
 
 
 def test_a_size_by_weight_or_volume_of_what_is_made(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
     dip = next(d for name, d in dishes.items() if name.startswith("Beet"))
     reader = Reader(knowledge.pantry, knowledge.preparations)
-    by_weight = servings_said("2 kg", dip, reader)
+    by_weight, _ = size_said("2 kg", dip, reader)
     assert by_weight == int(2000 / dip.totals.serving_grams)
-    assert servings_said("8 jars of 250 g", dip, reader) == by_weight
-    assert 0.8 < servings_said("2 l", dip, reader) / by_weight < 1.25
+    assert size_said("8 jars of 250 g", dip, reader) == (by_weight, None)
+    assert 0.8 < size_said("2 l", dip, reader)[0] / by_weight < 1.25
     for wrong in ("", "lots", "0 kg", "12 anvils"):
         with pytest.raises(RecipeError):
-            servings_said(wrong, dip, reader)
+            size_said(wrong, dip, reader)

@@ -259,8 +259,10 @@ def test_labels_that_cannot_be(client: TestClient, changed: dict[str, object], s
         ({"servings": ["1 g"]}, "less than one serving"),
         ({"at": "2020-01-01T12:00"}, "is over"),
         ({"at": ""}, "no date and time"),
-        ({"dish": [""]}, "choose at least one dish"),
+        ({"dish": [""]}, "choose 1 to 12 dishes"),
         ({"dish": ["999.1"]}, "choose a dish from the list"),
+        ({"beside": "2 handfuls of moon rock"}, "is not understood"),
+        ({"servings": ["40 of 9000 g"]}, "a serving weighs"),
         ({"zone": "Atlantis"}, "no time zone"),
         ({"cooks": "0"}, "cooks: a whole number from 1 to 20"),
         ({"blender_ml": "0", "dish": ["2.1"]}, "needs a blender"),
@@ -391,11 +393,11 @@ def test_a_service_by_keyboard(page: Page) -> None:
     page.goto(f"/recipes/{SALAD}/services")
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.get_by_label("Called").fill("Workshop")
-    page.get_by_label("Servings of dish 1").fill("zero")
+    page.get_by_label("Servings of Lentil").fill("zero")
     page.get_by_role("button", name="Plan it").press("Enter")
     expect(page.locator(".notice")).to_contain_text("is no size")
     expect(page.get_by_label("Called")).to_have_value("Workshop")
-    page.get_by_label("Servings of dish 1").fill("24")
+    page.get_by_label("Servings of Lentil").fill("24")
     page.get_by_role("button", name="Plan it").press("Enter")
     expect(page.get_by_role("heading", name="Workshop")).to_be_visible()
     page.set_viewport_size({"width": 820, "height": 1180})
@@ -406,3 +408,94 @@ def test_a_service_by_keyboard(page: Page) -> None:
         page.get_by_role("link", name=tab).press("Enter")
         expect(page.get_by_role("link", name=tab)).to_have_attribute("aria-current", "page")
         assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+
+
+def minutes_of(client: TestClient, number: int, words: str) -> tuple[str, str, str]:
+    """The id of the step with these words, and what stands in its fields of minutes."""
+    shown = client.get(f"/services/{number}").text
+    found = re.search(
+        rf'{words}(?:(?!</li>).)*/minutes/(\d+)"(?:(?!</li>).)*name="active"[^>]*value="(\d+)"'
+        r'(?:(?!</li>).)*name="waiting"[^>]*value="(\d+)"',
+        shown,
+        re.S,
+    )
+    assert found is not None
+    return found[1], found[2], found[3]
+
+
+def test_minutes_are_set_in_place_and_what_was_timed_is_remembered(client: TestClient) -> None:
+    number = planned(client, ("4.2",))
+    task, active, _ = minutes_of(client, number, "Boil the lentils")
+    client.post(f"/services/{number}/minutes/{task}", data={"active": "9", "waiting": "41"})
+    assert minutes_of(client, number, "Boil the lentils") == (task, "9", "41")
+    assert "time set here" in client.get(f"/services/{number}").text
+    assert minutes_of(client, planned(client, ("4.2",)), "Boil the lentils")[2] != "41", "set is not timed"
+    slice_task, slice_active, _ = minutes_of(client, number, "Slice the fennel")
+    for step, sent in ((task, {"active": "9", "waiting": "41"}), (slice_task, {"active": f"{4 * int(slice_active)}"})):
+        client.post(f"/services/{number}/minutes/{step}", data={**sent, "timed": "true"})
+    second = planned(client, ("4.2",))
+    _, now_active, now_waiting = minutes_of(client, second, "Boil the lentils")
+    assert (now_active, now_waiting) != ("9", "41")
+    assert now_waiting == "41"
+    slower = int(minutes_of(client, second, "Slice the fennel")[1])
+    assert int(slice_active) < slower < 4 * int(slice_active)
+    assert "time learned from 1 timed step" in client.get(f"/services/{second}").text
+    assert int(active) > 0
+    for bad in ({"active": "0"}, {"active": "many"}, {"active": "5", "waiting": "99999"}):
+        assert client.post(f"/services/{number}/minutes/{task}", data=bad).status_code == 422
+    assert client.post(f"/services/{number}/minutes/9999", data={"active": "5"}).status_code == 422
+    assert minutes_of(client, number, "Boil the lentils") == (task, "9", "41")
+
+
+def test_what_it_comes_with_counts_on_the_plate_and_on_the_list(client: TestClient) -> None:
+    number = planned(client, ("4.2", "2.1"), beside="40 g pita chips", servings=["30", "20 of 60 g"])  # type: ignore[arg-type]
+    amounts = unescape(client.get(f"/services/{number}/amounts").text)
+    assert "1.2 kg pita chips" in amounts
+    assert "Together" in amounts
+    assert re.search(r"carrot and harissa dip</th>\s*<td class=\"num\">60 g", amounts, re.I)
+    assert "pita chips" in client.get(f"/services/{number}/buy").text
+    change = client.get(f"/recipes/{SALAD}/services?change={number}").text
+    assert "40 g pita chips</textarea>" in change
+    assert 'value="20 of 60 g"' in change
+
+
+def test_one_list_for_the_week_and_the_same_again_each_week(client: TestClient) -> None:
+    number = planned(client, ("4.2",))
+    alone = client.get(f"/services/{number}/shopping.csv").text
+    assert client.get(f"/services/{number}/shopping.csv?week=true").text == alone
+    planned(client, ("2.1",), at=IN_TWO_WEEKS.replace("T12", "T18"), name="Supper")
+    week = unescape(client.get(f"/services/{number}/buy?week=true").text)
+    assert "For the week: Lunch for forty, Supper." in week
+    assert "harissa" in client.get(f"/services/{number}/shopping.csv?week=true").text
+    assert "harissa" not in alone
+    client.post(f"/services/{number}/copy", data={"weeks": "3"})
+    listed = client.get(f"/recipes/{SALAD}/services").text.split('id="services-title"')[1]
+    first = datetime.fromisoformat(IN_TWO_WEEKS)
+    for week_later in range(4):
+        assert f"{first + timedelta(weeks=week_later):%Y-%m-%d}, 12:00" in listed
+    assert client.post(f"/services/{number}/copy", data={"weeks": "27"}).status_code == 422
+
+
+def test_a_batch_is_moved_to_whole_cans(client: TestClient) -> None:
+    """The artichoke dip for 37 takes 3.7 cans of beans: 4 of them make 40 servings, or go into 37."""
+    number = planned(client, ("7.1",), servings=["37"])  # type: ignore[arg-type]
+    shown = unescape(client.get(f"/services/{number}/amounts").text)
+    assert "Cannellini beans: 3.7 cans are needed." in shown
+    assert "4: make 40 servings" in shown
+    line = re.search(r'name="line" value="(\w+)"', shown)
+    assert line is not None
+    sent = {"line": line[1], "cans": "4", "move": "line"}
+    client.post(f"/services/{number}/wholes/0", data=sent)
+    moved = unescape(client.get(f"/services/{number}/amounts").text)
+    assert "1.04 kg cannellini beans" in moved
+    assert "Cannellini beans: 3.7 cans" not in moved
+    assert client.post(f"/services/{number}/wholes/0", data=sent).status_code == 422, "nothing to move any more"
+
+
+def test_dishes_are_found_by_name(client: TestClient) -> None:
+    found = client.get(f"/recipes/{SALAD}/services/dishes?q=carrot", headers={"HX-Request": "true"}).text
+    assert "Charred carrot" in found
+    assert "Lentil" not in found
+    row = client.get(f"/recipes/{SALAD}/services/dishes/2", headers={"HX-Request": "true"}).text
+    assert 'value="2.1" selected' in row
+    assert client.get(f"/recipes/{SALAD}/services/dishes/999").status_code == 404

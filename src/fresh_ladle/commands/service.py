@@ -27,12 +27,18 @@ from fresh_ladle.service_report import service_report
 def _service_command(args: argparse.Namespace) -> int:
     knowledge = load_knowledge()
     servings, args.servings = args.servings, None
-    reading = read(args)
-    complaints = complain_of(reading_report(reading, knowledge))
+    asked, complaints = [(args.file, servings), *args.also], 0
+    readings = []
+    for args.file, _ in asked:
+        readings.append(read(args))
+        complaints = max(complaints, complain_of(reading_report(readings[-1], knowledge)))
     try:
         zone = zone_named(args.zone or local_zone())
         ask = Ask(
-            (ServiceDish(appraise(reading.recipe, knowledge), servings),),
+            tuple(
+                ServiceDish(appraise(reading.recipe, knowledge), count)
+                for reading, (_, count) in zip(readings, asked, strict=True)
+            ),
             moment_of(args.at, zone),
             Kitchen(args.cooks, args.ovens, args.trays, args.burners, args.blender_ml),
             args.at_risk,
@@ -89,10 +95,25 @@ def _number(text: str) -> float:
         raise argparse.ArgumentTypeError(f"{text!r} is not a number") from None
 
 
+def _dish_and_servings(text: str) -> tuple[Path, float]:
+    name, _, count = text.rpartition("=")
+    if not name:
+        raise argparse.ArgumentTypeError(f"{text!r} is written as FILE=SERVINGS")
+    return Path(name), _number(count)
+
+
 def add_service(commands: Commands) -> None:
     parser = commands.add_parser("service", help="a dish for many: amounts, batches, shopping, the order of work")
     parser.add_argument("file", type=Path)
     parser.add_argument("--servings", type=_number, required=True)
+    parser.add_argument(
+        "--also",
+        type=_dish_and_servings,
+        action="append",
+        default=[],
+        metavar="FILE=SERVINGS",
+        help="one more dish of the same meal; may be said again",
+    )
     parser.add_argument("--at", required=True, help="when it is eaten, such as 2027-03-04T12:00")
     parser.add_argument("--zone", default="", help="time zone of the place, else of this machine")
     parser.add_argument("--cooks", type=int, default=1)

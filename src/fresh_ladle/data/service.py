@@ -39,12 +39,9 @@ def _verbs() -> tuple[WorkVerb, ...]:
             if word in seen:
                 raise DataError(f"{place}: {word!r} is a word of {seen[word]} already")
             seen[word] = row["verb"]
-        fixed, per_kg, low, high = (
-            non_negative(row[name], place)
-            for name in ("active_fixed", "active_per_kg", "active_low_factor", "active_high_factor")
-        )
-        if fixed + per_kg <= 0 or not low <= 1 <= high:
-            raise DataError(f"{place}: no work, or factors that do not hold 1 between them")
+        fixed, per_kg = non_negative(row["active_fixed"], place), non_negative(row["active_per_kg"], place)
+        if fixed + per_kg <= 0:
+            raise DataError(f"{place}: no work")
         found.append(
             WorkVerb(
                 row["verb"],
@@ -53,11 +50,7 @@ def _verbs() -> tuple[WorkVerb, ...]:
                 per_kg,
                 _range(row, ("waiting", "waiting_low", "waiting_high"), place),
                 row["attended"] == "1",
-                split(row["equipment"]),
                 float(row["temperature_c"]) if row["temperature_c"] else None,
-                row["scales_with"],
-                low,
-                high,
                 Grade(row["grade"]),
             )
         )

@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.service.pace import Minutes
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
@@ -18,7 +19,8 @@ from fresh_ladle.store.recipes import RecipeMissing, now_text
 @dataclass(frozen=True, slots=True)
 class KeptDish:
     """One dish of a service. `number` is the version, None for a draft; `former` what its lines were called in the
-    original, by id, where they are something else now or gone."""
+    original, by id, where they are something else now or gone; `serving_grams` a serving of another size than that of
+    the recipe."""
 
     recipe_id: int
     number: int | None
@@ -26,12 +28,14 @@ class KeptDish:
     servings: float
     recipe: Recipe
     former: dict[str, str] = field(default_factory=dict)
+    serving_grams: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class KeptService:
     """One service. `eaten_at` is the local date and time as typed; `done` are tasks that are over, with their moment;
-    `again_at` is the moment from which the day was planned again."""
+    `again_at` is the moment from which the day was planned again; `beside` what each guest gets with it, as a recipe
+    of one serving; `minutes` those that somebody set for tasks."""
 
     id: int
     name: str
@@ -43,11 +47,17 @@ class KeptService:
     again_at: datetime | None
     dishes: tuple[KeptDish, ...]
     done: dict[int, datetime]
+    beside: Recipe | None = None
+    minutes: dict[int, Minutes] = field(default_factory=dict)
+
+    @property
+    def fields(self) -> ServiceFields:
+        return ServiceFields(self.name, self.eaten_at, self.zone, self.place, self.kitchen, self.at_risk, self.beside)
 
 
 @dataclass(frozen=True, slots=True)
 class ServiceFields:
-    """What a service is called, and when, where and with what it is made."""
+    """What a service is called, when, where and with what it is made, and what it comes with."""
 
     name: str
     eaten_at: str
@@ -55,44 +65,34 @@ class ServiceFields:
     place: str
     kitchen: Kitchen
     at_risk: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Servable:
-    """A recipe that can be served: its newest version, and whether its draft has moved on."""
-
-    recipe_id: int
-    title: str
-    newest: int
-    changed: bool
-
-
-def servable(connection: sqlite3.Connection, first: int) -> list[Servable]:
-    """All recipes on the shelf by title, `first` before others even where it was put away."""
-    rows = connection.execute(
-        "SELECT r.id, r.title, max(v.number) AS newest, d.cursor <> d.base_seq AS changed FROM recipe r"
-        " JOIN version v ON v.recipe_id = r.id JOIN draft d ON d.recipe_id = r.id WHERE r.put_away = 0 OR r.id = :first"
-        " GROUP BY r.id ORDER BY r.id <> :first, r.title",
-        {"first": first},
-    )
-    return [Servable(row["id"], row["title"], row["newest"], bool(row["changed"])) for row in rows]
+    beside: Recipe | None = None
 
 
 def create_service(connection: sqlite3.Connection, fields: ServiceFields, dishes: Sequence[KeptDish]) -> int:
     """Keeps a service; returns its id."""
     with writing(connection):
-        kitchen = fields.kitchen
-        cursor = connection.execute(
-            "INSERT INTO service (name, eaten_at, zone, place, cooks, ovens, trays, burners, blender_ml, at_risk,"
-            " created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-            (
-                fields.name, fields.eaten_at, fields.zone, fields.place, kitchen.cooks, kitchen.ovens, kitchen.trays,
-                kitchen.burners, kitchen.blender_ml, int(fields.at_risk), now_text(),
-            ),
-        )  # fmt: skip
-        service_id = int(cursor.lastrowid or 0)
-        _put_dishes(connection, service_id, dishes)
+        return _put_service(connection, fields, dishes)
+
+
+def _put_service(connection: sqlite3.Connection, fields: ServiceFields, dishes: Sequence[KeptDish]) -> int:
+    kitchen = fields.kitchen
+    cursor = connection.execute(
+        "INSERT INTO service (name, eaten_at, zone, place, cooks, ovens, trays, burners, blender_ml, at_risk,"
+        " created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        (
+            fields.name, fields.eaten_at, fields.zone, fields.place, kitchen.cooks, kitchen.ovens, kitchen.trays,
+            kitchen.burners, kitchen.blender_ml, int(fields.at_risk), now_text(),
+        ),
+    )  # fmt: skip
+    service_id = int(cursor.lastrowid or 0)
+    _put_dishes(connection, service_id, fields, dishes)
     return service_id
+
+
+def repeat_service(connection: sqlite3.Connection, kept: KeptService, moments: Sequence[str]) -> list[int]:
+    """The same service at each of these moments (local, as typed), all of them or none; returns their ids."""
+    with writing(connection):
+        return [_put_service(connection, replace(kept.fields, eaten_at=at), kept.dishes) for at in moments]
 
 
 def change_service(
@@ -110,18 +110,25 @@ def change_service(
                 kitchen.burners, kitchen.blender_ml, int(fields.at_risk), service_id,
             ),
         )  # fmt: skip
-        connection.execute("DELETE FROM service_dish WHERE service_id = ?", (service_id,))
-        connection.execute("DELETE FROM service_done WHERE service_id = ?", (service_id,))
-        _put_dishes(connection, service_id, dishes)
+        for table in ("service_dish", "service_done", "service_beside", "service_minutes"):
+            connection.execute(f"DELETE FROM {table} WHERE service_id = ?", (service_id,))
+        _put_dishes(connection, service_id, fields, dishes)
 
 
-def _put_dishes(connection: sqlite3.Connection, service_id: int, dishes: Sequence[KeptDish]) -> None:
+def _put_dishes(
+    connection: sqlite3.Connection, service_id: int, fields: ServiceFields, dishes: Sequence[KeptDish]
+) -> None:
+    if fields.beside is not None:
+        connection.execute("INSERT INTO service_beside VALUES (?, ?)", (service_id, to_document(fields.beside)))
     for place, dish in enumerate(dishes):
         document, former = to_document(dish.recipe), json.dumps(dish.former)
         connection.execute(
-            "INSERT INTO service_dish VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-            (service_id, place, dish.recipe_id, dish.number, dish.name, dish.servings, document, former),
-        )
+            "INSERT INTO service_dish VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            (
+                service_id, place, dish.recipe_id, dish.number, dish.name, dish.servings, document, former,
+                dish.serving_grams,
+            ),
+        )  # fmt: skip
 
 
 def service(connection: sqlite3.Connection, service_id: int) -> KeptService:
@@ -146,6 +153,8 @@ def services(connection: sqlite3.Connection, recipe_id: int | None = None) -> li
 def _service(connection: sqlite3.Connection, row: sqlite3.Row) -> KeptService:
     dishes = connection.execute("SELECT * FROM service_dish WHERE service_id = ? ORDER BY place", (row["id"],))
     done = connection.execute("SELECT task, at FROM service_done WHERE service_id = ?", (row["id"],))
+    beside = connection.execute("SELECT document FROM service_beside WHERE service_id = ?", (row["id"],)).fetchone()
+    minutes = connection.execute("SELECT * FROM service_minutes WHERE service_id = ?", (row["id"],))
     return KeptService(
         row["id"],
         row["name"],
@@ -163,10 +172,13 @@ def _service(connection: sqlite3.Connection, row: sqlite3.Row) -> KeptService:
                 d["servings"],
                 from_document(d["document"]),
                 json.loads(d["former"]),
+                d["serving_grams"],
             )
             for d in dishes
         ),
         {d["task"]: datetime.fromisoformat(d["at"]) for d in done},
+        from_document(beside["document"]) if beside is not None else None,
+        {m["task"]: Minutes(m["active"], m["waiting"]) for m in minutes},
     )
 
 

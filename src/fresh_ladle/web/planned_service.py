@@ -2,39 +2,88 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from datetime import time, timedelta
+import sqlite3
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, time, timedelta
 
-from fresh_ladle.core.service.buying import PackPrice
+from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.service.buying import PackPrice, Purchase, shopping
 from fresh_ladle.core.service.clock import AHEAD, moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, Service, ServiceDish, planned_service
-from fresh_ladle.store.services import KeptService
-from fresh_ladle.store.settings import Settings
+from fresh_ladle.core.service.pace import TimedStep, at_own_pace, paces
+from fresh_ladle.store.own_foods import pack_prices
+from fresh_ladle.store.services import KeptService, stock
+from fresh_ladle.store.settings import Settings, settings
+from fresh_ladle.store.timed_steps import timed_steps, timed_waits
 from fresh_ladle.web.state import Workbench
 
 MOST_KEPT = 40
 """Services held in memory, since planning a day takes a second."""
+NOT_KEPT_YET = 0
+"""Stands for the id of a service that is worked out before it is kept."""
 
 
-def planned(
-    workbench: Workbench,
-    kept: KeptService,
-    prices: Mapping[str, PackPrice],
-    stock: Mapping[str, float],
-    custom: Settings,
-) -> Service:
-    """In the hours of the practice's kitchen. Raises RecipeError for a service that cannot be."""
-    again = kept.again_at
+@dataclass(frozen=True, slots=True)
+class PracticeKnows:
+    """What a practice brings to every service: prices, what is in the house, its hours, and what steps took."""
+
+    prices: Mapping[str, PackPrice]
+    stock: Mapping[str, float]
+    custom: Settings
+    timed: list[TimedStep]
+    waits: Mapping[int, Mapping[str, int]]
+
+
+def practice_knows(connection: sqlite3.Connection) -> PracticeKnows:
+    return PracticeKnows(
+        pack_prices(connection),
+        stock(connection),
+        settings(connection),
+        timed_steps(connection),
+        timed_waits(connection),
+    )
+
+
+def service_dishes(
+    workbench: Workbench, kept: KeptService, waits: Mapping[int, Mapping[str, int]]
+) -> tuple[ServiceDish, ...]:
+    """The dishes of a kept service, worked out."""
+    return tuple(
+        ServiceDish(workbench.appraise(d.recipe), d.servings, d.serving_grams, d.former, waits.get(d.recipe_id, {}))
+        for d in kept.dishes
+    )
+
+
+def week_of(
+    workbench: Workbench, kept: KeptService, practice: PracticeKnows, all_kept: Sequence[KeptService]
+) -> tuple[list[str], list[Purchase]]:
+    """The names of the services in the week of one, Monday to Sunday, the first meal first; and one list for all."""
+    week = datetime.fromisoformat(kept.eaten_at).isocalendar()[:2]
+    same = [k for k in all_kept if datetime.fromisoformat(k.eaten_at).isocalendar()[:2] == week]
+    needed: list[tuple[Appraisal, float]] = []
+    for one in same:
+        dishes = service_dishes(workbench, one, {})
+        needed += [(dish.appraisal, dish.factor) for dish in dishes]
+        if one.beside is not None:
+            needed.append((workbench.appraise(one.beside), max(dish.servings for dish in dishes)))
+    names = [one.name for one in sorted(same, key=lambda k: k.eaten_at)]
+    return names, shopping(needed, practice.prices, practice.stock, kept.dishes[0].recipe.region)
+
+
+def planned(workbench: Workbench, kept: KeptService, practice: PracticeKnows) -> Service:
+    """In the hours of the practice's kitchen and at its pace. Raises RecipeError for a service that cannot be."""
+    again, custom = kept.again_at, practice.custom
     # What is ticked off moves nothing until the day is planned again.
     done = {task: at for task, at in kept.done.items() if again is not None and at <= again}
-    made_of = (kept.eaten_at, kept.zone, kept.kitchen, kept.at_risk, again, kept.dishes, done, prices, stock, custom)
-    known = workbench.services.get(kept.id)
+    made_of = (kept.fields, again, kept.dishes, done, kept.minutes, practice)
+    known = workbench.services.get(kept.id) or workbench.services.pop(NOT_KEPT_YET, None)
     if known is not None and known[0] == made_of:
+        workbench.services[kept.id] = known
         return known[1]
     eaten = moment_of(kept.eaten_at, zone_named(kept.zone))
-    dishes = tuple(ServiceDish(workbench.appraise(d.recipe), d.servings, former=d.former) for d in kept.dishes)
     ask = Ask(
-        dishes,
+        service_dishes(workbench, kept, practice.waits),
         eaten,
         kept.kitchen,
         kept.at_risk,
@@ -42,9 +91,12 @@ def planned(
         time.fromisoformat(custom.opens),
         time.fromisoformat(custom.closes),
         kept.dishes[0].recipe.region,
+        workbench.appraise(kept.beside) if kept.beside is not None else None,
+        kept.minutes,
     )
     now = again if again is not None else eaten - AHEAD - timedelta(minutes=1)
-    found = planned_service(ask, workbench.knowledge.work, now, prices, stock, frozenset(done), workbench.appraise)
+    work = at_own_pace(workbench.knowledge.work, paces(practice.timed))
+    found = planned_service(ask, work, now, practice.prices, practice.stock, frozenset(done), workbench.appraise)
     if len(workbench.services) >= MOST_KEPT:
         workbench.services.clear()
     workbench.services[kept.id] = (made_of, found)

@@ -15,7 +15,8 @@ from fresh_ladle.core.ranges import Range
 class WorkVerb:
     """One verb of a method. `words` are its synonyms, itself first; `active_fixed` minutes of work for any amount and
     `active_per_kg` for each kilogram; `waiting` minutes that pass by themselves, with a cook beside it when
-    `attended`. `active_low` and `active_high` multiply the active minutes of a quick and a slow cook."""
+    `attended`. `pace` multiplies the work where this kitchen is quicker or slower than the tables, learned from `timed`
+    steps."""
 
     verb: str
     words: tuple[str, ...]
@@ -23,12 +24,10 @@ class WorkVerb:
     active_per_kg: float
     waiting: Range
     attended: bool
-    equipment: tuple[str, ...]
     celsius: float | None
-    scales_with: str
-    active_low: float
-    active_high: float
     grade: Grade
+    pace: float = 1.0
+    timed: int = 0
 
 
 @dataclass(frozen=True, slots=True)

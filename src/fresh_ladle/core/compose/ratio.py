@@ -302,15 +302,8 @@ def _with(recipe: Recipe, amounts: Amounts, sides: Iterable[RatioSide | None]) -
         if amount is None:
             recipe = recipe.without_line(line_id)
         else:
-            recipe = recipe.with_line(with_amount(recipe.line(line_id), amount))
+            recipe = recipe.with_line(recipe.line(line_id).with_amount(amount))
     return recipe
-
-
-def with_amount(line: Line, amount: str) -> Line:
-    """A line with another amount, in its text as well, so that it reads as it is."""
-    text = line.text
-    text = text.replace(line.amount, amount, 1) if line.amount and line.amount in text else f"{amount} {line.named}"
-    return replace(line, amount=amount, text=text)
 
 
 def _point(

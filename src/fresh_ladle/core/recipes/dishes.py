@@ -80,6 +80,7 @@ KINDS: tuple[DishKind, ...] = (
     ),
 )
 BY_ID: dict[str, DishKind] = {kind.id: kind for kind in KINDS}
+DIPS = frozenset({"legume-dip", "vegetable-dip", "dairy-dip", "avocado-dip", "herb-nut-paste"})
 SALADS = frozenset({"leafy-salad", "grain-salad", "slaw", "bean-salad", "pasta-potato-salad"})
 DEFAULT = BY_ID["vinaigrette"]
 

@@ -45,6 +45,12 @@ class Line:
         """The amount as a person reads it: the cook's words, or that none were given."""
         return self.amount or ("to taste" if Aside.TO_TASTE in self.asides else "no amount")
 
+    def with_amount(self, amount: str) -> Line:
+        """The line with another amount, in its text as well, so that it reads as it is."""
+        inside = bool(self.amount) and self.amount in self.text
+        text = self.text.replace(self.amount, amount, 1) if inside else f"{amount} {self.named}"
+        return replace(self, amount=amount, text=text)
+
 
 @dataclass(frozen=True, slots=True)
 class Batch:

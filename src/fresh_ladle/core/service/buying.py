@@ -140,20 +140,21 @@ def _sold_as(food: Food, price: PackPrice | None, region: Region) -> tuple[str, 
     """What a food is bought as and what that weighs of it; nothing where it is bought by weight."""
     if price is not None:
         return "pack", price.grams
-    here = [p for p in food.packs if p.region == _REGION[region] and p.usual] or [p for p in food.packs if p.usual]
-    if here:
-        return _usual(here).pack, _usual(here).grams
+    if (usual := usual_pack(food, region)) is not None:
+        return usual.pack, usual.grams
     for unit in _PIECES:
         if (measure := food.measure(unit)) is not None and food.group not in ("nut-seed", "spice"):
             return unit, measure.grams
     return "", 0.0
 
 
+def usual_pack(food: Food, region: Region) -> Pack | None:
+    """The pack a food is usually sold in there; None for one that is not sold in packs."""
+    here = [p for p in food.packs if p.region == _REGION[region] and p.usual] or [p for p in food.packs if p.usual]
+    return min(here, key=lambda p: abs(p.grams - 400)) if here else None
+
+
 _REGION = {Region.US: "us", Region.METRIC: "eu", Region.IMPERIAL: "uk"}
-
-
-def _usual(packs: Sequence[Pack]) -> Pack:
-    return min(packs, key=lambda p: abs(p.grams - 400))
 
 
 @dataclass(frozen=True, slots=True)

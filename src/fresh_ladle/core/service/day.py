@@ -15,6 +15,7 @@ from fresh_ladle.core.service.batches import Batch, dish_batches
 from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost, cost_per_serving, shopping
 from fresh_ladle.core.service.clock import CLOSES, OPENS, Clock, hours_until
 from fresh_ladle.core.service.keeping import Keeping, keeping
+from fresh_ladle.core.service.pace import Minutes, with_minutes
 from fresh_ladle.core.service.scaling import WEIGHTS_FROM, ServiceLine, checked_servings, service_lines
 from fresh_ladle.core.service.schedule import Impossible, Schedule, schedule
 from fresh_ladle.core.service.task import Kitchen, Task
@@ -34,18 +35,24 @@ class ServiceDish:
     serving_grams: float | None = None
     former: Mapping[str, str] = field(default_factory=dict)
     """What lines were called in the original, by id, where they are something else now or gone."""
+    waits: Mapping[str, int] = field(default_factory=dict)
+    """Minutes that steps, by their words, were timed to go on by themselves."""
+
+    @property
+    def size(self) -> float:
+        """How many servings of the recipe one of these is."""
+        return 1.0 if self.serving_grams is None else self.serving_grams / self.appraisal.totals.serving_grams
 
     @property
     def factor(self) -> float:
         """How many times the recipe is made."""
-        totals = self.appraisal.totals
-        size = 1.0 if self.serving_grams is None else self.serving_grams / totals.serving_grams
-        return self.servings * size / totals.servings
+        return self.servings * self.size / self.appraisal.totals.servings
 
 
 @dataclass(frozen=True, slots=True)
 class Ask:
-    """What a service is: its dishes, when it is eaten (aware), with what it is made, and for whom."""
+    """What a service is: its dishes, when it is eaten (aware), with what it is made, and for whom. `beside` is what it
+    comes with, for each of the heads; `minutes` are those that somebody set for tasks, by id."""
 
     dishes: tuple[ServiceDish, ...]
     eaten: datetime
@@ -55,6 +62,13 @@ class Ask:
     opens: time = OPENS
     closes: time = CLOSES
     region: Region = Region.US
+    beside: Appraisal | None = None
+    minutes: Mapping[int, Minutes] = field(default_factory=dict)
+
+    @property
+    def heads(self) -> float:
+        """The most servings any dish has: the heads that are fed."""
+        return max(dish.servings for dish in self.dishes)
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,11 +97,12 @@ class BasePlan:
 
 @dataclass(frozen=True, slots=True)
 class Service:
-    """All of it. `order` is the day, or why there is none."""
+    """All of it. `beside` is what it comes with; `order` is the day, or why there is none."""
 
     ask: Ask
     bases: tuple[BasePlan, ...]
     plans: tuple[DishPlan, ...]
+    beside: DishPlan | None
     order: Schedule | Impossible
     clock: Clock
     shopping: tuple[Purchase, ...]
@@ -107,11 +122,6 @@ class Service:
     def keep_by(self, plan: DishPlan) -> date:
         """The last day on which a dish is eaten."""
         return plan.keeping.keep_by(self.made_on(plan))
-
-    @property
-    def servings(self) -> float:
-        """The most servings any dish has: the heads that are fed."""
-        return max(plan.dish.servings for plan in self.plans)
 
 
 def planned_service(
@@ -133,20 +143,22 @@ def planned_service(
     priced = prices or {}
     bases = _base_plans(ask, work, appraise) if appraise is not None else ()
     plans = _dish_plans(ask, work, priced, bases)
-    every = [*(task for base in bases for task in base.tasks), *(task for plan in plans for task in plan.tasks)]
-    tasks = [task for task in every if task.id not in done]
-    factors = [(plan.dish.appraisal, plan.dish.factor) for plan in plans]
+    beside = _beside_plan(ask, work, priced, sum(len(b.tasks) for b in bases) + sum(len(p.tasks) for p in plans))
+    all_plans = (*plans, beside) if beside is not None else plans
+    of_bases = [task for base in bases for task in base.tasks]
+    tasks = [t for t in (*of_bases, *(t for plan in all_plans for t in plan.tasks)) if t.id not in done]
+    factors = [(plan.dish.appraisal, plan.dish.factor) for plan in all_plans]
     _check_equipment(tasks, ask.kitchen)
     bought = shopping(factors, priced, stock, ask.region)
-    heads = max(plan.dish.servings for plan in plans)
     return Service(
         ask,
         bases,
         plans,
+        beside,
         schedule(tasks, ask.kitchen, hours),
         clock,
         tuple(bought),
-        cost_per_serving(bought, heads),
+        cost_per_serving(bought, ask.heads),
     )
 
 
@@ -175,7 +187,7 @@ def _base_plans(ask: Ask, work: KitchenWork, appraise: Callable[[Recipe], Apprai
         base = appraise(recipe)
         # It goes into dishes and not into bowls: its last task, portioning, is left out.
         *own, _ = dish_tasks(base, factor, work, ask.kitchen, first)
-        tasks = [_any_time(task) for task in own]
+        tasks = [with_minutes(_any_time(task), ask.minutes.get(task.id)) for task in own]
         first += len(tasks)
         lines = tuple(service_lines(base, factor, work, ask.weights_from))
         fillings = tuple(dish_batches(base, factor, tasks, ask.kitchen.blender_ml))
@@ -212,21 +224,53 @@ def _dish_plans(
     first = sum(len(base.tasks) for base in bases)
     for dish in ask.dishes:
         checked_servings(dish.servings)
-        own = dish_tasks(dish.appraisal, dish.factor, work, ask.kitchen, first, dish.former)
-        tasks = _after_bases(own, dish.appraisal.recipe, bases)
-        first += len(tasks)
-        alone = shopping([(dish.appraisal, dish.factor)], prices, None, ask.region)
-        found.append(
-            DishPlan(
-                dish,
-                tuple(service_lines(dish.appraisal, dish.factor, work, ask.weights_from)),
-                tuple(tasks),
-                tuple(dish_batches(dish.appraisal, dish.factor, tasks, ask.kitchen.blender_ml)),
-                keeping(dish.appraisal, work, ask.at_risk),
-                cost_per_serving(alone, dish.servings),
-            )
-        )
+        found.append(_dish_plan(dish, ask, work, prices, first, bases))
+        first += len(found[-1].tasks)
     return tuple(found)
+
+
+def _dish_plan(
+    dish: ServiceDish,
+    ask: Ask,
+    work: KitchenWork,
+    prices: Mapping[str, PackPrice],
+    first: int,
+    bases: Sequence[BasePlan] = (),
+) -> DishPlan:
+    """One dish, its tasks numbered from `first`."""
+    own = dish_tasks(dish.appraisal, dish.factor, work, ask.kitchen, first, dish.former, dish.waits)
+    tasks = [with_minutes(task, ask.minutes.get(task.id)) for task in _after_bases(own, dish.appraisal.recipe, bases)]
+    alone = shopping([(dish.appraisal, dish.factor)], prices, None, ask.region)
+    return DishPlan(
+        dish,
+        tuple(service_lines(dish.appraisal, dish.factor, work, ask.weights_from)),
+        tuple(tasks),
+        tuple(dish_batches(dish.appraisal, dish.factor, tasks, ask.kitchen.blender_ml)),
+        keeping(dish.appraisal, work, ask.at_risk),
+        cost_per_serving(alone, dish.servings),
+    )
+
+
+def _beside_plan(ask: Ask, work: KitchenWork, prices: Mapping[str, PackPrice], first: int) -> DishPlan | None:
+    """What the service comes with, as one more dish for every head."""
+    if ask.beside is None:
+        return None
+    return _dish_plan(ServiceDish(ask.beside, ask.heads), ask, work, prices, first)
+
+
+def task_of(service: Service, task: int) -> tuple[int, Task] | None:
+    """The task with this id and the place of its dish: that of the first dish that uses it for a base, one past the
+    last for what the service comes with; None where there is none."""
+    for base in service.bases:
+        for one in base.tasks:
+            if one.id == task:
+                titles = [plan.dish.appraisal.recipe.title for plan in service.plans]
+                return titles.index(base.names[0]), one
+    for place, plan in enumerate((*service.plans, *((service.beside,) if service.beside else ()))):
+        for one in plan.tasks:
+            if one.id == task:
+                return place, one
+    return None
 
 
 def names_of_cooks(count: int) -> Sequence[str]:

@@ -92,6 +92,8 @@ def _measure(portion: Portion, factor: float) -> str:
         if all(part.unit in _IN_TSP and part.count is not None and not part.part for part in parts):
             tsp = sum(part.count.count.value * _IN_TSP[part.unit or ""] for part in parts if part.count is not None)
             return nested_spoons(tsp * factor)
+        if all(part.unit in ("g", "kg") for part in parts):
+            return ""
         return scaled(portion.line.amount, factor)
     except (BadQuantity, AssertionError):
         return kitchen_amount(food, grams, (portion.line.text,))

@@ -20,7 +20,7 @@ SAME_OVEN_CELSIUS = 10.0
 """What needs heats farther apart than this does not share an oven."""
 QUARTERS_LATER = 32
 """Quarters of an hour by which a later meal is tried."""
-SECONDS = 0.8
+SECONDS = 0.4
 """Effort after which the best plan so far is taken; counted by the solver in work done, not in time that passed."""
 
 

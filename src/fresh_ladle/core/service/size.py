@@ -23,14 +23,29 @@ _SHARE = re.compile(
 _VESSELS = re.compile(
     rf"{_NUMBER}\s+(?:jars?|bowls?|tubs?|bottles?)\s+of\s+(?P<each>\d+(?:[.,]\d+)?)\s*(?P<unit>ml|cl|dl|l|g|kg)"
 )
+_OF_EACH = re.compile(rf"{_NUMBER}\s*(?:servings?\s+)?(?:of|x|×)\s*(?P<each>\d+(?:[.,]\d+)?)\s*(?P<unit>g|ml)")
+LEAST_SERVING_G, MOST_SERVING_G = 1, 2000
 _AMOUNT = re.compile(rf"{_NUMBER}\s*(?P<unit>ml|cl|dl|l|liters?|litres?|g|kg|lb|oz|cups?|quarts?)")
 _TIMES = {"half": 0.5, "double": 2.0, "twice": 2.0, "triple": 3.0}
 _UNITS = {"cl": ("ml", 10.0), "dl": ("ml", 100.0), "liter": ("l", 1.0), "litre": ("l", 1.0)}
 
 
-def servings_said(text: str, dish: Appraisal, reader: Reader) -> int:
-    """The whole servings that come nearest without more than was said. Raises RecipeError for a size that cannot be
-    read, or makes none."""
+def size_said(text: str, dish: Appraisal, reader: Reader) -> tuple[int, float | None]:
+    """How many servings, and the grams of each where another size than the recipe's is said: `40 of 60 g`. Raises
+    RecipeError for a size that cannot be read, or makes none."""
+    said = re.sub(r"\s+", " ", text.strip().lower())
+    match = _OF_EACH.fullmatch(said)
+    if match is None:
+        return _servings(text, dish, reader), None
+    each, unit = _number(match["each"]), match["unit"]
+    grams = each * density_g_per_ml(dish.portions) if unit == "ml" else each
+    if not LEAST_SERVING_G <= grams <= MOST_SERVING_G:
+        raise RecipeError(f"a serving weighs {LEAST_SERVING_G} g to {MOST_SERVING_G:,} g; {each:g} {unit} was given")
+    return checked_servings(_number(match["number"])), grams
+
+
+def _servings(text: str, dish: Appraisal, reader: Reader) -> int:
+    """The whole servings that come nearest without more than was said."""
     said = re.sub(r"\s+", " ", text.strip().lower())
     if re.fullmatch(r"[+-]?\d+(?:[.,]\d+)?", said):
         return checked_servings(float(said.replace(",", ".")))

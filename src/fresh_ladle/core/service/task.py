@@ -28,7 +28,8 @@ class Task:
     runs, `demand` how many trays or burners. `said` tells whether the method gives its time. `batches` is how many
     fillings, or rounds where `in_rounds`, it takes. `from_minutes` is how many minutes before eating it may begin at
     most; None for free. `changed` says what its words name and the dish no longer holds; `hot` whether something in it
-    was cooked and not cooled since.
+    was cooked and not cooled since. `usual` are the minutes of work that the tables give for it, 0 where the method
+    says them; `timed` how many timed steps of its verb `active` was learned from.
     """
 
     id: int
@@ -50,6 +51,8 @@ class Task:
     in_rounds: bool = False
     changed: str = ""
     hot: bool = False
+    usual: float = 0.0
+    timed: int = 0
 
     @property
     def minutes(self) -> int:

@@ -12,8 +12,8 @@ from dataclasses import dataclass, field, replace
 from math import ceil
 
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.catalogue.kitchen_work import KitchenWork, WorkVerb
-from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.catalogue.kitchen_work import CookingTime, KitchenWork, WorkVerb
+from fresh_ladle.core.recipes.dishes import DIPS
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.equipment import BURNER_VERBS, HEATING, OVEN_VERBS, equipment_of
 from fresh_ladle.core.service.fillings import batch_millilitres, fillings
@@ -40,6 +40,9 @@ _ADDS = re.compile(r"(?:add|pour|work|drop)\b", re.I)
 _STEEPING = frozenset({"soak", "macerate", "marinate", "pickle quickly", "salt and rest"})
 TRAY_KG = 1.0
 """Kilograms of cut vegetables on one tray, in one layer (grade C)."""
+OUT_MINUTES, OUT_FROM_MINUTES = 20, 60
+"""A chilled dip stands out so long before it is eaten, and is taken out so long before at the earliest."""
+_CHILLING = frozenset({"chill", "chill fast"})
 POT_KG = 6.0
 """Kilograms, as weighed in, that boil in one large pot (grade C)."""
 
@@ -61,6 +64,7 @@ class _Bench:
     first_id: int
     found: list[Task] = field(default_factory=list)
     former: Mapping[str, str] = field(default_factory=dict)
+    waits: Mapping[str, int] = field(default_factory=dict)
     last: dict[str, int] = field(default_factory=dict)
     bowls: list[_Bowl] = field(default_factory=list)
 
@@ -81,10 +85,12 @@ def dish_tasks(
     kitchen: Kitchen,
     first_id: int = 0,
     former: Mapping[str, str] | None = None,
+    waits: Mapping[str, int] | None = None,
 ) -> list[Task]:
     """All tasks of a dish made `factor` times its recipe, each after those it waits for. Ids count from `first_id`;
-    `former` are the names of lines, by id, that the words of the method may still use: swapped since, or taken out."""
-    bench = _Bench(appraisal, factor, work, kitchen, first_id, former=former or {})
+    `former` are the names of lines, by id, that the words of the method may still use: swapped since, or taken out;
+    `waits` the minutes that steps, by their words, were timed to go on by themselves."""
+    bench = _Bench(appraisal, factor, work, kitchen, first_id, former=former or {}, waits=waits or {})
     recipe = appraisal.recipe
     read = actions(recipe.method, recipe.lines, known_foods(appraisal.portions, former or {}), work)
     said = [a for a in read if a.verb != UNREAD and not _AT_EACH_USE.search(a.text)]
@@ -187,16 +193,21 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
     uses = equipment_of(action)
     hot = _is_hot(worked_on, bench.found)
     batches, demand = _fillings(bench, uses, kilograms, worked_on, hot)
-    active = batches * verb.active_fixed + verb.active_per_kg * kilograms
+    usual = batches * verb.active_fixed + verb.active_per_kg * kilograms
+    active = usual * verb.pace
     waits = verb.waiting.value > 0
     said = action.minutes
     if said is not None and action.verb == "massage":
         waiting, active = 0.0, max(active, said.value)
     elif waits:
-        waiting = (said or _known_wait(bench, action, verb)).value * (batches if uses == "oven" else 1)
+        slowest = _slowest(bench, action, verb)
+        waiting = (said or (slowest.minutes if slowest else verb.waiting)).value * (batches if uses == "oven" else 1)
     else:
         waiting = 0.0
         active = max(active, (said.value if said else 0.0) * batches)
+    known_wait = bench.waits.get(action.text)
+    if waits and known_wait is not None:
+        waiting = known_wait
     return Task(
         0,
         bench.appraisal.recipe.title,
@@ -210,26 +221,29 @@ def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...],
         uses,
         _heat(bench, action, verb) if uses == "oven" else action.celsius,
         after,
-        said is not None,
+        said is not None or known_wait is not None,
         batches,
         demand,
         LAST_MINUTES if _LAST_MOMENT.search(action.text) else None,
         changed=changed_words(action.text, names_of_lines(bench.appraisal.portions), bench.former),
         hot=hot,
+        usual=0.0 if said is not None and not waits else usual,
+        timed=verb.timed,
     )
 
 
 def _heat(bench: _Bench, action: Action, verb: WorkVerb) -> float | None:
-    """What is said of it, else what the oven was heated to, else what is usual for the verb."""
+    """What is said of it, else what the oven was heated to, else what is usual for the food, or the verb."""
     heated = next((t.celsius for t in reversed(bench.found) if t.verb == "preheat"), None)
-    return action.celsius or heated or verb.celsius
+    slowest = _slowest(bench, action, verb)
+    return action.celsius or heated or (slowest.celsius if slowest is not None else None) or verb.celsius
 
 
-def _known_wait(bench: _Bench, action: Action, verb: WorkVerb) -> Range:
-    """How long a verb takes on the slowest of its foods; the verb's own wait where no food has a time."""
+def _slowest(bench: _Bench, action: Action, verb: WorkVerb) -> CookingTime | None:
+    """What is known of a verb on that of its foods which takes longest; None where no food has a time."""
     foods = [p.food for p in bench.appraisal.portions if line_of(p) in action.lines and p.food is not None]
-    known = [t.minutes for food in foods if (t := bench.work.time_of(verb.verb, food)) is not None]
-    return max(known, key=lambda minutes: minutes.value) if known else verb.waiting
+    known = [t for food in foods if (t := bench.work.time_of(verb.verb, food)) is not None]
+    return max(known, key=lambda t: t.minutes.value, default=None)
 
 
 def _is_hot(lines: Iterable[str], before: Sequence[Task]) -> bool:
@@ -270,10 +284,22 @@ def _finish(bench: _Bench) -> None:
     waited_for = {before for task in bench.found for before in task.after}
     ends = tuple(task.id for task in bench.found if task.id not in waited_for)
     lines = tuple(line.id for line in bench.appraisal.recipe.lines)
+    title = bench.appraisal.recipe.title
+    named = f"{title[:1].lower()}{title[1:]}"
+    if bench.appraisal.recipe.kind in DIPS and any(task.verb in _CHILLING for task in bench.found):
+        out = Task(
+            0, title, "", f"Take {named} out of the refrigerator", "rest", lines, 1, OUT_MINUTES, False, "", None, ends,
+            True, from_minutes=OUT_FROM_MINUTES,
+        )  # fmt: skip
+        ends = (bench.add(out),)
     portion = bench.work.verb("portion")
     kilograms = bench.kilograms(lines)
-    minutes = max(1, ceil(portion.active_fixed + portion.active_per_kg * kilograms))
-    text = f"Portion {bench.appraisal.recipe.title[:1].lower()}{bench.appraisal.recipe.title[1:]}"
+    usual = portion.active_fixed + portion.active_per_kg * kilograms
+    minutes = max(1, ceil(usual * portion.pace - 1e-9))
+    text = f"Portion {named}"
     bench.add(
-        Task(0, bench.appraisal.recipe.title, "", text, "portion", lines, minutes, 0, False, "", None, ends, False)
-    )
+        Task(
+            0, title, "", text, "portion", lines, minutes, 0, False, "", None, ends, False, usual=usual,
+            timed=portion.timed,
+        )
+    )  # fmt: skip

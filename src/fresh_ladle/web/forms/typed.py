@@ -27,6 +27,14 @@ def optional_number(typed: str, name: str) -> float | None:
     return number_typed(typed, name) if typed.strip() else None
 
 
+def whole_number(typed: str, name: str, least: int, most: int) -> int:
+    """A whole number from `least` to `most`. Raises RecipeError naming the field."""
+    number = number_typed(typed, name)
+    if number != int(number) or not least <= number <= most:
+        raise RecipeError(f"{name}: a whole number from {least} to {most}, not {typed.strip()[:12]}")
+    return int(number)
+
+
 def row_id(typed: str) -> int | None:
     """The number of a row as an address or a hidden field holds it; None for anything else."""
     return int(typed) if re.fullmatch(rf"[0-9]{{1,{MAX_ROW_DIGITS}}}", typed) else None

@@ -21,7 +21,7 @@ from fresh_ladle.formats.shopping_list import shopping_csv, shopping_xlsx
 from fresh_ladle.store.services import KeptService
 from fresh_ladle.store.settings import save_label_grid, settings
 from fresh_ladle.web.forms.typed import number_typed
-from fresh_ladle.web.routes.services import loaded, service_page
+from fresh_ladle.web.routes.services import bought_for, loaded, service_page
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.service_paper import service_tables
 
@@ -43,15 +43,15 @@ def calendar(request: Request, service_id: int) -> Response:
 
 
 @router.get("/shopping.csv")
-def shopping_as_csv(request: Request, service_id: int) -> Response:
-    _, found = loaded(request, service_id)
-    return _file(shopping_csv(found.shopping), "text/csv; charset=utf-8", f"to-buy-{service_id}.csv")
+def shopping_as_csv(request: Request, service_id: int, week: bool = False) -> Response:
+    _, bought = bought_for(request, service_id, week)
+    return _file(shopping_csv(bought), "text/csv; charset=utf-8", f"to-buy-{service_id}.csv")
 
 
 @router.get("/shopping.xlsx")
-def shopping_as_xlsx(request: Request, service_id: int) -> Response:
-    _, found = loaded(request, service_id)
-    return _file(shopping_xlsx(found.shopping), _XLSX, f"to-buy-{service_id}.xlsx")
+def shopping_as_xlsx(request: Request, service_id: int, week: bool = False) -> Response:
+    _, bought = bought_for(request, service_id, week)
+    return _file(shopping_xlsx(bought), _XLSX, f"to-buy-{service_id}.xlsx")
 
 
 @router.get("/day.pdf")

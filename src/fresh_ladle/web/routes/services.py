@@ -1,238 +1,56 @@
-"""Services: planned for a recipe or several, the day, amounts, what is bought, done step by step, planned again."""
+"""The pages of a service: the day, amounts, what is bought; done step by step, timed, planned again."""
 
 from __future__ import annotations
 
-import sqlite3
 from dataclasses import replace
-from datetime import UTC, datetime, timedelta
-from typing import Annotated, Any
-from zoneinfo import ZoneInfo
+from datetime import UTC, datetime
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
-from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.service.buying import Purchase
 from fresh_ladle.core.service.clock import moment_of, zone_named
-from fresh_ladle.core.service.day import MOST_DISHES, Service
-from fresh_ladle.core.service.size import servings_said
-from fresh_ladle.core.service.task import Kitchen
-from fresh_ladle.core.service.words import came_back_words
-from fresh_ladle.data.zone_here import local_zone
-from fresh_ladle.store.drafts import draft
+from fresh_ladle.core.service.day import Service, task_of
+from fresh_ladle.core.service.pace import MOST_ACTIVE, MOST_WAITING, Minutes
+from fresh_ladle.core.service.wholes import whole_choices
 from fresh_ladle.store.own_foods import as_food, own_foods, pack_prices
-from fresh_ladle.store.recipes import version, versions
+from fresh_ladle.store.recipes import version
 from fresh_ladle.store.services import (
-    KeptDish,
     KeptService,
-    ServiceFields,
     bought_instead,
-    came_back,
     change_service,
-    create_service,
     leftovers,
     mark_done,
     plan_again_from,
     save_leftover,
     save_stock,
-    servable,
     service,
     services,
     set_bought_instead,
     stock,
 )
-from fresh_ladle.store.settings import Settings, settings
-from fresh_ladle.web.forms.typed import number_typed, row_id
-from fresh_ladle.web.planned_service import planned
-from fresh_ladle.web.routes.common import load_work, page
-from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.service import base_views, cost_view, day_view, dish_view, money, shopping_sections
+from fresh_ladle.store.settings import settings
+from fresh_ladle.store.timed_steps import save_timed, set_minutes
+from fresh_ladle.web.forms.typed import number_typed, whole_number
+from fresh_ladle.web.planned_service import planned, practice_knows, week_of
+from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.state import workbench_of
+from fresh_ladle.web.views.service import (
+    base_views,
+    cost_view,
+    day_view,
+    dish_view,
+    money,
+    plate_views,
+    shopping_sections,
+    whole_views,
+)
 
 router = APIRouter()
-DISH_ROWS = 6
 MOST_STOCK_G = 500_000
-USUAL_SERVINGS = "40"
-USUAL = {"cooks": "2", "ovens": "1", "trays": "2", "burners": "4", "blender_ml": "1500"}
-"""What a kitchen has, where nobody has said."""
-Short = Annotated[str, Form(max_length=20)]
-
-
-@router.get("/recipes/{recipe_id}/services", response_class=HTMLResponse)
-def of_recipe(request: Request, recipe_id: int, change: int | None = None) -> HTMLResponse:
-    """The services of a recipe, and the next one to plan; or one that is changed."""
-    workbench = workbench_of(request)
-    if change is None:
-        return _list_page(request, workbench, recipe_id)
-    with workbench.store() as connection:
-        kept = service(connection, change)
-    typed: dict[str, object] = {
-        "name": kept.name,
-        "at": kept.eaten_at,
-        "zone": kept.zone,
-        "place": kept.place,
-        "dishes": [f"{d.recipe_id}.{d.number or 'draft'}" for d in kept.dishes],
-        "servings": [f"{d.servings:g}" for d in kept.dishes],
-        "at_risk": kept.at_risk,
-        "service_id": kept.id,
-        **{name: f"{getattr(kept.kitchen, name):g}" for name in USUAL},
-    }
-    return _list_page(request, workbench, recipe_id, typed=typed)
-
-
-def _list_page(
-    request: Request, workbench: Workbench, recipe_id: int, error: str = "", typed: dict[str, object] | None = None
-) -> HTMLResponse:
-    with workbench.store() as connection:
-        work = load_work(workbench, connection, recipe_id)
-        found, choices = services(connection, recipe_id), dish_choices(connection, recipe_id)
-        serving = workbench.appraise(work.draft.recipe).totals.serving_grams
-        back = came_back_words(came_back(connection, recipe_id), serving)
-    now = datetime.now(ZoneInfo(local_zone()))
-    usual: dict[str, object] = {
-        "name": "",
-        "at": f"{now + timedelta(days=1):%Y-%m-%d}T12:00",
-        "zone": local_zone(),
-        "place": "",
-        "dishes": [choices[0][0] if choices else ""],
-        "servings": [USUAL_SERVINGS],
-        "at_risk": False,
-        **USUAL,
-    }
-    return page(
-        request,
-        "services.html",
-        422 if error else 200,
-        recipe=work.draft.recipe,
-        recipe_id=recipe_id,
-        choices=choices,
-        typed={**usual, **(typed or {})},
-        rows=range(DISH_ROWS),
-        found=found,
-        back=back,
-        error=error,
-        place="services",
-    )
-
-
-def dish_choices(connection: sqlite3.Connection, first: int) -> list[tuple[str, str]]:
-    """What can be served, as value and words: the newest of each recipe, all versions of `first` before others."""
-    choices = []
-    for row in servable(connection, first):
-        numbers = range(row.newest, 0, -1) if row.recipe_id == first else [row.newest]
-        if row.changed:
-            choices.append((f"{row.recipe_id}.draft", f"{row.title}, the draft"))
-        choices += [(f"{row.recipe_id}.{n}", f"{row.title}, version {n}") for n in numbers]
-    return choices
-
-
-def _dish(workbench: Workbench, connection: sqlite3.Connection, chosen: str, servings: str) -> KeptDish:
-    """A row of the form. Raises RecipeError for what is not there or cannot be fed."""
-    recipe, _, number = chosen.partition(".")
-    recipe_id = row_id(recipe)
-    if recipe_id is None:
-        raise RecipeError("choose a dish from the list")
-    if number == "draft":
-        work = draft(connection, recipe_id)
-        count = servings_said(servings, workbench.appraise(work.recipe), workbench.reader)
-        former = former_names(version(connection, recipe_id, 1).recipe, work.recipe)
-        return KeptDish(recipe_id, None, work.recipe.title, count, work.recipe, former)
-    all_kept = versions(connection, recipe_id)
-    kept = next((v for v in all_kept if f"{v.number}" == number), None)
-    if kept is None:
-        raise RecipeError("choose a dish from the list")
-    count = servings_said(servings, workbench.appraise(kept.recipe), workbench.reader)
-    former = former_names(all_kept[0].recipe, kept.recipe)
-    return KeptDish(recipe_id, kept.number, kept.recipe.title, count, kept.recipe, former)
-
-
-def _whole(typed: str, name: str, least: int, most: int) -> int:
-    number = number_typed(typed, name)
-    if number != int(number) or not least <= number <= most:
-        raise RecipeError(f"{name}: a whole number from {least} to {most}, not {typed.strip()[:12]}")
-    return int(number)
-
-
-def _fields(form: dict[str, str], at_risk: bool) -> ServiceFields:
-    """Raises RecipeError or ValueError naming what cannot be."""
-    zone = zone_named(form["zone"].strip() or local_zone())
-    eaten = moment_of(form["at"], zone)
-    if eaten <= datetime.now(UTC):
-        raise RecipeError(f"{eaten:%d %B %Y, %H:%M} is over: a service lies ahead")
-    blender = number_typed(form["blender_ml"], "blender")
-    if not 0 <= blender <= 50_000:
-        raise RecipeError("a blender holds 0 to 50,000 ml; 0 says there is none")
-    kitchen = Kitchen(
-        _whole(form["cooks"], "cooks", 1, 20),
-        _whole(form["ovens"], "ovens", 0, 10),
-        _whole(form["trays"], "trays in an oven", 1, 10),
-        _whole(form["burners"], "burners", 0, 20),
-        blender,
-    )
-    return ServiceFields(
-        form["name"].strip() or f"{eaten:%A %H:%M}",
-        eaten.replace(tzinfo=None).isoformat(timespec="minutes"),
-        zone.key,
-        form["place"].strip(),
-        kitchen,
-        at_risk,
-    )
-
-
-@router.post("/recipes/{recipe_id}/services")
-def create(
-    request: Request,
-    recipe_id: int,
-    at: Annotated[str, Form(max_length=40)] = "",
-    name: Annotated[str, Form(max_length=80)] = "",
-    zone: Annotated[str, Form(max_length=60)] = "",
-    where: Annotated[str, Form(max_length=80)] = "",
-    dish: Annotated[list[str] | None, Form(max_length=40)] = None,
-    servings: Annotated[list[str] | None, Form(max_length=40)] = None,
-    cooks: Short = USUAL["cooks"],
-    ovens: Short = USUAL["ovens"],
-    trays: Short = USUAL["trays"],
-    burners: Short = USUAL["burners"],
-    blender_ml: Short = USUAL["blender_ml"],
-    at_risk: Annotated[bool, Form()] = False,
-    service_id: Annotated[int | None, Form()] = None,
-) -> Response:
-    """Plans a service, or changes one: all of it or nothing."""
-    workbench = workbench_of(request)
-    form = {
-        "at": at, "name": name, "zone": zone, "place": where, "cooks": cooks, "ovens": ovens, "trays": trays,
-        "burners": burners, "blender_ml": blender_ml,
-    }  # fmt: skip
-    dishes, counts = dish or [], servings or []
-    try:
-        fields = _fields(form, at_risk)
-        chosen = [(d, n) for d, n in zip(dishes, counts, strict=False) if d]
-        if not 1 <= len(chosen) <= MOST_DISHES:
-            raise RecipeError("choose at least one dish")
-        with workbench.store() as connection:
-            kept = [_dish(workbench, connection, d, n) for d, n in chosen]
-            _check(workbench, fields, kept, settings(connection))
-            if service_id is None:
-                service_id = create_service(connection, fields, kept)
-            else:
-                change_service(connection, service_id, fields, kept)
-    except ValueError as problem:
-        typed: dict[str, object] = {**form, "dishes": dishes, "servings": counts, "at_risk": at_risk}
-        typed["service_id"] = service_id
-        return _list_page(request, workbench, recipe_id, str(problem), typed)
-    return RedirectResponse(f"/services/{service_id}", status_code=303)
-
-
-def _check(workbench: Workbench, fields: ServiceFields, kept: list[KeptDish], custom: Settings) -> None:
-    """Works the service out before it is kept, so that none is kept that cannot be shown."""
-    planned(
-        workbench,
-        KeptService(0, fields.name, fields.eaten_at, fields.zone, fields.place, fields.kitchen, fields.at_risk, None,
-                    tuple(kept), {}),
-        {},
-        {},
-        custom,
-    )  # fmt: skip
 
 
 def loaded(request: Request, service_id: int) -> tuple[KeptService, Service]:
@@ -240,8 +58,8 @@ def loaded(request: Request, service_id: int) -> tuple[KeptService, Service]:
     workbench = workbench_of(request)
     with workbench.store() as connection:
         kept = service(connection, service_id)
-        prices, in_house, custom = pack_prices(connection), stock(connection), settings(connection)
-    return kept, planned(workbench, kept, prices, in_house, custom)
+        practice = practice_knows(connection)
+    return kept, planned(workbench, kept, practice)
 
 
 def service_page(
@@ -259,6 +77,16 @@ def service_page(
         place="services",
         **more,
     )
+
+
+def bought_for(request: Request, service_id: int, week: bool) -> tuple[list[str], list[Purchase]]:
+    """The names of the services that are bought for, and their list: one service, or all of its week."""
+    kept, found = loaded(request, service_id)
+    if not week:
+        return [kept.name], list(found.shopping)
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        return week_of(workbench, kept, practice_knows(connection), services(connection))
 
 
 def currency_of(request: Request) -> str:
@@ -283,15 +111,28 @@ def amounts(request: Request, service_id: int) -> HTMLResponse:
     with workbench_of(request).store() as connection:
         left = leftovers(connection, service_id)
     return service_page(
-        request, "service_amounts.html", kept, found, "amounts", dishes=dishes, bases=base_views(found), left=left
+        request,
+        "service_amounts.html",
+        kept,
+        found,
+        "amounts",
+        dishes=dishes,
+        bases=base_views(found),
+        beside=list(found.beside.lines) if found.beside is not None else [],
+        wholes=[whole_views(found, plan, workbench_of(request).appraise) for plan in found.plans],
+        plate=plate_views(found),
+        figures=[BY_ID[nutrient] for nutrient in HEADLINE],
+        left=left,
     )
 
 
 @router.get("/services/{service_id}/buy", response_class=HTMLResponse)
-def buy(request: Request, service_id: int) -> HTMLResponse:
-    """One list, by part of the store; what each dish costs beside its original and beside a bought one."""
+def buy(request: Request, service_id: int, week: bool = False) -> HTMLResponse:
+    """One list, by part of the store, for the service or all of its week; what each dish costs beside its original and
+    beside a bought one."""
     kept, found = loaded(request, service_id)
     workbench, currency = workbench_of(request), currency_of(request)
+    names, bought = bought_for(request, service_id, week)
     with workbench.store() as connection:
         prices, stock_now = pack_prices(connection), stock(connection)
         own = {food.key: as_food(food, workbench.knowledge.pantry) for food in own_foods(connection)}
@@ -306,15 +147,17 @@ def buy(request: Request, service_id: int) -> HTMLResponse:
             )
             for plan, dish in zip(found.plans, kept.dishes, strict=True)
         ]
-    total = money(sum(p.cost or 0.0 for p in found.shopping), currency)
+    total = money(sum(p.cost or 0.0 for p in bought), currency)
     return service_page(
         request,
         "service_buy.html",
         kept,
         found,
         "buy",
-        sections=shopping_sections(found),
+        sections=shopping_sections(bought),
         total=total,
+        week=week,
+        names=names,
         in_house=stock_now,
         costs=costs,
         own=own.values(),
@@ -344,6 +187,61 @@ def done(request: Request, service_id: int, task: int, done: Annotated[bool, For
     return RedirectResponse(f"/services/{service_id}#steps", status_code=303)
 
 
+@router.post("/services/{service_id}/minutes/{task}")
+def set_step_minutes(
+    request: Request,
+    service_id: int,
+    task: int,
+    active: Annotated[str, Form(max_length=12)] = "",
+    waiting: Annotated[str, Form(max_length=12)] = "0",
+    timed: Annotated[bool, Form()] = False,
+) -> Response:
+    """Plans a step with other minutes; those that were timed are remembered for the dish and for the verb."""
+    kept, found = loaded(request, service_id)
+    owner = task_of(found, task)
+    if owner is None:
+        raise RecipeError("choose a step of this service")
+    place, step = owner
+    minutes = Minutes(
+        whole_number(active, "minutes of work", 1, MOST_ACTIVE), whole_number(waiting, "minutes", 0, MOST_WAITING)
+    )
+    with workbench_of(request).store() as connection:
+        set_minutes(connection, service_id, task, minutes)
+        if timed:
+            save_timed(connection, service_id, kept.dishes[min(place, len(kept.dishes) - 1)].recipe_id, step, minutes)
+    return RedirectResponse(f"/services/{service_id}#steps", status_code=303)
+
+
+@router.post("/services/{service_id}/wholes/{place}")
+def take_wholes(
+    request: Request,
+    service_id: int,
+    place: int,
+    line: Annotated[str, Form(max_length=12)],
+    cans: Annotated[int, Form(ge=1)],
+    move: Annotated[Literal["servings", "line"], Form()],
+) -> Response:
+    """Moves a dish to whole cans: all of it to as many servings as they give, or its line alone."""
+    kept, found = loaded(request, service_id)
+    workbench = workbench_of(request)
+    if not 0 <= place < len(kept.dishes):
+        raise RecipeError("choose a dish of this service")
+    dish = found.plans[place].dish
+    choices = whole_choices(dish.appraisal, dish.factor, dish.servings, found.ask.region, workbench.appraise)
+    chosen = next((c for c in choices if (c.line, c.cans) == (line, cans)), None)
+    if chosen is None:
+        raise RecipeError("this batch was changed meanwhile: look at its cans again")
+    before = kept.dishes[place]
+    if move == "servings":
+        after = replace(before, servings=chosen.servings)
+    else:
+        after = replace(before, recipe=chosen.recipe)
+    dishes = [*kept.dishes[:place], after, *kept.dishes[place + 1 :]]
+    with workbench.store() as connection:
+        change_service(connection, service_id, kept.fields, dishes)
+    return RedirectResponse(f"/services/{service_id}/amounts", status_code=303)
+
+
 @router.post("/services/{service_id}/again")
 def again(request: Request, service_id: int, moment: Annotated[str, Form(max_length=40)] = "") -> Response:
     """Plans what is left from a moment, now where none is typed; `first` brings back the day as planned at first."""
@@ -361,21 +259,6 @@ def again(request: Request, service_id: int, moment: Annotated[str, Form(max_len
                 raise RecipeError("it is eaten by then: nothing is left to plan")
         plan_again_from(connection, service_id, chosen)
     return RedirectResponse(f"/services/{service_id}", status_code=303)
-
-
-@router.post("/services/{service_id}/copy")
-def copy(request: Request, service_id: int, days: Short = "7") -> Response:
-    """The same service so many days later, a week where nobody says."""
-    with workbench_of(request).store() as connection:
-        kept = service(connection, service_id)
-        later = datetime.fromisoformat(kept.eaten_at) + timedelta(days=_whole(days, "days", 1, 365))
-        while later.replace(tzinfo=zone_named(kept.zone)) <= datetime.now(UTC):
-            later += timedelta(days=7)
-        fields = ServiceFields(
-            kept.name, later.isoformat(timespec="minutes"), kept.zone, kept.place, kept.kitchen, kept.at_risk
-        )
-        number = create_service(connection, fields, [replace(d) for d in kept.dishes])
-    return RedirectResponse(f"/services/{number}", status_code=303)
 
 
 @router.post("/services/{service_id}/leftover/{place}")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from itertools import groupby
@@ -11,12 +11,17 @@ from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE, Nutrient
+from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost
 from fresh_ladle.core.service.comparing import PerHundred, bought_per_100_g, cost_changes, made_per_100_g
 from fresh_ladle.core.service.day import DishPlan, Service
+from fresh_ladle.core.service.plate import plate_rows, together
 from fresh_ladle.core.service.scaling import ServiceLine, weight_words
 from fresh_ladle.core.service.schedule import Impossible, Placed
+from fresh_ladle.core.service.wholes import whole_choices
 from fresh_ladle.core.service.words import impossible_words, minutes_words
 from fresh_ladle.store.services import KeptService
 from fresh_ladle.web.svg.day_lanes import day_lanes
@@ -36,6 +41,8 @@ class StepRow:
     dish: str
     notes: tuple[str, ...]
     done: bool
+    active: int
+    waiting: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,7 +118,11 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
         notes.append(f"the first of {task.batches} rounds; the next while they eat")
     elif task.batches > 1:
         notes.append(f"in {task.batches} {'loads' if task.uses == 'oven' else 'fillings'}")
-    if not task.said:
+    if task.id in kept.minutes:
+        notes.append("time set here")
+    elif task.timed and not task.said:
+        notes.append(f"time learned from {counted(task.timed, 'timed step')}")
+    elif not task.said:
         notes.append("time estimated")
     return StepRow(
         numbers[task.id],
@@ -123,12 +134,69 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
         task.dish,
         tuple(notes),
         task.id in kept.done,
+        task.active,
+        task.waiting,
     )
 
 
 def base_views(found: Service) -> list[tuple[str, str, list[ServiceLine]]]:
     """Bases that are made once: name, for what, and their lines."""
     return [(b.appraisal.recipe.title, f"made once, for {listed(b.names)}", list(b.lines)) for b in found.bases]
+
+
+@dataclass(frozen=True, slots=True)
+class PlateView:
+    """One row of what a guest eats who takes of everything."""
+
+    name: str
+    grams: str
+    figures: list[str]
+
+
+def plate_views(found: Service) -> list[PlateView]:
+    """Each dish, what it comes with, and all of it; nothing where that is one dish alone."""
+    plans = (*found.plans, found.beside) if found.beside is not None else found.plans
+    rows = plate_rows(plans)
+    if len(rows) < 2:
+        return []
+    return [
+        PlateView(row.name, f"{row.grams:,.0f} g", [figure_words(row.figures[n], BY_ID[n]) for n in HEADLINE])
+        for row in (*rows, together(rows))
+    ]
+
+
+def figure_words(figure: Figure, nutrient: Nutrient) -> str:
+    """`412`, or `at least 412` where something is not known."""
+    said = f"{figure.value:,.0f}" if nutrient.decimals == 0 else f"{figure.value:,.1f}"
+    return said if figure.complete else f"at least {said}"
+
+
+@dataclass(frozen=True, slots=True)
+class WholeView:
+    """One way to take whole cans: as servings, or on its line with what that does to a serving."""
+
+    line: str
+    cans: int
+    needs: str
+    servings: int
+    moved: str
+    changes: list[str]
+
+
+def whole_views(found: Service, plan: DishPlan, appraise: Callable[[Recipe], Appraisal]) -> list[WholeView]:
+    """The ways to take whole cans in a dish."""
+    dish = plan.dish
+    views = []
+    for c in whole_choices(dish.appraisal, dish.factor, dish.servings, found.ask.region, appraise):
+        changes = [
+            f"{BY_ID[n].name} {figure_words(before, BY_ID[n])} → {figure_words(after, BY_ID[n])}"
+            for n, (before, after) in c.figures.items()
+            if figure_words(before, BY_ID[n]) != figure_words(after, BY_ID[n])
+        ]
+        cans = counted(c.cans, c.pack)
+        needs = f"{c.name}: {c.needed:.1f} {c.pack}s are needed"
+        views.append(WholeView(c.line, c.cans, needs, c.servings, f"{cans} for {dish.servings:g}", changes))
+    return views
 
 
 def dish_view(found: Service, plan: DishPlan, currency: str) -> DishView:
@@ -183,9 +251,9 @@ def money(amount: float, currency: str) -> str:
     return f"{amount:.2f} {currency}".strip()
 
 
-def shopping_sections(found: Service) -> list[tuple[str, list[Purchase]]]:
+def shopping_sections(bought: Sequence[Purchase]) -> list[tuple[str, list[Purchase]]]:
     """The list by part of the store."""
-    return [(section, list(rows)) for section, rows in groupby(found.shopping, key=lambda p: p.section)]
+    return [(section, list(rows)) for section, rows in groupby(bought, key=lambda p: p.section)]
 
 
 @dataclass(frozen=True, slots=True)

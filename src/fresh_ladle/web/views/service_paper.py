@@ -22,7 +22,7 @@ def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
         dish = dish_view(found, plan, "")
         amounts = tuple((BOX, line.text) for line in plan.lines)
         tables.append(PaperTable(f"{dish.title}: {dish.made}; keeps {dish.keeps}", ("", ""), amounts, (0, 1)))
-    for section, purchases in shopping_sections(found):
+    for section, purchases in shopping_sections(found.shopping):
         rows = tuple(
             (BOX, p.words, p.food.kitchen_name, f"{p.left_over:.0f} g over" if p.left_over >= 1 else "")
             for p in purchases
