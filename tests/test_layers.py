@@ -81,10 +81,13 @@ ROOMS = (
     "school_standing",
     "swaps",
     "plans",
+    "wording",
     "compose",
     "bench",
     "tasting",
     "service",
+    "claims",
+    "card",
 )
 """The rooms and single modules of the core, each of which may import from those before it."""
 

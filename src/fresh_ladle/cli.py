@@ -13,6 +13,7 @@ from datetime import date, timedelta
 from pathlib import Path
 
 from fresh_ladle.commands.composing import add_composing
+from fresh_ladle.commands.handouts import add_handouts
 from fresh_ladle.commands.scale import add_scale
 from fresh_ladle.commands.service import add_service
 from fresh_ladle.commands.shared import BadUsage, NotUnderstood, complain_of, positive, print_json, read
@@ -279,6 +280,7 @@ def _parser() -> argparse.ArgumentParser:
     add_tasting(commands)
     add_scale(commands)
     add_service(commands)
+    add_handouts(commands)
     tools = {
         "import": _import_command,
         "export": _export_command,

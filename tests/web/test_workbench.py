@@ -221,7 +221,7 @@ def test_settings_hold_and_what_cannot_be_is_refused(client: TestClient) -> None
     }
     assert "Saved" in client.post("/settings", data=good).text
     card = client.get("/recipes/4/card").text
-    for said in ("Depot kitchen", "In 100 g", " kJ, ", "as worked out", " oz"):
+    for said in ("Depot kitchen", "In 100 g", " kJ, ", "As worked out", " oz"):
         assert said in card
     assert 'value="metric" selected' in client.get("/read-in").text
     assert "oz" in client.get("/recipes/4").text

@@ -55,7 +55,7 @@ def read(args: argparse.Namespace) -> RecipeReading:
         raise NotUnderstood(f"{args.file}: {error}") from None
 
 
-def print_json(report: dict[str, Any]) -> None:
+def print_json(report: dict[str, Any] | list[dict[str, Any]]) -> None:
     """The report on standard output."""
     json.dump(report, sys.stdout, ensure_ascii=False, indent=2)
     print()

@@ -6,11 +6,9 @@ Every problem names the file, the row and the column, so that a wrong figure is 
 from __future__ import annotations
 
 import re
-import tomllib
 from collections.abc import Collection
 from dataclasses import replace
 from functools import lru_cache
-from importlib.resources import files
 from typing import Any
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
@@ -38,10 +36,11 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.data.benching import load_answers, load_standings
 from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.forms import load_forms
+from fresh_ladle.data.handouts import load_handouts
 from fresh_ladle.data.measures import loose_by_match, measures_by_key, packs_by_key
 from fresh_ladle.data.service import load_kitchen_work
 from fresh_ladle.data.smells import check_family, load_likeness, load_smells
-from fresh_ladle.data.tables import DataError, finite, non_negative, rows, split
+from fresh_ladle.data.tables import DataError, finite, non_negative, rows, split, toml_of
 
 TABLE_NUTRIENTS = tuple(n for n in NUTRIENT_IDS if n != "added_sugars_g")
 """Figures that stand in the tables; added sugars follow from total sugars and the added share."""
@@ -315,10 +314,6 @@ def _taste_changes(preparations: set[str]) -> list[TasteChange]:
     return found
 
 
-def _toml(name: str) -> dict[str, Any]:
-    return tomllib.loads((files("fresh_ladle.data") / name).read_text(encoding="utf-8"))
-
-
 def _placement(part: dict[str, Any], place: str) -> Placement:
     """Where what comes in is put; its words and its placement must say the same."""
     placement = Placement(part.get("placement", Placement.MIXED_IN))
@@ -381,7 +376,7 @@ def load_swaps() -> tuple[Swap, ...]:
 
     Raises DataError when a food, school, share or ratio cannot be.
     """
-    table, pantry = _toml("swaps.toml"), load_pantry()
+    table, pantry = toml_of("swaps.toml"), load_pantry()
     written = [_swap(row, table["sets"], pantry) for row in table["swap"]]
     swaps = (*written, *form_swaps(load_forms(), pantry, written))
     if len({s.id for s in swaps}) != len(swaps):
@@ -408,7 +403,7 @@ def _frozen(row: dict[str, Any], place: str, pantry: Pantry) -> dict[str, Any]:
 def load_cautions() -> tuple[Caution, ...]:
     """The cautions in the order they are shown. Raises DataError when a trigger names what does not exist."""
     pantry, found = load_pantry(), []
-    for row in _toml("cautions.toml")["caution"]:
+    for row in toml_of("cautions.toml")["caution"]:
         place = f"cautions.toml ({row['id']})"
         limits = tuple(Limit(**limit) for limit in row.get("limits", ()))
         for limit in limits:
@@ -439,7 +434,7 @@ def load_cautions() -> tuple[Caution, ...]:
 def load_doubts() -> tuple[Ambiguity, ...]:
     """What bare words could mean. Raises DataError when a food does not exist."""
     pantry, found = load_pantry(), []
-    for row in _toml("ambiguities.toml")["ambiguity"]:
+    for row in toml_of("ambiguities.toml")["ambiguity"]:
         for key in (*row.get("foods", {}), *row.get("also", ())):
             if key not in pantry:
                 raise DataError(f"ambiguities.toml ({row['id']}): no food is called {key!r}")
@@ -462,7 +457,7 @@ def load_doubts() -> tuple[Ambiguity, ...]:
 def load_repairs() -> tuple[Repair, ...]:
     """Repairs by axis. Raises DataError when a food, axis or side does not exist."""
     pantry, found = load_pantry(), []
-    for row in _toml("repairs.toml")["repair"]:
+    for row in toml_of("repairs.toml")["repair"]:
         place = f"repairs.toml ({row['id']})"
         additions = tuple(
             Addition(a["food"], a["per_100_g"], a.get("how", ""), _placement(a, place)) for a in row.get("add", ())
@@ -493,7 +488,7 @@ def load_repairs() -> tuple[Repair, ...]:
 def load_food_pitfalls() -> tuple[FoodPitfall, ...]:
     """Traps set by foods. Raises DataError when a food or a concern does not exist."""
     pantry, found = load_pantry(), []
-    for row in _toml("pitfalls.toml")["pitfall"]:
+    for row in toml_of("pitfalls.toml")["pitfall"]:
         unknown = [f for f in row["foods"] if f not in pantry]
         if row["concern"] not in CONCERNS or unknown:
             raise DataError(f"pitfalls.toml ({row['id']}): no concern {row['concern']!r}, or no foods {unknown}")
@@ -536,7 +531,7 @@ def load_stretches(pantry: Pantry) -> dict[str, tuple[Stretch, ...]]:
 def load_starting_points() -> tuple[StartingPoint, ...]:
     """Starting points for target profiles. Raises DataError for a target that cannot be read or a missing source."""
     found = []
-    for row in _toml("starting_points.toml")["starting_point"]:
+    for row in toml_of("starting_points.toml")["starting_point"]:
         place = f"starting_points.toml ({row['name']})"
         try:
             targets = tuple(target_of(t) for t in row["targets"])
@@ -566,4 +561,5 @@ def load_knowledge() -> Knowledge:
         load_answers(load_pantry()),
         load_standings(load_pantry()),
         load_kitchen_work(load_pantry()),
+        load_handouts(load_pantry()),
     )

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import csv
+import tomllib
 from importlib.resources import files
 from math import isfinite
+from typing import Any
 
 
 class DataError(ValueError):
@@ -43,3 +45,8 @@ def non_negative(text: str, place: str) -> float:
 def split(text: str) -> tuple[str, ...]:
     """The parts of a cell that holds several, parted by semicolons."""
     return tuple(part.strip() for part in text.split(";") if part.strip())
+
+
+def toml_of(name: str) -> dict[str, Any]:
+    """A table that ships, as TOML."""
+    return tomllib.loads((files("fresh_ladle.data") / name).read_text(encoding="utf-8"))

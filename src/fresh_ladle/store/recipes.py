@@ -148,3 +148,9 @@ def recipes_holding(connection: sqlite3.Connection, recipe_id: int) -> list[int]
         (f"{recipe_id}@%",),
     )
     return [row["id"] for row in rows]
+
+
+def ids_by_title(connection: sqlite3.Connection, most: int) -> list[int]:
+    """The recipes on the shelf, at most so many."""
+    rows = connection.execute("SELECT id FROM recipe WHERE put_away = 0 ORDER BY title, id LIMIT ?", (most,))
+    return [row["id"] for row in rows]

@@ -23,7 +23,7 @@ from fresh_ladle.store.saved_plans import PlanMissing
 from fresh_ladle.web.routes import (
     ballots,
     bench,
-    card_export,
+    card,
     compare,
     compose,
     counter,
@@ -95,7 +95,7 @@ def create_app(database: Path) -> FastAPI:
         method,
         compare,
         compose,
-        card_export,
+        card,
         foods,
         targets,
         settings,

@@ -9,6 +9,7 @@ from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.catalogue.answer import Answer
 from fresh_ladle.core.catalogue.formula import Composing
+from fresh_ladle.core.catalogue.handouts import Handouts
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.catalogue.pitfall import FoodPitfall
 from fresh_ladle.core.catalogue.repair import Repair
@@ -44,3 +45,5 @@ class Knowledge:
     """What thickens a blend that stands."""
     work: KitchenWork = field(default_factory=KitchenWork)
     """Verbs and their minutes, cooking times, what does not scale straight, keep times."""
+    handouts: Handouts = field(default_factory=Handouts)
+    """What is known for what leaves the kitchen."""

@@ -11,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
 from fresh_ladle.core.nutrients.targets import Basis
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.wording import story
 from fresh_ladle.store.drafts import draft, edits_since_version
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.profiles import all_profiles, profile
@@ -21,7 +22,6 @@ from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.comparison import ComparedVersion, comparison_view
-from fresh_ladle.web.wording import story
 
 router = APIRouter()
 MAX_COMPARED = 3

@@ -13,6 +13,7 @@ from fresh_ladle.core.foods.nutrient import NUTRIENTS
 from fresh_ladle.core.foods.pack_list import read_pack_list
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.nutrients.energy import energy_disagreement
+from fresh_ladle.core.wording import nutrient_amount
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.foods import FoundFood, search_foods
 from fresh_ladle.store.imported_foods import import_release
@@ -23,7 +24,6 @@ from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.jobs import Job, JobStopped
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.wording import nutrient_amount
 
 router = APIRouter()
 IMPORT = "import"

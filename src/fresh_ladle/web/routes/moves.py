@@ -18,12 +18,12 @@ from fresh_ladle.core.swaps.apply import applied_swap, with_swap
 from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.repairs import with_repair
+from fresh_ladle.core.wording import nutrient_amount
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, edit_response
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.counter import lens_figure
 from fresh_ladle.web.views.swaps import SHARES, goal_views, line_swaps, repair_views, swap_view
-from fresh_ladle.web.wording import nutrient_amount
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
 MAX_COMPARED = 3

@@ -21,6 +21,7 @@ from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import hardest, holds_already, pareto_front, plans_for
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.core.wording import target_text
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.saved_plans import PlanMissing, SavedPlan, save_plan, saved_plans
 from fresh_ladle.store.settings import settings
@@ -39,7 +40,6 @@ from fresh_ladle.web.views.plans import (
     plan_rows,
     plan_view,
 )
-from fresh_ladle.web.wording import target_text
 
 router = APIRouter()
 Fingerprint = Annotated[str, Form(max_length=20_000)]

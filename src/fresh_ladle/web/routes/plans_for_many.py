@@ -16,6 +16,7 @@ from fresh_ladle.core.plans.refusal import refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.wording import counted, nutrient_amount
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.saved_plans import PlanMissing, save_plan, saved_plans
 from fresh_ladle.store.shelf import shelf_page
@@ -23,7 +24,6 @@ from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.shelf_query import Asked
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.wording import counted, nutrient_amount
 
 router = APIRouter()
 SECONDS_FOR_MANY = 6.0

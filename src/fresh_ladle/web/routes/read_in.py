@@ -14,6 +14,7 @@ from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.wording import grams_range_text, grams_text, sureness
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, profile
@@ -23,7 +24,6 @@ from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.method import step_views
-from fresh_ladle.web.wording import grams_range_text, grams_text, sureness
 
 router = APIRouter(prefix="/read-in")
 MAX_SHOWN_AGAIN = 60_000

@@ -11,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import Target
+from fresh_ladle.core.wording import target_text
 from fresh_ladle.data.load import load_starting_points
 from fresh_ladle.store.own_schools import save_school
 from fresh_ladle.store.profiles import Profile, all_profiles, delete_profile, profile, save_profile
@@ -18,7 +19,6 @@ from fresh_ladle.web.forms.profile import EatenAs, ProfileFields, ProfileForm, f
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.wording import target_text
 
 router = APIRouter()
 

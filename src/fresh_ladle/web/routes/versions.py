@@ -7,6 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from fresh_ladle.core.wording import story
 from fresh_ladle.store.drafts import draft, restore_version
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
 from fresh_ladle.store.recipes import is_put_away, put_away, versions
@@ -15,7 +16,6 @@ from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.routes.counter_response import counter_response
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.tastings import finding_words, served_in
-from fresh_ladle.web.wording import story
 
 router = APIRouter(prefix="/recipes/{recipe_id}")
 

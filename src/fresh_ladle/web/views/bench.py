@@ -15,10 +15,10 @@ from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.wording import counted, grams_range_text, grams_text, nutrient_amount, signed
 from fresh_ladle.store.bench import Bench
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.target_status import Rung, Tilt, VersionFigures, rung_views, tilt_view
-from fresh_ladle.web.wording import counted, grams_range_text, grams_text, nutrient_amount, signed
 
 
 @dataclass(frozen=True, slots=True)

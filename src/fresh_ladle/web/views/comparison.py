@@ -15,8 +15,8 @@ from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS, Nutrient
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes.changes import name_of
+from fresh_ladle.core.wording import display_amount, nutrient_amount, range_text, signed, status_text, weight_text
 from fresh_ladle.web.views.target_status import TONES, Tilt, VersionFigures, target_statuses, tilt_view
-from fresh_ladle.web.wording import display_amount, nutrient_amount, range_text, signed, status_text, weight_text
 
 
 @dataclass(frozen=True, slots=True)

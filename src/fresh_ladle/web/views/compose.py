@@ -14,12 +14,12 @@ from fresh_ladle.core.flavor.parameters import BY_ID as AXES
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, target_status
 from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.wording import nutrient_amount, range_text, status_text
 from fresh_ladle.store.document import to_document
 from fresh_ladle.web.svg.role_bar import Piece, role_bar
 from fresh_ladle.web.svg.tilt import gauges
 from fresh_ladle.web.views.plans import FigureView
 from fresh_ladle.web.views.target_status import TONES
-from fresh_ladle.web.wording import nutrient_amount, range_text, status_text
 
 _COLORS = {
     "base": "leek", "leaf": "leek", "herb": "leek", "fresh": "leek", "vegetable": "leek", "crisp": "leek",

@@ -24,12 +24,12 @@ from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.naming import changed_words, names_of_lines
 from fresh_ladle.core.swaps.apply import swaps_for
 from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_recipe
+from fresh_ladle.core.wording import display_amount, grams_range_text, nutrient_amount, story, sureness, weight_text
 from fresh_ladle.store.drafts import Draft
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
 from fresh_ladle.web.views.target_status import Rung, Tilt, VersionFigures, other_limits, rung_views, tilt_view
-from fresh_ladle.web.wording import display_amount, grams_range_text, nutrient_amount, story, sureness, weight_text
 
 SURE_OF_NAME = 0.5
 """A guessed amount caps what a line's confidence can be at 0.6: from here on the name itself is in no doubt."""

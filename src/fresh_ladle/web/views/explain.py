@@ -14,7 +14,7 @@ from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.web.wording import figure_text, grams_range_text, grams_text, nutrient_amount, range_text, step_text
+from fresh_ladle.core.wording import figure_text, grams_range_text, grams_text, nutrient_amount, range_text, step_text
 
 
 @dataclass(frozen=True, slots=True)

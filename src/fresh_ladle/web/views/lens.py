@@ -11,9 +11,9 @@ from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.foods.nutrient import CARRIED, HEADLINE
+from fresh_ladle.core.wording import nutrient_amount
 from fresh_ladle.web.svg.ribbon import ribbon
 from fresh_ladle.web.views.roles import role_of
-from fresh_ladle.web.wording import nutrient_amount
 
 DEFAULT_LENS = "sodium_mg"
 

@@ -9,9 +9,9 @@ from fresh_ladle.core.recipes.changes import changes_between
 from fresh_ladle.core.recipes.edits import edit_words
 from fresh_ladle.core.recipes.merge import Conflict, merge
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.wording import display_amount
 from fresh_ladle.store.document import to_document
 from fresh_ladle.store.drafts import draft
-from fresh_ladle.web.wording import display_amount
 
 
 @dataclass(frozen=True, slots=True)

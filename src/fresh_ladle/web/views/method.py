@@ -9,7 +9,7 @@ from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.service.steps import method_steps
-from fresh_ladle.web.wording import oven_heat
+from fresh_ladle.core.wording import oven_heat
 
 
 @dataclass(frozen=True, slots=True)

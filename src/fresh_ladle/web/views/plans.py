@@ -20,9 +20,9 @@ from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.refusal import Relaxation
 from fresh_ladle.core.plans.search import hardest
 from fresh_ladle.core.swaps.effect import effect_of
+from fresh_ladle.core.wording import counted, display_amount, nutrient_amount, range_text, signed
 from fresh_ladle.web.svg.pareto_front import Mark, front_picture
 from fresh_ladle.web.views.target_status import Tilt, tilt_view
-from fresh_ladle.web.wording import counted, display_amount, nutrient_amount, range_text, signed
 
 LETTERS = "ABCDEFGHIJKLMN"
 

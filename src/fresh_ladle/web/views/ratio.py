@@ -13,8 +13,8 @@ from fresh_ladle.core.flavor.drift import drift_sentence
 from fresh_ladle.core.flavor.parameters import AXES, MAY_NOT_NOTICE
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Basis, Target, target_status
+from fresh_ladle.core.wording import figure_text, range_text, status_text, target_text
 from fresh_ladle.web.svg.ratio_chart import Lane, TasteLine, ratio_chart, x_of
-from fresh_ladle.web.wording import figure_text, range_text, status_text, target_text
 
 
 @dataclass(frozen=True, slots=True)

@@ -23,9 +23,9 @@ from fresh_ladle.core.service.scaling import ServiceLine, weight_words
 from fresh_ladle.core.service.schedule import Impossible, Placed
 from fresh_ladle.core.service.wholes import whole_choices
 from fresh_ladle.core.service.words import impossible_words, minutes_words
+from fresh_ladle.core.wording import counted, oven_heat
 from fresh_ladle.store.services import KeptService
 from fresh_ladle.web.svg.day_lanes import day_lanes
-from fresh_ladle.web.wording import counted, oven_heat
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,11 +20,11 @@ from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, ranked, swap
 from fresh_ladle.core.swaps.effect import Effect
 from fresh_ladle.core.swaps.goals import Goal, swaps_to_goal
 from fresh_ladle.core.swaps.repairs import AppliedRepair, repairs_for
+from fresh_ladle.core.wording import display_amount, nutrient_amount, signed, status_text
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.svg.tilt import strip
 from fresh_ladle.web.views.target_status import Stem, tilt_view
-from fresh_ladle.web.wording import display_amount, nutrient_amount, signed, status_text
 
 MAX_SHOWN = 12
 

@@ -16,9 +16,9 @@ from fresh_ladle.core.flavor.parameters import AXES, Setting
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Basis, Target, TargetStatus, Verdict, target_status
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.wording import figure_text, nutrient_amount, range_text, status_text, step_text, target_text
 from fresh_ladle.web.svg.rungs import rungs
 from fresh_ladle.web.svg.tilt import stem
-from fresh_ladle.web.wording import figure_text, nutrient_amount, range_text, status_text, step_text, target_text
 
 
 @dataclass(frozen=True, slots=True)

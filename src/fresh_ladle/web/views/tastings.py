@@ -34,10 +34,10 @@ from fresh_ladle.core.tasting.verdict import (
     ranking_sentence,
     ranking_warnings,
 )
+from fresh_ladle.core.wording import counted
 from fresh_ladle.store.tastings import Tasting
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.svg.panel import panel_picture, scores_picture
-from fresh_ladle.web.wording import counted
 
 SHOWN_SHARES = (0.3, 0.5, 0.7)
 """Shares of tasters who can really tell, for which it is said beforehand how often that is found."""

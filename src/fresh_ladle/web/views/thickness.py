@@ -16,10 +16,10 @@ from fresh_ladle.core.bench.thickness import (
     water_and_blend,
 )
 from fresh_ladle.core.foods.nutrient import BY_ID
+from fresh_ladle.core.wording import counted, nutrient_amount
 from fresh_ladle.store.bench import Bench
 from fresh_ladle.store.thickness import KeptReading
 from fresh_ladle.web.state import Workbench
-from fresh_ladle.web.wording import counted, nutrient_amount
 
 SPOONFUL_G = 15.0
 SPOKEN_OF = ("energy_kcal", "sodium_mg", "fat_g")

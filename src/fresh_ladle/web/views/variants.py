@@ -11,9 +11,9 @@ from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.wording import display_amount, figure_text
 from fresh_ladle.store.drafts import Draft
 from fresh_ladle.web.state import Workbench
-from fresh_ladle.web.wording import display_amount, figure_text
 
 
 @dataclass(frozen=True, slots=True)

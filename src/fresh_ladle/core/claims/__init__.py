@@ -1,0 +1,1 @@
+"""Which nutrition claims a dish may bear, by the public rules of the US, and of the EU and UK."""

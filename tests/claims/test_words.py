@@ -1,0 +1,58 @@
+"""Words that may not stand: marked where they must be, and not where they mean something else."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.claims.claims import Claim
+from fresh_ladle.core.claims.words import marked_words
+
+CASES = [
+    line.partition(" | ")[::2]
+    for name in ("words.txt", "words_second.txt")
+    for line in (Path(__file__).parent / name).read_text(encoding="utf-8").splitlines()
+    if not line.startswith("#")
+]
+
+
+@pytest.mark.parametrize(("rule", "text"), CASES)
+def test_a_sentence_of_a_handout(rule: str, text: str, knowledge: Knowledge) -> None:
+    marked = marked_words(text, knowledge.handouts.word_rules)
+    assert (marked == []) if rule == "-" else (rule in {m.rule for m in marked})
+    for mark in marked:
+        assert text[mark.at : mark.at + len(mark.words)] == mark.words
+        assert mark.why and mark.instead  # noqa: PT018
+
+
+def claim(id_: str, holds: bool | None, drags: str = "") -> Claim:
+    return Claim(id_, id_, holds, "sodium 320 mg in 100 g of salad, limit 140", "", None, drags)
+
+
+def test_a_defined_word_stands_where_its_claim_holds_and_nothing_must_stand_beside_it(knowledge: Knowledge) -> None:
+    rules, text = knowledge.handouts.word_rules, "A low-sodium dip"
+    assert marked_words(text, rules, [claim("low-sodium", True)]) == []
+    (beside,) = marked_words(text, rules, [claim("low-sodium", True, "see nutrition information for fat content")])
+    assert beside.instead == "see nutrition information for fat content"
+    (fails,) = marked_words(text, rules, [claim("low-sodium", False)])
+    assert fails.why == "It does not hold: sodium 320 mg in 100 g of salad, limit 140."
+    (doubt,) = marked_words(text, rules, [claim("low-salt", None)])
+    assert doubt.why.startswith("It cannot be said")
+
+
+def test_a_word_belongs_to_the_thing_that_is_bought(knowledge: Knowledge) -> None:
+    rules = knowledge.handouts.word_rules
+    text = "Whisk the fat-free yogurt into the dressing; it stays fat-free."
+    assert len(marked_words(text, rules)) == 2
+    (left,) = marked_words(text, rules, foods=["fat free yogurt"])
+    assert left.at == text.rindex("fat-free")
+
+
+def test_very_low_and_good_source_ask_their_own_claims(knowledge: Knowledge) -> None:
+    rules = knowledge.handouts.word_rules
+    held = [claim("low-sodium", True), claim("very-low-sodium", False), claim("high-fiber", False)]
+    held.append(claim("good-source-of-fiber", True))
+    assert [m.words for m in marked_words("very low sodium, low sodium", rules, held)] == ["very low sodium"]
+    assert [m.words for m in marked_words("a good source of fiber, high in fiber", rules, held)] == ["high in fiber"]

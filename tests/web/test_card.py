@@ -1,0 +1,139 @@
+"""The card on screen and on paper: one page in every form, the same figure everywhere, choices, marked words."""
+
+from __future__ import annotations
+
+import io
+import json
+import re
+from html import unescape
+
+import pypdfium2
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from fastapi.testclient import TestClient
+from playwright.sync_api import Page, expect
+
+from fresh_ladle.core.nutrients.labels import us_label
+from fresh_ladle.formats.card_sheet import FORMS
+
+SALAD = 4
+DEMO = range(1, 16)
+
+
+def pages(pdf: bytes) -> list[str]:
+    """The text of each page, its lines joined."""
+    document = pypdfium2.PdfDocument(io.BytesIO(pdf))
+    return [re.sub(r"\s+", " ", page.get_textpage().get_text_range()) for page in document]
+
+
+def plain(html: str) -> str:
+    return re.sub(r"\s+", " ", unescape(re.sub(r"<[^>]+>", " ", html)))
+
+
+@pytest.mark.parametrize("form", FORMS, ids=lambda f: f.id)
+def test_every_demo_recipe_prints_on_one_page_with_nothing_cut(form: object, client: TestClient) -> None:
+    for number in DEMO:
+        shown = client.get(f"/recipes/{number}/card").text.split('class="card-sheet"')[1].split("</article>")[0]
+        (page,) = pages(client.get(f"/recipes/{number}/card.pdf?form={form.id}").content)  # type: ignore[attr-defined]
+        flat = page.replace("￾", "").replace(" ", "").replace("-", "")
+        needed = [
+            *re.findall(r"<b>([^<]+)</b></td>\s*<td>([^<]+)</td>", shown),
+            *[(step,) for step in re.findall(r"<li>\s*([^<]+?)\s*</li>", shown.split("card-method")[1])],
+            *[(c,) for c in re.findall(r'class="contains"><b>([^<]+)</b>', shown)],
+            *[(c,) for c in re.findall(r"<footer>([^<]+)</footer>", shown)],
+        ]
+        assert len(needed) > 8
+        for words in needed:
+            for word in words:
+                said = re.sub(r"[\s￾-]+", "", unescape(word).strip())
+                assert said in flat, f"{word!r} is not on the {form.id} card of {number}"  # type: ignore[attr-defined]
+
+
+def test_the_same_number_wherever_it_stands(client: TestClient) -> None:
+    """The Counter shows it as worked out, JSON-LD to three digits; card and paper round both as labels do."""
+    for number in (1, 4, 7, 11):
+        card = client.get(f"/recipes/{number}/card").text
+        sodium, fat = (
+            re.search(rf'<span class="big">([^<]+) <small>\w+</small></span>\s*<b>{name}</b>', card)
+            for name in ("Sodium", "Fat")
+        )
+        assert sodium is not None
+        assert fat is not None
+        (page,) = pages(client.get(f"/recipes/{number}/card.pdf").content)
+        assert f"{sodium[1]}mgSodium" in page.replace(" ", "")
+        assert f"{fat[1]}gFat" in page.replace(" ", "")
+        exported = json.loads(client.get(f"/recipes/{number}/export/jsonld").text)["nutrition"]
+        exact = float(exported["sodiumContent"].split()[0])
+        assert us_label("sodium_mg", exact) == sodium[1]
+        counter = plain(client.get(f"/recipes/{number}").text)
+        assert re.search(rf"Sodium [^.]{{0,80}}\b{exact:,.0f}\b", counter)
+
+
+def test_the_same_card_has_the_same_bytes_and_many_make_a_booklet(client: TestClient) -> None:
+    first = client.get(f"/recipes/{SALAD}/card.pdf?form=a4").content
+    assert client.get(f"/recipes/{SALAD}/card.pdf?form=a4").content == first
+    assert len(pages(client.get("/cards.pdf?form=half").content)) == len(DEMO)
+    assert len(pages(client.get("/cards.pdf?form=half&two=true&recipe=1&recipe=2&recipe=3").content)) == 2
+    two = pypdfium2.PdfDocument(io.BytesIO(client.get(f"/recipes/{SALAD}/card.pdf?form=half&two=true").content))
+    assert [round(x / 72 * 25.4) for x in two[0].get_size()] == [279, 216]
+    assert client.get(f"/recipes/{SALAD}/card.png?form=half").content.startswith(b"\x89PNG")
+    for wrong in ("card.pdf?form=poster", "card.doc", "card.pdf?form=letter&two=true"):
+        assert client.get(f"/recipes/{SALAD}/{wrong}").status_code == 422
+    assert client.get("/cards.pdf?recipe=999").status_code == 404
+
+
+def test_what_is_chosen_stands_on_the_card_and_on_paper(client: TestClient) -> None:
+    before = client.get(f"/recipes/{SALAD}/card").text
+    assert "small children" in before
+    keys = re.findall(r'name="variation" value="([^"]+)"', before)
+    sent = {
+        "version_number": "2", "label": "us", "audience": ["blood thinner"], "variation": [unescape(keys[-1])],
+        "note": "Bring a lemon & a <b>spoon</b>.",
+    }  # fmt: skip
+    assert client.post(f"/recipes/{SALAD}/card", data=sent).status_code == 200
+    after = client.get(f"/recipes/{SALAD}/card").text
+    sheet = after.split('class="card-sheet"')[1].split("</article>")[0]
+    assert "Bring a lemon &amp; a &lt;b&gt;spoon&lt;/b&gt;." in sheet
+    assert "people on warfarin" in plain(sheet)
+    assert plain(sheet).count("No ") == 1
+    (page,) = pages(client.get(f"/recipes/{SALAD}/card.pdf").content)
+    assert "Bring a lemon & a <b>spoon</b>." in page
+    client.post(f"/recipes/{SALAD}/card", data={"version_number": "2", "variation": []})
+    assert "In place of</h2>" not in client.get(f"/recipes/{SALAD}/card").text
+    assert client.post("/recipes/999/card", data={"version_number": "1"}).status_code == 404
+
+
+def test_marked_words_are_the_educators_to_decide(client: TestClient) -> None:
+    sent = {"version_number": "2", "note": "A superfood lunch, low in sodium."}
+    client.post(f"/recipes/{SALAD}/card", data={**sent, "note": "A superfood lunch with low-sodium charm."})
+    shown = plain(client.get(f"/recipes/{SALAD}/card").text)
+    assert "“superfood” in your words" in shown
+    assert "It does not hold: sodium" in shown
+    kept = {"rule": "superfood", "words": "superfood", "version_number": "2"}
+    client.post(f"/recipes/{SALAD}/card/let-stand", data=kept)
+    after = plain(client.get(f"/recipes/{SALAD}/card").text)
+    assert "you let it stand on" in after
+    (page,) = pages(client.get(f"/recipes/{SALAD}/card.pdf").content)
+    assert "let it stand" not in page
+    assert client.post(f"/recipes/{SALAD}/card/let-stand", data={**kept, "rule": "nonsense"}).status_code == 422
+
+
+def test_claims_by_both_rules_and_never_on_what_is_not_known(client: TestClient) -> None:
+    us = plain(client.get(f"/recipes/{SALAD}/card?label=us").text)
+    assert "By US rules, on 100 g of salad" in us
+    assert "reduced sodium sodium 35.4% less than Lentil and fennel salad" in us
+    eu = plain(client.get(f"/recipes/{SALAD}/card?label=eu").text)
+    assert "By EU and UK rules, on 100 g" in eu
+    assert "source of fibre" in eu
+
+
+@pytest.mark.parametrize("width", [1280, 820])
+def test_the_card_is_reached_by_everybody(page: Page, width: int) -> None:
+    page.set_viewport_size({"width": width, "height": 900})
+    page.goto(f"/recipes/{SALAD}/card")
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.get_by_label("pregnancy").press("Space")
+    page.get_by_label("Your own words").fill("Taste it cold.")
+    page.get_by_role("button", name="Put it on the card").press("Enter")
+    expect(page.locator(".card-sheet")).to_contain_text("Taste it cold.")
+    assert page.evaluate("document.documentElement.scrollWidth") <= width
