@@ -95,6 +95,7 @@ def test_what_is_chosen_stands_on_the_card_and_on_paper(client: TestClient) -> N
     sheet = after.split('class="card-sheet"')[1].split("</article>")[0]
     assert "Bring a lemon &amp; a &lt;b&gt;spoon&lt;/b&gt;." in sheet
     assert "people on warfarin" in plain(sheet)
+    assert "Worth knowing A serving brings 5 g of fiber: 18% of the US Daily Value of 28 g." in plain(sheet)
     assert plain(sheet).count("No ") == 1
     (page,) = pages(client.get(f"/recipes/{SALAD}/card.pdf").content)
     assert "Bring a lemon & a <b>spoon</b>." in page

@@ -4,15 +4,63 @@ from __future__ import annotations
 
 import re
 
-from fresh_ladle.core.catalogue.handouts import FoodColor, Handouts, WordRule
+from fresh_ladle.core.card.audience import Audience
+from fresh_ladle.core.card.expression import BadExpression, names_in, parsed
+from fresh_ladle.core.card.facts import FUNCTIONS, NAMES
+from fresh_ladle.core.catalogue.handouts import CupEquivalent, Fact, FoodColor, Handouts, WordRule
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.data.tables import DataError, rows, split, toml_of
+from fresh_ladle.data.tables import DataError, non_negative, rows, split, toml_of
 
 
 def load_handouts(pantry: Pantry) -> Handouts:
     """Raises DataError naming the row that cannot be."""
-    return Handouts(_colors(), _word_rules())
+    return Handouts(_colors(), _word_rules(), _facts(), _cups(pantry), _constants(pantry))
+
+
+def _facts() -> tuple[Fact, ...]:
+    found, seen = [], set[str]()
+    for row in toml_of("facts.toml")["fact"]:
+        place = f"facts.toml ({row['id']})"
+        if row["id"] in seen or not row["source"]:
+            raise DataError(f"{place}: its id once, and a source")
+        seen.add(row["id"])
+        try:
+            when = parsed(row["when"])
+            values = {name: parsed(text) for name, text in row.get("values", {}).items()}
+        except BadExpression as error:
+            raise DataError(f"{place}: {error}") from None
+        used = {name for tree in (when, *values.values()) for name in names_in(tree)}
+        if not used <= FUNCTIONS | NAMES or set(re.findall(r"\{(\w+)\}", row["says"])) != set(values):
+            raise DataError(f"{place}: {used - FUNCTIONS - NAMES or 'a name in its sentence without a value'}")
+        not_for = tuple(row.get("not_for", ()))
+        if not set(not_for) <= set(Audience):
+            raise DataError(f"{place}: no audience is called {not_for}")
+        grade = Grade(row["grade"])
+        found.append(Fact(row["id"], row["topic"], when, row["says"], values, row["source"], grade, not_for))
+    return tuple(found)
+
+
+def _cups(pantry: Pantry) -> dict[str, CupEquivalent]:
+    found = {}
+    for number, row in enumerate(rows("cup_equivalents.csv"), start=2):
+        place = f"cup_equivalents.csv row {number} ({row['food']})"
+        low, grams, high = (non_negative(row[name], place) for name in ("low", "grams", "high"))
+        if row["food"] not in pantry or not 5 <= low <= grams <= high <= 600:
+            raise DataError(f"{place}: no such food, or grams that no cup holds")
+        found[row["food"]] = CupEquivalent(row["subgroup"], grams, Grade(row["grade"]))
+    return found
+
+
+def _constants(pantry: Pantry) -> dict[str, dict[str, float]]:
+    found: dict[str, dict[str, float]] = {}
+    for number, row in enumerate(rows("fact_constants.csv"), start=2):
+        place = f"fact_constants.csv row {number} ({row['food']})"
+        low, typical, high = (non_negative(row[name], place) for name in ("low", "typical", "high"))
+        if row["food"] not in pantry or not low <= typical <= high <= 100:
+            raise DataError(f"{place}: no such food, or more than 100 g can hold")
+        found.setdefault(row["quantity"], {})[row["food"]] = typical
+    return found
 
 
 def _word_rules() -> tuple[WordRule, ...]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.card.audience import Audience, card_cautions
+from fresh_ladle.core.card.facts import MOST_FACTS, StandingFact, standing_facts
 from fresh_ladle.core.card.figures import (
     DAY_WORDS,
     SMALL,
@@ -83,6 +84,7 @@ class Card:
     variations: tuple[Variation, ...]
     offered: tuple[Variation, ...]
     facts: tuple[str, ...]
+    offered_facts: tuple[StandingFact, ...]
     keeps: str
     cost: str
     note: str
@@ -96,6 +98,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
     offered = variations(dish, usual, knowledge)
     shown, rest = card_cautions(dish.cautions, choices.audiences)
     keep = keeping(dish, knowledge.work, bool(choices.audiences - {Audience.GENERAL}))
+    facts = standing_facts(dish, usual, knowledge.pantry, knowledge.handouts, choices.audiences, choices.regime)
     figures = tuple(card_figures(dish, choices.regime))
     serving = weight_text_of(totals.serving_grams)
     return Card(
@@ -118,7 +121,8 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
         for_cook=tuple(rest),
         variations=tuple(chosen_variations(offered, choices.variations)),
         offered=tuple(offered),
-        facts=(),
+        facts=tuple(f.says for f in facts if f.id in choices.facts)[:MOST_FACTS],
+        offered_facts=tuple(facts),
         keeps=_keeps_words(keep.days, keep.decided_by, keep.parts[0].rule.freezes if keep.parts else ""),
         cost=choices.cost,
         note=choices.note,

@@ -1,9 +1,11 @@
-"""What is known for what leaves the kitchen: the colors of foods in a picture, words that may not stand."""
+"""What is known for what leaves the kitchen: the colors of foods in a picture, words that may not stand, facts."""
 
 from __future__ import annotations
 
+import ast
 import re
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 
 from fresh_ladle.core.foods.food import Food, Grade
@@ -37,11 +39,39 @@ class WordRule:
 
 
 @dataclass(frozen=True, slots=True)
+class CupEquivalent:
+    """The grams of a food that count as a cup of vegetables or fruit in the US guideline, and of which subgroup."""
+
+    subgroup: str
+    grams: float
+    grade: Grade
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """A sentence about a dish with `{names}` in it, each worked out by an expression; it stands where `when` holds.
+    `not_for` are audiences that should not meet it."""
+
+    id: str
+    topic: str
+    when: ast.expr
+    says: str
+    values: Mapping[str, ast.expr]
+    source: str
+    grade: Grade
+    not_for: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Handouts:
     """All of it, as shipped."""
 
     colors: tuple[FoodColor, ...] = ()
     word_rules: tuple[WordRule, ...] = ()
+    facts: tuple[Fact, ...] = ()
+    cups: Mapping[str, CupEquivalent] = field(default_factory=dict)
+    constants: Mapping[str, Mapping[str, float]] = field(default_factory=dict)
+    """Figures in 100 g that no composition table has, by quantity and food."""
 
     def color_of(self, food: Food | None) -> str:
         """The first row that names the food, or its group."""

@@ -12,6 +12,7 @@ from markupsafe import Markup
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.card.audience import Audience
 from fresh_ladle.core.card.content import MOST_NOTE, CardChoices
+from fresh_ladle.core.card.facts import MOST_FACTS
 from fresh_ladle.core.card.variations import MOST_CHOSEN
 from fresh_ladle.core.claims.dish_figures import reference_amount
 from fresh_ladle.core.nutrients.declaration import Regime, declared_figures
@@ -85,6 +86,7 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         audiences=list(Audience),
         forms=ALL_FORMS,
         most_chosen=MOST_CHOSEN,
+        most_facts=MOST_FACTS,
         exact=_exact(made.dish, made.choices) if custom.rounding == "both" else [],
         newer=[f.name for f in workbench.newer_figures(made.version)],
         changed=work.draft.changed,
@@ -123,9 +125,6 @@ def choose(
         )
         save_card_choices(connection, recipe_id, chosen)
     return RedirectResponse(f"/recipes/{recipe_id}/card?version_number={version_number}&label={label}", status_code=303)
-
-
-MOST_FACTS = 3
 
 
 @router.post("/recipes/{recipe_id}/card/let-stand")
