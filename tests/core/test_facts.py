@@ -39,7 +39,7 @@ MUST = {
     "sweet potato": "fat-short-for-carotenoids orange",
 }
 MUST_NOT = {
-    "leaves": "oxalate dark-green lycopene",
+    "leaves": "oxalate lycopene",
     "kale": "iron-without-vitamin-c fat-short-for-carotenoids",
     "soy": "rinsing lycopene",
     "beets": "red",

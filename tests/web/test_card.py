@@ -88,7 +88,7 @@ def test_what_is_chosen_stands_on_the_card_and_on_paper(client: TestClient) -> N
     keys = re.findall(r'name="variation" value="([^"]+)"', before)
     sent = {
         "version_number": "2", "label": "us", "audience": ["blood thinner"], "variation": [unescape(keys[-1])],
-        "note": "Bring a lemon & a <b>spoon</b>.",
+        "fact": ["fiber-share", "nonsense"], "note": "Bring a lemon & a <b>spoon</b>.",
     }  # fmt: skip
     assert client.post(f"/recipes/{SALAD}/card", data=sent).status_code == 200
     after = client.get(f"/recipes/{SALAD}/card").text
