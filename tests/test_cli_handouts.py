@@ -8,6 +8,12 @@ from pathlib import Path
 import pytest
 
 from fresh_ladle.cli import main
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.amounts.recipe_text import read_recipe
+from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.card.content import CardChoices, card_of
+from fresh_ladle.core.nutrients.labels import us_label
+from fresh_ladle.data.load import load_knowledge
 
 DIP = "Bean dip\nServes 8\n1 can white beans, drained\n1/4 cup tahini\n1/2 tsp salt\n\nMethod\nBlend everything."
 
@@ -40,6 +46,16 @@ def test_a_card_is_written_the_same_each_time(dip: Path, tmp_path: Path) -> None
     assert one.read_bytes() == two.read_bytes()
     assert one.read_bytes().startswith(b"%PDF")
     assert main(["card", str(dip), "--servings", "8", "--pdf", str(tmp_path / "no" / "where.pdf")]) == 2
+
+
+def test_the_card_says_the_figures_of_the_command_line(dip: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["figures", str(dip), "--servings", "8", "--json"]) == 0
+    serving = json.loads(capsys.readouterr().out)["figures"]
+    knowledge = load_knowledge()
+    reading = read_recipe(DIP, Reader(knowledge.pantry, knowledge.preparations), 8)
+    dish = appraise(reading.recipe, knowledge)
+    for figure in card_of(dish, dish, CardChoices(), knowledge).figures:
+        assert figure.value == us_label(figure.nutrient, serving[figure.nutrient]["value"])
 
 
 def test_words_of_any_text(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

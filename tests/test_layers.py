@@ -88,6 +88,7 @@ ROOMS = (
     "service",
     "claims",
     "card",
+    "teaching",
 )
 """The rooms and single modules of the core, each of which may import from those before it."""
 

@@ -125,6 +125,7 @@ def test_variations_agree_with_the_swap_drawer(dishes: list[Appraisal], knowledg
             again = applied_swap(found, made.line.id, made.swap, knowledge, found)
             assert made.effect.change == again.effect.change
             assert made.share == 1.0
+            assert made.line.food != "water"
             left = {line.food for line in made.effect.after.recipe.lines}
             assert variation.without.split()[-1].lower() not in variation.instead.lower()
             assert made.line.food not in left or sum(x.food == made.line.food for x in found.recipe.lines) > 1

@@ -138,3 +138,27 @@ def test_the_card_is_reached_by_everybody(page: Page, width: int) -> None:
     page.get_by_role("button", name="Put it on the card").press("Enter")
     expect(page.locator(".card-sheet")).to_contain_text("Taste it cold.")
     assert page.evaluate("document.documentElement.scrollWidth") <= width
+
+
+def test_a_class_from_a_dish_on_screen_on_paper_and_on_the_wall(client: TestClient) -> None:
+    shown = plain(client.get("/recipes/8/class").text)
+    assert "45 minutes, 6 tables of 4" in shown
+    assert "Contains: milk and gluten (cereals)." in shown
+    assert "Most of its sodium" in shown
+    text = " ".join(pages(client.get("/recipes/8/class.pdf?minutes=60&tables=3").content))
+    for heading in ("The class", "Before", "Each table", "Amounts", "To buy", "60 minutes, 3 tables of 4"):
+        assert heading in text
+    for wrong in ("minutes=10", "tables=0", "at=2020-01-01T10:00", "at=soon", "minutes=many"):
+        assert client.get(f"/recipes/8/class?{wrong}").status_code == 422
+    wall = plain(client.get(f"/recipes/{SALAD}/class/wall").text)
+    assert "Sodium in a serving: 500 mg as usual, 320 mg now" in wall
+    assert "Fiber in a serving" in plain(client.get(f"/recipes/{SALAD}/class/wall?figure=fiber_g").text)
+
+
+@pytest.mark.parametrize("where", ["class", "class/wall"])
+def test_a_class_is_reached_by_everybody(page: Page, where: str) -> None:
+    for width in (1280, 820):
+        page.set_viewport_size({"width": width, "height": 900})
+        page.goto(f"/recipes/{SALAD}/{where}")
+        assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+        assert page.evaluate("document.documentElement.scrollWidth") <= width

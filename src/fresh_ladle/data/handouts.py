@@ -7,7 +7,7 @@ import re
 from fresh_ladle.core.card.audience import Audience
 from fresh_ladle.core.card.expression import BadExpression, names_in, parsed
 from fresh_ladle.core.card.facts import FUNCTIONS, NAMES
-from fresh_ladle.core.catalogue.handouts import CupEquivalent, Fact, FoodColor, Handouts, WordRule
+from fresh_ladle.core.catalogue.handouts import ClassBlock, CupEquivalent, Fact, FoodColor, Handouts, WordRule
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.data.tables import DataError, non_negative, rows, split, toml_of
@@ -15,7 +15,7 @@ from fresh_ladle.data.tables import DataError, non_negative, rows, split, toml_o
 
 def load_handouts(pantry: Pantry) -> Handouts:
     """Raises DataError naming the row that cannot be."""
-    return Handouts(_colors(), _word_rules(), _facts(), _cups(pantry), _constants(pantry))
+    return Handouts(_colors(), _word_rules(), _facts(), _cups(pantry), _constants(pantry), _blocks())
 
 
 def _facts() -> tuple[Fact, ...]:
@@ -38,6 +38,36 @@ def _facts() -> tuple[Fact, ...]:
             raise DataError(f"{place}: no audience is called {not_for}")
         grade = Grade(row["grade"])
         found.append(Fact(row["id"], row["topic"], when, row["says"], values, row["source"], grade, not_for))
+    return tuple(found)
+
+
+_WANTS = frozenset(
+    {"always", "before", "time", "oil", "acid", "less-salt", "seeds", "canned", "leafy", "hardy", "cutting",
+     "vegetables", "cost"}
+)  # fmt: skip
+
+
+def _blocks() -> tuple[ClassBlock, ...]:
+    found = []
+    for number, row in enumerate(rows("class_blocks.csv"), start=2):
+        place = f"class_blocks.csv row {number} ({row['id']})"
+        low, high = int(non_negative(row["low"], place)), int(non_negative(row["high"], place))
+        if not 1 <= low <= high or row["wants"] not in _WANTS or not row["educator"]:
+            raise DataError(f"{place}: minutes from low to high, what it wants, and what the educator does")
+        found.append(
+            ClassBlock(
+                row["id"],
+                row["title"],
+                low,
+                high,
+                row["educator"],
+                row["group"],
+                split(row["materials"]),
+                row["safety"],
+                row["wants"],
+                Grade(row["grade"]),
+            )
+        )
     return tuple(found)
 
 

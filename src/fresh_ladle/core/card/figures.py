@@ -49,6 +49,11 @@ class CardFigure:
     def words(self) -> str:
         return f"{self.value} {self.unit}"
 
+    @property
+    def said(self) -> str:
+        """`250 calories`, `500 mg sodium`."""
+        return f"{self.value if self.nutrient == 'energy_kcal' else self.words} {self.name.lower()}"
+
 
 def declared(nutrient: str, value: float, regime: Regime) -> tuple[str, str]:
     """A figure as the regime rounds it, and its unit. Sodium is salt in grams in the EU."""

@@ -25,6 +25,8 @@ SAID_SHARE = {
 }  # fmt: skip
 """From how much on a change is said: in the unit of the figure, and as a share of it."""
 MOST_TASTES = 2
+WATER = "water"
+"""Everybody has it."""
 MOST_OFFERED, MOST_CHOSEN = 12, 4
 USUAL_CHOICE = 2
 
@@ -50,7 +52,7 @@ def variations(dish: Appraisal, original: Appraisal, knowledge: Knowledge) -> li
     other."""
     by_line: dict[str, list[Variation]] = {}
     for line in dish.recipe.lines:
-        for swap in swaps_for(line, dish.recipe, knowledge):
+        for swap in swaps_for(line, dish.recipe, knowledge) if line.food != WATER else ():
             if swap.share < WHOLE or not swap.incoming or _is_the_same(line, swap, dish, knowledge):
                 continue
             try:

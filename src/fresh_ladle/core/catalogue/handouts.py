@@ -63,6 +63,23 @@ class Fact:
 
 
 @dataclass(frozen=True, slots=True)
+class ClassBlock:
+    """A part of a class, of `low` to `high` minutes. `wants` is what the dish must give for it: always, time, oil,
+    acid …"""
+
+    id: str
+    title: str
+    low: int
+    high: int
+    educator: str
+    group: str
+    materials: tuple[str, ...]
+    safety: str
+    wants: str
+    grade: Grade
+
+
+@dataclass(frozen=True, slots=True)
 class Handouts:
     """All of it, as shipped."""
 
@@ -72,6 +89,7 @@ class Handouts:
     cups: Mapping[str, CupEquivalent] = field(default_factory=dict)
     constants: Mapping[str, Mapping[str, float]] = field(default_factory=dict)
     """Figures in 100 g that no composition table has, by quantity and food."""
+    class_blocks: tuple[ClassBlock, ...] = ()
 
     def color_of(self, food: Food | None) -> str:
         """The first row that names the food, or its group."""

@@ -1,0 +1,1 @@
+"""A class from a recipe: what is done before, what each table does, how long each part takes."""
