@@ -310,10 +310,19 @@ def main(argv: list[str] | None = None) -> int:
     except BadUsage as error:
         print(error, file=sys.stderr)
         return 2
+    except (StoreError, sqlite3.Error) as error:
+        print(f"{error}. Nothing was changed", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        print("stopped", file=sys.stderr)
+        return 130
     except BrokenPipeError:
         # The reader of our output has gone away; there is nobody left to tell.
         sys.stderr.close()
         return 0
+    except OSError as error:
+        print(f"{error.filename or 'a file'}: {error.strerror or error}", file=sys.stderr)
+        return 1
 
 
 if __name__ == "__main__":

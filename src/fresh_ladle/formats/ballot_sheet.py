@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from fresh_ladle.formats.limits import FileError, decoded
+from fresh_ladle.formats.sheet import csv_text
 
 MAX_ROWS, MAX_COLUMNS = 400, 12
 
@@ -102,9 +103,7 @@ _MARKS = {"liking": (1, 9), "rank": (1, 4)}
 
 def ballots_csv(heads: Sequence[str], rows: Sequence[Sequence[object]]) -> str:
     """Ballots as a CSV that `read_ballots` reads again."""
-    out = io.StringIO()
-    csv.writer(out, lineterminator="\r\n").writerows([heads, *rows])
-    return out.getvalue()
+    return csv_text(heads, rows)
 
 
 _ONE_COLUMN = {SheetKind.TRIANGLE: "correct", SheetKind.TWO_ALTERNATIVE: "correct", SheetKind.PREFERENCE: "preferred"}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import importlib
 import re
 import sqlite3
@@ -10,6 +11,8 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from importlib.resources import files
 from pathlib import Path
+
+from fresh_ladle.store.trouble import WORDS, trouble_of
 
 APPLICATION_ID = 0x46724C64
 """Marks a SQLite file as a workbench's, in its header, from schema 6 on."""
@@ -37,7 +40,9 @@ def writing(connection: sqlite3.Connection) -> Iterator[None]:
     try:
         yield
     except BaseException:
-        connection.execute("ROLLBACK")
+        # A full disk has rolled back already.
+        if connection.in_transaction:
+            connection.execute("ROLLBACK")
         raise
     connection.execute("COMMIT")
 
@@ -138,14 +143,38 @@ def backup(connection: sqlite3.Connection, target: Path) -> None:
         copy.close()
 
 
-def open_database(path: Path) -> sqlite3.Connection:
-    """The database at `path`, made and migrated as needed. Raises StoreError when it is not one of ours."""
+@contextmanager
+def only_one(path: Path) -> Iterator[None]:
+    """Holds the database for one running workbench. Raises StoreError while another holds it: each works out how
+    recipes stand for itself, and two would not agree. The hold ends with the process, however that ends."""
     path.parent.mkdir(parents=True, exist_ok=True)
     try:
+        handle = path.with_name(f"{path.name}.running").open("w", encoding="utf-8")
+    except OSError as error:
+        raise StoreError(f"{path} cannot be used: {error.strerror or error}") from None
+    with handle:
+        try:
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            raise StoreError(
+                f"another workbench is running on {path}: use that one, or stop it first; its pages are open to"
+                " several tabs"
+            ) from None
+        yield
+
+
+def open_database(path: Path) -> sqlite3.Connection:
+    """The database at `path`, made and migrated as needed. Raises StoreError when it is not one of ours."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
         connection = connect(path)
         migrate(connection, path)
+    except OSError as error:
+        raise StoreError(f"{path} cannot be used: {error.strerror or error}") from error
     except sqlite3.DatabaseError as error:
+        trouble = trouble_of(error)
+        what = "" if trouble is None else f": {WORDS[trouble][0][0].lower()}{WORDS[trouble][0][1:]}"
         raise StoreError(
-            f"{path} cannot be used as the workbench's database ({error}): move it away and start again"
+            f"{path} cannot be used as the workbench's database ({error}){what}. It was left as it is"
         ) from error
     return connection

@@ -32,6 +32,7 @@ from fresh_ladle.store.recipes import Version, recipes_using, version
 from fresh_ladle.store.settings import USED, settings
 from fresh_ladle.store.shelf import ShelfRow, discard_shelf_rows, save_shelf_rows, shelf_row_of, stale_recipe_ids
 from fresh_ladle.store.tastings import tastings
+from fresh_ladle.store.trouble import Trouble, trouble_of
 from fresh_ladle.web.jobs import Job, Jobs
 from fresh_ladle.web.learning import findings
 from fresh_ladle.web.workers import FileReaders
@@ -128,8 +129,13 @@ class Workbench:
 
     def refresh_shelf(self) -> int:
         """Sees to it that every recipe stands as its draft does. Returns how many are still worked out beside the
-        page."""
-        left = self.work_out_shelf_rows()
+        page. Where the disk has no room for that, the page shows how they stood before."""
+        try:
+            left = self.work_out_shelf_rows()
+        except sqlite3.Error as error:
+            if trouble_of(error) not in (Trouble.FULL, Trouble.READ_ONLY, Trouble.BUSY):
+                raise
+            return 0
         if left and (self.shelf_job is None or self.shelf_job.done):
             self.shelf_job = self.jobs.start(self._work_out_the_rest)
         return left

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import sqlite3
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Annotated, Literal
 
@@ -282,9 +284,22 @@ def set_serving(
         )
 
     with workbench_of(request).store() as connection:
-        chosen = profile(connection, row_id(profile_id))
-        set_profile(connection, recipe_id, chosen.id if chosen else None)
+        if _can_be_made(connection, recipe_id, revision, change):
+            chosen = profile(connection, row_id(profile_id))
+            set_profile(connection, recipe_id, chosen.id if chosen else None)
     return edit_response(request, recipe_id, revision, change)
+
+
+def _can_be_made(
+    connection: sqlite3.Connection, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe]
+) -> bool:
+    """Whether an edit is possible on the draft as it is: what goes with it is changed only then."""
+    work = draft(connection, recipe_id)
+    try:
+        change(work.recipe)
+    except ValueError:
+        return False
+    return work.revision == revision
 
 
 @router.post("/batches", response_class=HTMLResponse)

@@ -1,0 +1,116 @@
+"""Errors that say what happened and what to do next."""
+
+from __future__ import annotations
+
+import sqlite3
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import HTMLResponse
+from starlette.exceptions import HTTPException
+
+from fresh_ladle.core.foods.pantry import UnknownFood
+from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.store.drafts import StaleEdit
+from fresh_ladle.store.recipes import RecipeMissing
+from fresh_ladle.store.saved_plans import PlanMissing
+from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
+from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.wire import SECURITY_HEADERS
+
+
+def problem(request: Request, status: int, title: str, text: str) -> HTMLResponse:
+    """An error in words: as a notice for htmx, as a page otherwise."""
+    if request.headers.get("HX-Request"):
+        return page(request, "notice.html", status, title=title, text=text)
+    return page(request, "problem.html", status, title=title, text=text, place="")
+
+
+def missing(request: Request, error: RecipeMissing) -> HTMLResponse:
+    return problem(
+        request,
+        404,
+        "That recipe is not on the shelf",
+        f"{capitalized(str(error))}. Go back to the Shelf and open one from there.",
+    )
+
+
+def no_plan(request: Request, error: PlanMissing) -> HTMLResponse:
+    return problem(request, 404, "That plan is not there", f"{capitalized(str(error))}. Nothing was changed.")
+
+
+def unknown_food(request: Request, error: UnknownFood) -> HTMLResponse:
+    return problem(
+        request, 404, "That food is not in the stores", f"{capitalized(str(error))}. Search the stores for it."
+    )
+
+
+def stale(request: Request, error: StaleEdit) -> HTMLResponse:
+    return problem(
+        request,
+        409,
+        "Another tab has changed this recipe",
+        f"Its last edit was “{error}”. Your edit was not made and nothing was lost: reload to see the recipe as it"
+        " is now, then make your edit again.",
+    )
+
+
+def recipe_error(request: Request, error: RecipeError) -> HTMLResponse:
+    return problem(request, 422, "That could not be done", f"{capitalized(str(error))}. Nothing was changed.")
+
+
+def invalid(request: Request, error: RequestValidationError) -> HTMLResponse:
+    fields = ", ".join(sorted({str(e["loc"][-1]).replace("_", " ") for e in error.errors()}))
+    return problem(request, 422, "Something in the form is not right", f"Check: {fields}. Nothing was changed.")
+
+
+def http_error(request: Request, error: HTTPException) -> HTMLResponse:
+    return problem(
+        request, error.status_code, "There is nothing at this address", "Nothing was changed. Go on from the Shelf."
+    )
+
+
+def beyond(request: Request, error: OverflowError) -> HTMLResponse:
+    """A number in an address or a form that no row can have."""
+    return problem(request, 404, "There is nothing of that number", "Nothing was changed. Go on from the Shelf.")
+
+
+def trouble_with_the_file(request: Request, error: sqlite3.Error) -> HTMLResponse:
+    trouble = trouble_of(error)
+    if trouble is None:
+        raise error
+    title, text = WORDS[trouble]
+    return problem(request, 507 if trouble is Trouble.FULL else 503, title, text)
+
+
+def unexpected(request: Request, error: Exception) -> HTMLResponse:
+    answer = problem(
+        request,
+        500,
+        "Something went wrong on our side",
+        "What you did before is kept. Go back and try once more; the details are in the terminal that runs the"
+        " workbench.",
+    )
+    # This one is made outside of all that puts the headers on.
+    answer.headers.update(SECURITY_HEADERS)
+    return answer
+
+
+def add_error_pages(app: FastAPI) -> None:
+    """Gives each error its page."""
+    handlers: dict[type[Exception], Any] = {
+        RecipeMissing: missing,
+        PlanMissing: no_plan,
+        UnknownFood: unknown_food,
+        StaleEdit: stale,
+        RecipeError: recipe_error,
+        RequestValidationError: invalid,
+        HTTPException: http_error,
+        OverflowError: beyond,
+        sqlite3.Error: trouble_with_the_file,
+        Exception: unexpected,
+    }
+    for error, handler in handlers.items():
+        app.add_exception_handler(error, handler)

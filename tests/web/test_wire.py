@@ -1,0 +1,154 @@
+"""What holds whatever comes: headers on every answer, bodies with an end, a full disk, two servers, one port."""
+
+from __future__ import annotations
+
+import socket
+import sqlite3
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from fresh_ladle.cli import main
+from fresh_ladle.store import database as store
+from fresh_ladle.store.database import StoreError, only_one, open_database
+from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
+from fresh_ladle.web import state
+from fresh_ladle.web.wire import SECURITY_HEADERS
+
+
+def chunks(total: int) -> Iterator[bytes]:
+    for _ in range(total // 1_000_000):
+        yield b"x" * 1_000_000
+
+
+def test_a_body_in_chunks_ends_at_its_limit(client: TestClient) -> None:
+    head = {"content-type": "application/x-www-form-urlencoded"}
+    answer = client.post("/read-in", content=chunks(12_000_000), headers=head)
+    assert answer.status_code == 413
+    assert "too much at once" in answer.text
+    assert client.post("/read-in", content=b"text=Dip%0A1 cup peas", headers=head).status_code == 200
+
+
+def test_every_answer_has_the_security_headers(client: TestClient) -> None:
+    for answer in (
+        client.get("/"),
+        client.get("/nowhere"),
+        client.get("/static/none.css"),
+        client.get("/", headers={"host": "evil.example"}),
+        client.post("/read-in", data={"text": "x"}, headers={"origin": "http://evil.example"}),
+        client.post("/read-in", content=chunks(11_000_000)),
+    ):
+        for name, value in SECURITY_HEADERS.items():
+            assert answer.headers[name] == value, (answer.status_code, name)
+
+
+def full(path: Path) -> sqlite3.Connection:
+    """A connection to a database that has no page left to grow by."""
+    connection = REAL_CONNECT(path)
+    pages = connection.execute("PRAGMA page_count").fetchone()[0]
+    connection.execute(f"PRAGMA max_page_count = {pages}")
+    return connection
+
+
+REAL_CONNECT = store.connect
+
+
+def test_a_full_disk_is_said_so_pages_are_read_and_writing_goes_on(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    long_note = "stir it " * 2400
+    many = {"line": ["1 cup peas"] * 180, "component": [""] * 180, "choice": [""] * 180, "eaten": ["1"] * 180}
+    read_in = {**many, "title": "Pea dip", "kind": "legume-dip", "servings": "4", "method": long_note, "region": "us"}
+    monkeypatch.setattr(state, "connect", full)
+    seen = [client.post("/read-in/keep", data=read_in, follow_redirects=False) for _ in range(40)]
+    refused = [answer for answer in seen if answer.status_code == 507]
+    assert refused, {answer.status_code for answer in seen}
+    assert "The disk is full" in refused[0].text
+    assert "try once more" not in refused[0].text
+    for address in ("/", "/recipes/4", "/recipes/4/card", "/foods"):
+        assert client.get(address).status_code == 200, address
+    monkeypatch.setattr(state, "connect", REAL_CONNECT)
+    assert client.post("/read-in/keep", data=read_in, follow_redirects=False).status_code == 303
+
+
+def test_trouble_in_words() -> None:
+    error = sqlite3.OperationalError("x")
+    assert trouble_of(error) is None
+    for code, trouble in (
+        (sqlite3.SQLITE_FULL, Trouble.FULL),
+        (sqlite3.SQLITE_READONLY_DBMOVED, Trouble.READ_ONLY),
+        (sqlite3.SQLITE_CORRUPT, Trouble.DAMAGED),
+        (sqlite3.SQLITE_BUSY, Trouble.BUSY),
+        (sqlite3.SQLITE_CANTOPEN, Trouble.GONE),
+    ):
+        error.sqlite_errorcode = code
+        assert trouble_of(error) is trouble
+    error.sqlite_errorcode = sqlite3.SQLITE_CONSTRAINT
+    assert trouble_of(error) is None, "that is our own fault"
+    assert set(WORDS) == set(Trouble)
+
+
+def test_a_damaged_file_and_a_place_that_is_none_are_named(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    damaged = tmp_path / "damaged.db"
+    damaged.write_bytes(b"SQLite format 3\x00" + b"\x07" * 5000)
+    with pytest.raises(StoreError, match="is damaged"):
+        open_database(damaged)
+    assert damaged.read_bytes().startswith(b"SQLite format 3"), "it was left as it is"
+    (tmp_path / "file").write_text("x", encoding="utf-8")
+    with pytest.raises(StoreError, match="cannot be used"):
+        open_database(tmp_path / "file" / "inside.db")
+    assert main(["backup", str(tmp_path / "copy.db"), "--database", str(damaged)]) == 1
+    said = capsys.readouterr().err
+    assert "damaged" in said
+    assert "Traceback" not in said
+
+
+def test_one_workbench_to_a_file(tmp_path: Path) -> None:
+    path = tmp_path / "kitchen.db"
+    with only_one(path), pytest.raises(StoreError, match="another workbench is running"), only_one(path):
+        pass
+    with only_one(path):
+        pass
+
+
+def test_the_address_is_said_only_when_it_is_ours(tmp_path: Path) -> None:
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        run = subprocess.run(
+            [
+                sys.executable,
+                "-m",
+                "fresh_ladle.cli",
+                "serve",
+                "--port",
+                str(port),
+                "--database",
+                str(tmp_path / "a.db"),
+            ],
+            capture_output=True,
+            text=True,
+            timeout=60,
+            check=False,
+        )
+    assert run.returncode == 1
+    assert run.stdout == ""
+    assert f"port {port} cannot be used" in run.stderr
+    assert "Traceback" not in run.stderr
+
+
+def test_a_serving_that_cannot_be_leaves_the_targets_as_they_were(client: TestClient) -> None:
+    def shown() -> str:
+        return client.get("/recipes/4").text.split('id="set-profile"')[1].split("</select>")[0]
+
+    before = shown()
+    revision = client.get("/recipes/4").text.split('data-revision="')[1].split('"')[0]
+    wrong = {"revision": revision, "size": "0", "by": "count", "kind": "bean-salad", "profile_id": ""}
+    answer = client.post("/recipes/4/serving", data=wrong, headers={"HX-Request": "true"})
+    assert "Nothing was changed" in answer.text
+    assert shown() == before
