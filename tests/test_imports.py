@@ -24,7 +24,7 @@ from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import StoreError, open_database
 from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version, undo
 from fresh_ladle.store.foods import search_foods
-from fresh_ladle.store.imported_foods import import_release, imported_foods
+from fresh_ladle.store.imported_foods import finish_import, import_release, imported_foods
 from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
 from fresh_ladle.store.own_schools import own_schools, save_school
 from fresh_ladle.store.profiles import all_profiles
@@ -316,3 +316,67 @@ def test_an_own_food_whose_like_is_gone_keeps_its_figures_and_stops_nothing(tmp_
     assert food.per_100_g["sodium_mg"] == 300
     assert not food.in_pantry, "no measures, no taste, and allergens nobody knows"
     assert "no longer there" in food.note
+
+
+def many(count: int, word: str = "Bean") -> bytes:
+    """A release of so many foods with three figures each."""
+    foods = "".join(f"{n},sr,{word} {n},x\n" for n in range(count))
+    figures = "".join(
+        f"{n}{k},{n},{nutrient},{amount}\n"
+        for n in range(count)
+        for k, nutrient, amount in ((1, 1, 120), (2, 2, 8), (3, 3, 1))
+    )
+    return release(foods, figures)
+
+
+def test_others_write_while_a_release_comes_in_and_see_the_old_foods_until_it_is_whole(tmp_path: Path) -> None:
+    path = tmp_path / "kitchen.db"
+    with closing(open_database(path)) as connection, closing(open_database(path)) as other:
+        other.execute("PRAGMA busy_timeout = 0")
+        import_release(connection, Release(many(700, "Old bean")), "sr")
+        import_release(connection, Release(many(3, "Kept bean")), "other")
+        seen: dict[str, set[str]] = {}
+
+        def write(what: str, _: int) -> None:
+            other.execute("INSERT INTO stock VALUES (?, 1, 'now') ON CONFLICT DO UPDATE SET grams = grams + 1", (what,))
+            name = other.execute("SELECT name FROM imported_food WHERE key = 'import-650'").fetchone()
+            seen.setdefault(what, set()).add(name["name"].split()[0])
+
+        import_release(connection, Release(many(2600)), "sr", write)
+        assert seen["foods"] == seen["figures"] == {"Old"}, "nothing of the new is seen before all of it is there"
+        assert seen["foods made findable"] == {"Bean"}
+        assert other.execute("SELECT sum(grams) FROM stock").fetchone()[0] > 6, "a write between any two steps"
+        assert [f.name for f in search_foods(other, "bean 2599")] == ["Bean 2599"]
+        assert search_foods(other, "old bean") == []
+        assert other.execute("SELECT count(*) FROM incoming_food").fetchone()[0] == 0
+        assert other.execute("PRAGMA foreign_key_check").fetchall() == []
+
+
+def test_an_import_cut_off_leaves_what_was_or_is_finished(tmp_path: Path) -> None:
+    path = tmp_path / "kitchen.db"
+    with closing(open_database(path)) as connection:
+        import_release(connection, Release(many(5, "Old bean")), "sr")
+        for stage, name in (("figures", "Old bean 1"), ("foods made findable", "Bean 1")):
+
+            def cut(what: str, _: int, at: str = stage) -> None:
+                if what == at:
+                    raise KeyboardInterrupt
+
+            with pytest.raises(KeyboardInterrupt):
+                import_release(connection, Release(many(5)), "sr", cut)
+            assert {f.name for f in imported_foods(connection)} >= {name}
+        finish_import(connection)
+        assert [f.name for f in search_foods(connection, "bean 4")] == ["Bean 4"]
+        import_release(connection, Release(many(5, "New bean")), "sr")
+        assert {f.name for f in imported_foods(connection)} == {f"New bean {n}" for n in range(5)}
+
+
+def test_one_import_at_a_time(tmp_path: Path) -> None:
+    path = tmp_path / "kitchen.db"
+    with closing(open_database(path)) as connection, closing(open_database(path)) as other:
+
+        def second(*_: object) -> None:
+            with pytest.raises(StoreError, match="another import is running"):
+                import_release(other, Release(many(2)), "sr")
+
+        import_release(connection, Release(many(2)), "sr", second)

@@ -1,18 +1,23 @@
-"""Brings a composition release into the database: good rows in, bad rows reported, all in one transaction."""
+"""Brings a composition release into the database: good rows in, bad rows reported, all of it or nothing."""
 
 from __future__ import annotations
 
+import fcntl
 import sqlite3
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
 
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Source
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.formats.composition import Release, portion_unit
-from fresh_ladle.store.database import writing
+from fresh_ladle.store.database import StoreError, writing
 
-CHUNK = 2000
+CHUNK, FOODS_AT_ONCE = 2000, 500
+"""Rows, and whole foods, that are written in one transaction: a few hundredths of a second."""
 MAX_REPORTED = 200
 MEASURE_DOUBT = 0.15
 Progress = Callable[[str, int], None]
@@ -38,24 +43,65 @@ class ImportReport:
 def import_release(
     connection: sqlite3.Connection, release: Release, source: str, progress: Progress = lambda *_: None
 ) -> ImportReport:
-    """Replaces the foods imported from this source. Raises FileError; then nothing is changed."""
+    """Replaces the foods imported from this source. Raises FileError; then nothing is changed.
+
+    Everything is read into tables of its own in small transactions, between which others write; the tables then take
+    the place of those in use in one step. Raises StoreError while another import runs.
+    """
     report = ImportReport()
-    with writing(connection):
-        _forget(connection, source)
+    with _only_import(connection):
+        _clear_incoming(connection)
+        _carry_over(connection, source)
         known = _foods(connection, release, source, report, progress)
         _figures(connection, release, known, report, progress)
         _portions(connection, release, known, report, progress)
         _check(connection, source, report)
-        _make_findable(connection, source)
+        _change_places(connection)
+        _make_findable(connection, progress)
+        _clear_incoming(connection)
     return report
 
 
-def _forget(connection: sqlite3.Connection, source: str) -> None:
-    for table in ("food_text", "food"):
-        connection.execute(
-            f"DELETE FROM {table} WHERE key IN (SELECT key FROM imported_food WHERE source = ?)", (source,)
-        )
-    connection.execute("DELETE FROM imported_food WHERE source = ?", (source,))
+@contextmanager
+def _only_import(connection: sqlite3.Connection) -> Iterator[None]:
+    """One import at a time to a file; the hold ends with the process."""
+    path = connection.execute("PRAGMA database_list").fetchone()["file"]
+    with Path(f"{path}.importing").open("w", encoding="utf-8") as handle:
+        try:
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            raise StoreError("another import is running: wait for it, or stop it first") from None
+        yield
+
+
+def _clear_incoming(connection: sqlite3.Connection) -> None:
+    """Empties the tables a release is read to, a little at a time."""
+    while connection.execute("SELECT 1 FROM incoming_food LIMIT 1").fetchone() is not None:
+        with writing(connection):
+            connection.execute(
+                "DELETE FROM incoming_food WHERE key IN (SELECT key FROM incoming_food LIMIT ?)", (FOODS_AT_ONCE,)
+            )
+
+
+def _carry_over(connection: sqlite3.Connection, source: str) -> None:
+    """Copies what was imported from other sources, which stays."""
+    last = ""
+    while True:
+        keys = [
+            row["key"]
+            for row in connection.execute(
+                "SELECT key FROM imported_food WHERE source <> ? AND key > ? ORDER BY key LIMIT ?",
+                (source, last, FOODS_AT_ONCE),
+            )
+        ]
+        if not keys:
+            return
+        marks, last = ", ".join("?" * len(keys)), keys[-1]
+        with writing(connection):
+            for name, key in (("food", "key"), ("figure", "food_key"), ("portion", "food_key")):
+                connection.execute(
+                    f"INSERT INTO incoming_{name} SELECT * FROM imported_{name} WHERE {key} IN ({marks})", keys
+                )
 
 
 def _foods(
@@ -64,6 +110,7 @@ def _foods(
     """Ids of the foods taken in. The same name twice is left out the second time."""
     known: set[str] = set()
     names: set[str] = set()
+    chunk: list[tuple[str, str, str, str]] = []
     for row in release.rows("food.csv"):
         fdc_id, name = row.values.get("fdc_id", ""), row.values.get("description", "")[:200]
         if not fdc_id or not name:
@@ -74,14 +121,24 @@ def _foods(
             names.add(name.lower())
             known.add(fdc_id)
             group = row.values.get("food_category_id", "") or "imported"
-            connection.execute(
-                "INSERT INTO imported_food VALUES (?, ?, ?, ?)", (f"import-{fdc_id}", name, group, source)
-            )
+            chunk.append((f"import-{fdc_id}", name, group, source))
             report.foods += 1
-            if report.foods % CHUNK == 0:
+            if len(chunk) >= CHUNK:
+                _insert(connection, "incoming_food", chunk)
                 progress("foods", report.foods)
+    _insert(connection, "incoming_food", chunk)
     progress("foods", report.foods)
     return known
+
+
+def _insert(connection: sqlite3.Connection, table: str, chunk: list[Any]) -> None:
+    """Puts rows in, in one transaction, and empties the list. A release may give energy by several methods, or a
+    portion twice; the first one stands."""
+    if chunk:
+        marks = ", ".join("?" * len(chunk[0]))
+        with writing(connection):
+            connection.executemany(f"INSERT INTO {table} VALUES ({marks}) ON CONFLICT DO NOTHING", chunk)
+        chunk.clear()
 
 
 def _figures(
@@ -104,21 +161,16 @@ def _figures(
         chunk.append((f"import-{row.values['fdc_id']}", nutrient, amount))
         report.figures += 1
         if len(chunk) >= CHUNK:
-            _insert_figures(connection, chunk)
-            chunk = []
+            _insert(connection, "incoming_figure", chunk)
             progress("figures", report.figures)
-    _insert_figures(connection, chunk)
+    _insert(connection, "incoming_figure", chunk)
     progress("figures", report.figures)
-
-
-def _insert_figures(connection: sqlite3.Connection, chunk: list[tuple[str, str, float]]) -> None:
-    # A release may give energy by several methods; the first one stands.
-    connection.executemany("INSERT INTO imported_figure VALUES (?, ?, ?) ON CONFLICT DO NOTHING", chunk)
 
 
 def _portions(
     connection: sqlite3.Connection, release: Release, known: set[str], report: ImportReport, progress: Progress
 ) -> None:
+    chunk: list[tuple[str, str, float]] = []
     for row in release.rows("food_portion.csv"):
         unit = portion_unit(row.values)
         if row.values.get("fdc_id") not in known or unit is None:
@@ -131,69 +183,128 @@ def _portions(
         if grams <= 0 or amount <= 0:
             report.leave_out(f"food_portion.csv row {row.number}: a portion of {grams:g} g cannot be")
             continue
-        connection.execute(
-            "INSERT INTO imported_portion VALUES (?, ?, ?) ON CONFLICT DO NOTHING",
-            (f"import-{row.values['fdc_id']}", unit, grams / amount),
-        )
+        chunk.append((f"import-{row.values['fdc_id']}", unit, grams / amount))
         report.portions += 1
+        if len(chunk) >= CHUNK:
+            _insert(connection, "incoming_portion", chunk)
+            progress("portions", report.portions)
+    _insert(connection, "incoming_portion", chunk)
     progress("portions", report.portions)
 
 
 def _check(connection: sqlite3.Connection, source: str, report: ImportReport) -> None:
     """Leaves out foods without energy, protein and fat; flags energy that contradicts the macronutrients."""
-    for food in imported_foods(connection, source):
+    bare: list[str] = []
+    for food in _foods_of(connection, "incoming", source):
         if any(food.per_100_g[n] is None for n in ("energy_kcal", "protein_g", "fat_g")):
             report.leave_out(f"{food.name}: no energy, protein or fat figure")
             report.foods -= 1
-            connection.execute("DELETE FROM imported_food WHERE key = ?", (food.key,))
+            bare.append(food.key)
         elif (gap := energy_disagreement(food)) and len(report.flagged) < MAX_REPORTED:
             report.flagged.append(
                 f"{food.name}: energy {gap.stated_kcal:.0f} kcal against {gap.reckoned_kcal:.0f} from its"
                 " macronutrients"
             )
+    for at in range(0, len(bare), FOODS_AT_ONCE):
+        with writing(connection):
+            connection.executemany(
+                "DELETE FROM incoming_food WHERE key = ?", [(key,) for key in bare[at : at + FOODS_AT_ONCE]]
+            )
 
 
-def _make_findable(connection: sqlite3.Connection, source: str) -> None:
-    connection.execute(
-        "INSERT OR IGNORE INTO food (key, name, aliases, food_group, stocked, note) SELECT key, name, '', food_group,"
-        " 0, '' FROM imported_food WHERE source = ?",
-        (source,),
+def _change_places(connection: sqlite3.Connection) -> None:
+    """What came in takes the place of what was there, by its name: one step, however much it is."""
+    with writing(connection):
+        for name in ("food", "figure", "portion"):
+            connection.execute(f"ALTER TABLE imported_{name} RENAME TO leaving_{name}")
+            connection.execute(f"ALTER TABLE incoming_{name} RENAME TO imported_{name}")
+            connection.execute(f"ALTER TABLE leaving_{name} RENAME TO incoming_{name}")
+
+
+def _make_findable(connection: sqlite3.Connection, progress: Progress) -> None:
+    """The search knows what came in and forgets what is gone, a little at a time."""
+    gone = (
+        "SELECT key FROM incoming_food WHERE key NOT IN (SELECT key FROM imported_food)"
+        " AND key IN (SELECT key FROM food) LIMIT ?"
     )
-    connection.execute(
-        "INSERT INTO food_text (name, aliases, key) SELECT name, '', key FROM imported_food WHERE source = ?", (source,)
+    while keys := [row["key"] for row in connection.execute(gone, (FOODS_AT_ONCE,))]:
+        with writing(connection):
+            for table in ("food", "food_text"):
+                connection.execute(f"DELETE FROM {table} WHERE key IN ({', '.join('?' * len(keys))})", keys)
+    last, found = "", 0
+    while rows := connection.execute(
+        "SELECT i.key, i.name, i.food_group, f.name AS known FROM imported_food i LEFT JOIN food f ON f.key = i.key"
+        " WHERE i.key > ? ORDER BY i.key LIMIT ?",
+        (last, FOODS_AT_ONCE),
+    ).fetchall():
+        fresh = [row for row in rows if row["known"] != row["name"]]
+        with writing(connection):
+            _put_findable(connection, fresh)
+        last, found = rows[-1]["key"], found + len(rows)
+        progress("foods made findable", found)
+
+
+def finish_import(connection: sqlite3.Connection) -> None:
+    """Makes findable what an import that was cut off has brought in already."""
+    missing = "SELECT 1 FROM imported_food WHERE key NOT IN (SELECT key FROM food) LIMIT 1"
+    if connection.execute(missing).fetchone() is not None:
+        _make_findable(connection, lambda *_: None)
+
+
+def _put_findable(connection: sqlite3.Connection, rows: list[sqlite3.Row]) -> None:
+    renamed = [row["key"] for row in rows if row["known"] is not None]
+    if renamed:
+        connection.execute(f"DELETE FROM food_text WHERE key IN ({', '.join('?' * len(renamed))})", renamed)
+    connection.executemany(
+        "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '', ?, 0, '')"
+        " ON CONFLICT (key) DO UPDATE SET name = excluded.name, food_group = excluded.food_group",
+        [(row["key"], row["name"], row["food_group"]) for row in rows],
+    )
+    connection.executemany(
+        "INSERT INTO food_text (name, aliases, key) VALUES (?, '', ?)", [(row["name"], row["key"]) for row in rows]
     )
 
 
 def imported_foods(connection: sqlite3.Connection, source: str | None = None) -> Iterator[Food]:
     """Imported foods as the core knows foods: figures and portions, no taste."""
-    rows = connection.execute(
-        "SELECT * FROM imported_food WHERE ? IS NULL OR source = ? ORDER BY key", (source, source)
-    ).fetchall()
-    for row in rows:
-        figures = dict(
-            connection.execute(
-                "SELECT nutrient, per_100_g FROM imported_figure WHERE food_key = ?", (row["key"],)
-            ).fetchall()
+    return _foods_of(connection, "imported", source)
+
+
+def _foods_of(connection: sqlite3.Connection, tables: str, source: str | None) -> Iterator[Food]:
+    """The foods of one set of tables by key, some at a time."""
+    last = ""
+    while rows := connection.execute(
+        f"SELECT * FROM {tables}_food WHERE (:source IS NULL OR source = :source) AND key > :last"
+        " ORDER BY key LIMIT :most",
+        {"source": source, "last": last, "most": FOODS_AT_ONCE},
+    ).fetchall():
+        last = rows[-1]["key"]
+        for row in rows:
+            yield _food(connection, tables, row)
+
+
+def _food(connection: sqlite3.Connection, tables: str, row: sqlite3.Row) -> Food:
+    key = (row["key"],)
+    figures = dict(
+        connection.execute(f"SELECT nutrient, per_100_g FROM {tables}_figure WHERE food_key = ?", key).fetchall()
+    )
+    portions = connection.execute(f"SELECT unit, grams FROM {tables}_portion WHERE food_key = ?", key).fetchall()
+    measures = tuple(
+        Measure(
+            p["unit"],
+            p["grams"],
+            p["grams"] * (1 - MEASURE_DOUBT),
+            p["grams"] * (1 + MEASURE_DOUBT),
+            Grade.B,
+            "portion of the release",
         )
-        portions = connection.execute(
-            "SELECT unit, grams FROM imported_portion WHERE food_key = ?", (row["key"],)
-        ).fetchall()
-        measures = tuple(
-            Measure(
-                p["unit"],
-                p["grams"],
-                p["grams"] * (1 - MEASURE_DOUBT),
-                p["grams"] * (1 + MEASURE_DOUBT),
-                Grade.B,
-                "portion of the release",
-            )
-            for p in portions
-        )
-        yield Food(
-            key=row["key"],
-            name=row["name"],
-            group=row["food_group"],
-            per_100_g={n: figures.get(n) for n in NUTRIENT_IDS},
-            source=Source(f"{row['source']}: {row['name']}", Grade.A),
-            measures=measures,
-        )
+        for p in portions
+    )
+    return Food(
+        key=row["key"],
+        name=row["name"],
+        group=row["food_group"],
+        per_100_g={n: figures.get(n) for n in NUTRIENT_IDS},
+        source=Source(f"{row['source']}: {row['name']}", Grade.A),
+        measures=measures,
+    )

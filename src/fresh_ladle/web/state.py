@@ -25,7 +25,7 @@ from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.foods import load_shipped_foods
-from fresh_ladle.store.imported_foods import imported_foods
+from fresh_ladle.store.imported_foods import finish_import, imported_foods
 from fresh_ladle.store.own_foods import as_food, own_foods
 from fresh_ladle.store.own_schools import own_schools
 from fresh_ladle.store.recipes import Version, recipes_using, version
@@ -64,6 +64,7 @@ class Workbench:
         with closing(open_database(self.database)) as connection:
             if load_shipped_foods(connection, shipped.pantry):
                 discard_shelf_rows(connection)
+            finish_import(connection)
             self._stock(connection)
             self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
             self.learn_from_eaters(connection)
