@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import fcntl
 import sqlite3
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -16,8 +17,9 @@ from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.formats.composition import Release, portion_unit
 from fresh_ladle.store.database import StoreError, writing
 
-CHUNK, FOODS_AT_ONCE = 2000, 500
-"""Rows, and whole foods, that are written in one transaction: a few hundredths of a second."""
+CHUNK, FOODS_AT_ONCE = 400, 60
+"""Rows, and whole foods, that are written in one transaction: about a hundredth of a second."""
+PAUSE_S = 0.01
 MAX_REPORTED = 200
 MEASURE_DOUBT = 0.15
 Progress = Callable[[str, int], None]
@@ -63,6 +65,14 @@ def import_release(
 
 
 @contextmanager
+def _a_little(connection: sqlite3.Connection) -> Iterator[None]:
+    """One small transaction, and room for others after it: who waits for the lock asks for it only now and then."""
+    with writing(connection):
+        yield
+    time.sleep(PAUSE_S)
+
+
+@contextmanager
 def _only_import(connection: sqlite3.Connection) -> Iterator[None]:
     """One import at a time to a file; the hold ends with the process."""
     path = connection.execute("PRAGMA database_list").fetchone()["file"]
@@ -77,7 +87,7 @@ def _only_import(connection: sqlite3.Connection) -> Iterator[None]:
 def _clear_incoming(connection: sqlite3.Connection) -> None:
     """Empties the tables a release is read to, a little at a time."""
     while connection.execute("SELECT 1 FROM incoming_food LIMIT 1").fetchone() is not None:
-        with writing(connection):
+        with _a_little(connection):
             connection.execute(
                 "DELETE FROM incoming_food WHERE key IN (SELECT key FROM incoming_food LIMIT ?)", (FOODS_AT_ONCE,)
             )
@@ -97,7 +107,7 @@ def _carry_over(connection: sqlite3.Connection, source: str) -> None:
         if not keys:
             return
         marks, last = ", ".join("?" * len(keys)), keys[-1]
-        with writing(connection):
+        with _a_little(connection):
             for name, key in (("food", "key"), ("figure", "food_key"), ("portion", "food_key")):
                 connection.execute(
                     f"INSERT INTO incoming_{name} SELECT * FROM imported_{name} WHERE {key} IN ({marks})", keys
@@ -136,7 +146,7 @@ def _insert(connection: sqlite3.Connection, table: str, chunk: list[Any]) -> Non
     portion twice; the first one stands."""
     if chunk:
         marks = ", ".join("?" * len(chunk[0]))
-        with writing(connection):
+        with _a_little(connection):
             connection.executemany(f"INSERT INTO {table} VALUES ({marks}) ON CONFLICT DO NOTHING", chunk)
         chunk.clear()
 
@@ -206,7 +216,7 @@ def _check(connection: sqlite3.Connection, source: str, report: ImportReport) ->
                 " macronutrients"
             )
     for at in range(0, len(bare), FOODS_AT_ONCE):
-        with writing(connection):
+        with _a_little(connection):
             connection.executemany(
                 "DELETE FROM incoming_food WHERE key = ?", [(key,) for key in bare[at : at + FOODS_AT_ONCE]]
             )
@@ -228,7 +238,7 @@ def _make_findable(connection: sqlite3.Connection, progress: Progress) -> None:
         " AND key IN (SELECT key FROM food) LIMIT ?"
     )
     while keys := [row["key"] for row in connection.execute(gone, (FOODS_AT_ONCE,))]:
-        with writing(connection):
+        with _a_little(connection):
             for table in ("food", "food_text"):
                 connection.execute(f"DELETE FROM {table} WHERE key IN ({', '.join('?' * len(keys))})", keys)
     last, found = "", 0
@@ -238,7 +248,7 @@ def _make_findable(connection: sqlite3.Connection, progress: Progress) -> None:
         (last, FOODS_AT_ONCE),
     ).fetchall():
         fresh = [row for row in rows if row["known"] != row["name"]]
-        with writing(connection):
+        with _a_little(connection):
             _put_findable(connection, fresh)
         last, found = rows[-1]["key"], found + len(rows)
         progress("foods made findable", found)
