@@ -21,7 +21,8 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.report import composition_report, ratio_report, reading_report
+from fresh_ladle.plan_report import composition_report, ratio_report
+from fresh_ladle.report import reading_report
 
 
 def _compose_command(args: argparse.Namespace) -> int:

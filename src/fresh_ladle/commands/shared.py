@@ -8,11 +8,10 @@ import sys
 from pathlib import Path
 from typing import Any, TypeAlias
 
-from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.data.load import load_reader
 from fresh_ladle.formats.any_recipe import recipe_text_from_file
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 
@@ -46,11 +45,11 @@ def text_of(path: Path) -> str:
 
 def read(args: argparse.Namespace) -> RecipeReading:
     """The recipe of the command's file, in the region and for the servings that were said."""
-    knowledge = load_knowledge()
-    reader = Reader(knowledge.pantry, knowledge.preparations)
     servings = getattr(args, "servings", None)
     try:
-        return read_recipe(text_of(args.file), reader, servings, Region(args.region), getattr(args, "kind", None))
+        return read_recipe(
+            text_of(args.file), load_reader(), servings, Region(args.region), getattr(args, "kind", None)
+        )
     except RecipeError as error:
         raise NotUnderstood(f"{args.file}: {error}") from None
 

@@ -13,6 +13,7 @@ from typing import Any
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.preparation import CookedYield, PreparationRule, PreparationTable, TasteChange
+from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.form_swaps import form_swaps
 from fresh_ladle.core.catalogue.incoming import Placement, Timing
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -34,6 +35,7 @@ from fresh_ladle.core.plans.parsing import target_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.data.benching import load_answers, load_standings
+from fresh_ladle.data.compiled import kept
 from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.forms import load_forms
 from fresh_ladle.data.handouts import load_handouts
@@ -544,9 +546,23 @@ def load_starting_points() -> tuple[StartingPoint, ...]:
 
 
 @lru_cache(maxsize=1)
+def _shipped() -> tuple[Knowledge, Reader]:
+    return kept("shipped", _built)
+
+
 def load_knowledge() -> Knowledge:
     """All that ships."""
-    return Knowledge(
+    return _shipped()[0]
+
+
+def load_reader() -> Reader:
+    """The reader of lines over all that ships."""
+    return _shipped()[1]
+
+
+def _built() -> tuple[Knowledge, Reader]:
+    """All that ships, from its tables, with the reader over it."""
+    knowledge = Knowledge(
         load_pantry(),
         load_preparations(),
         load_swaps(),
@@ -563,3 +579,4 @@ def load_knowledge() -> Knowledge:
         load_kitchen_work(load_pantry()),
         load_handouts(load_pantry()),
     )
+    return knowledge, Reader(knowledge.pantry, knowledge.preparations)

@@ -6,7 +6,6 @@ from pathlib import PurePath
 
 from fresh_ladle.formats.json_ld import looks_like_json_ld, recipe_text_from_json_ld
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError, decoded
-from fresh_ladle.formats.sheet import recipe_text_from_csv, recipe_text_from_xlsx
 
 
 def recipe_text_from_file(data: bytes, name: str) -> str:
@@ -15,8 +14,12 @@ def recipe_text_from_file(data: bytes, name: str) -> str:
         raise FileError(f"this file has {len(data) / 1e6:.0f} MB; a recipe file has at most {MAX_FILE_BYTES / 1e6:.0f}")
     path = PurePath(name)
     if data.startswith(b"PK"):
+        from fresh_ladle.formats.sheet import recipe_text_from_xlsx  # takes longer to load than a recipe to read
+
         return recipe_text_from_xlsx(data, _title(path))
     if path.suffix.lower() in (".csv", ".tsv"):
+        from fresh_ladle.formats.sheet import recipe_text_from_csv
+
         return recipe_text_from_csv(data, _title(path))
     return recipe_text_from_paste(decoded(data))
 

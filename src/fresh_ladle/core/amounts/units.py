@@ -3,44 +3,32 @@
 from __future__ import annotations
 
 import re
-from functools import lru_cache
 
-import pint
 from rapidfuzz import fuzz, process
 
 from fresh_ladle.core.recipes.region import Region
 
-_REGISTRY: pint.UnitRegistry[float] = pint.UnitRegistry()
-for _definition in (
-    "metric_cup_ = 250 milliliter",
-    "metric_tablespoon_ = 15 milliliter",
-    "metric_teaspoon_ = 5 milliliter",
-    # British spoons have been metric since the 1970s; the cup, pint and fluid ounce stay imperial.
-    "british_cup_ = 10 * imperial_fluid_ounce",
-):
-    _REGISTRY.define(_definition)
-
-_VOLUME_UNITS: dict[Region, dict[str, str]] = {
+_VOLUMES_ML: dict[Region, dict[str, float]] = {
     Region.US: {
-        "tsp": "teaspoon", "tbsp": "tablespoon", "cup": "cup", "fl oz": "fluid_ounce", "pint": "pint", "quart": "quart",
+        "tsp": 4.92892159375, "tbsp": 14.78676478125, "cup": 236.5882365, "fl oz": 29.5735295625, "pint": 473.176473,
+        "quart": 946.352946,
     },
     Region.METRIC: {
-        "tsp": "metric_teaspoon_", "tbsp": "metric_tablespoon_", "cup": "metric_cup_", "fl oz": "imperial_fluid_ounce",
-        "pint": "imperial_pint", "quart": "imperial_quart",
+        "tsp": 5.0, "tbsp": 15.0, "cup": 250.0, "fl oz": 28.4130625, "pint": 568.26125, "quart": 1136.5225,
     },
+    # British spoons have been metric since the 1970s; the cup, pint and fluid ounce stay imperial.
     Region.IMPERIAL: {
-        "tsp": "metric_teaspoon_", "tbsp": "metric_tablespoon_", "cup": "british_cup_", "fl oz": "imperial_fluid_ounce",
-        "pint": "imperial_pint", "quart": "imperial_quart",
+        "tsp": 5.0, "tbsp": 15.0, "cup": 284.130625, "fl oz": 28.4130625, "pint": 568.26125, "quart": 1136.5225,
     },
 }  # fmt: skip
-_METRIC_VOLUMES = {
-    "mug": "300 * milliliter", "glass": "200 * milliliter", "ladle": "120 * milliliter",
-    "ramekin": "120 * milliliter", "bowlful": "350 * milliliter", "capful": "6 * milliliter",
-    "ml": "milliliter", "cl": "centiliter", "dl": "deciliter", "l": "liter", "dessertspoon": "10 * milliliter",
+"""Exact by definition (A); held against a library of units in the tests."""
+_ANYWHERE_ML = {
+    "mug": 300.0, "glass": 200.0, "ladle": 120.0, "ramekin": 120.0, "bowlful": 350.0, "capful": 6.0, "ml": 1.0,
+    "cl": 10.0, "dl": 100.0, "l": 1000.0, "dessertspoon": 10.0,
 }  # fmt: skip
 VESSELS = frozenset({"mug", "glass", "ladle", "ramekin", "bowlful", "capful"})
 """Vessels of no standard size: what they hold is a guess."""
-_WEIGHTS = {"g": "gram", "kg": "kilogram", "mg": "milligram", "oz": "ounce", "lb": "pound"}
+_WEIGHTS_G = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "oz": 28.349523125, "lb": 453.59237}
 
 SPELLINGS: dict[str, tuple[str, ...]] = {
     "tsp": ("tsp", "tsps", "teaspoon", "teaspoons", "teasp", "teaspoonful", "teaspoonfuls", "tspn", "tps"),
@@ -125,17 +113,14 @@ _UNIT_PATTERN = re.compile(
 )
 
 
-@lru_cache(maxsize=64)
 def millilitres(unit: str, region: Region = Region.US) -> float | None:
     """Size of a volume unit; None when the unit is not a volume."""
-    expression = _METRIC_VOLUMES.get(unit) or _VOLUME_UNITS[region].get(unit)
-    return float(_REGISTRY(expression).to("milliliter").magnitude) if expression else None
+    return _ANYWHERE_ML.get(unit) or _VOLUMES_ML[region].get(unit)
 
 
-@lru_cache(maxsize=16)
 def grams_in(unit: str) -> float | None:
     """Weight of a weight unit; None when the unit is not a weight."""
-    return float(_REGISTRY(_WEIGHTS[unit]).to("gram").magnitude) if unit in _WEIGHTS else None
+    return _WEIGHTS_G.get(unit)
 
 
 def read_unit(text: str) -> tuple[str | None, str]:
