@@ -9,6 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -106,3 +108,19 @@ def test_a_chilled_dip_stands_out_twenty_minutes_before_it_is_eaten(
         cold = dish.recipe.kind.endswith("dip") and any("hill" in step for step in dish.recipe.method)
         assert (title in chilled) == cold, title
     assert all(found[0].waiting == 20 and found[0].from_minutes == 60 for found in out.values() if found)
+
+
+def test_what_goes_on_a_chilled_dip_at_the_last_moment_goes_on_when_it_stands_out(knowledge: Knowledge) -> None:
+    text = (
+        "Bean dip\nServes 8\n2 cans black beans, drained\n2 Tbsp olive oil\na handful of cilantro\n\nMethod\n"
+        "Blend the beans with the oil.\nChill 1 h. Scatter the cilantro over it just before serving."
+    )
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    dip = ServiceDish(appraise(read_recipe(text, reader).recipe, knowledge), 40)
+    found = planned_service(Ask((dip,), NOON, Kitchen()), knowledge.work, NOON.astimezone(UTC) - timedelta(hours=40))
+    assert isinstance(found.order, Schedule)
+    ends = {p.task.text: (p.start, p.end) for p in found.order.placed}
+    out = ends["Take bean dip out of the refrigerator"]
+    scatter = next(ends[words] for words in ends if words.startswith("Scatter"))
+    assert ends["Chill 1 h"][1] <= out[0]
+    assert out[1] <= scatter[0]

@@ -90,6 +90,7 @@ _SOURCE = """
   #block(above: 1em, below: 0.5em, stroke: ruled, inset: (y: 0.6em), width: 100%, grid(
     columns: c.figures.map(_ => 1fr), column-gutter: 0.4em,
     ..c.figures.map(x => align(center)[
+      #if x.at(5) != "" [#text(size: 0.82em, x.at(5)) \\ ]
       #head(2em, x.at(1)) #if x.at(0) != "Calories" [#text(size: 0.9em, x.at(2))] \\
       #strong(x.at(0)) \\
       #text(size: 0.82em, fill: soft)[#(x.at(3), x.at(4)).filter(w => w != "").join(linebreak())]

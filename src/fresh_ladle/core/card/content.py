@@ -208,7 +208,7 @@ def as_values(card: Card) -> Mapping[str, object]:
         "steps": [[step.text, step.note] for step in card.steps],
         "kept_back": card.kept_back,
         "serve": card.serve,
-        "figures": [[f.name, f.value, f.unit, f.share, f.spread] for f in card.figures],
+        "figures": [[f.name, f.number, f.unit, f.share, f.spread, "at least" if f.least else ""] for f in card.figures],
         "serving": card.serving,
         "small": card.small,
         "per_100_g": card.per_100_g,

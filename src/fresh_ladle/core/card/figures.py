@@ -50,9 +50,22 @@ class CardFigure:
         return f"{self.value} {self.unit}"
 
     @property
+    def least(self) -> bool:
+        """Whether something is missing from it."""
+        return self.value.startswith(_LEAST)
+
+    @property
+    def number(self) -> str:
+        """The value without that it is the least."""
+        return self.value.removeprefix(_LEAST)
+
+    @property
     def said(self) -> str:
         """`250 calories`, `500 mg sodium`."""
         return f"{self.value if self.nutrient == 'energy_kcal' else self.words} {self.name.lower()}"
+
+
+_LEAST = "at least "
 
 
 def declared(nutrient: str, value: float, regime: Regime) -> tuple[str, str]:
@@ -85,7 +98,7 @@ def _card_figure(nutrient: str, figure: Figure, regime: Regime) -> CardFigure:
 def _at_least(value: str, figure: Figure) -> str:
     if figure.complete:
         return value
-    return "at least 0" if value.startswith(("less than", "<")) else f"at least {value}"
+    return f"{_LEAST}0" if value.startswith(("less than", "<")) else f"{_LEAST}{value}"
 
 
 def _spread(nutrient: str, figure: Figure, regime: Regime) -> str:

@@ -279,6 +279,21 @@ def _component(bench: _Bench, lines: Sequence[str]) -> str:
     return found.pop() if len(found) == 1 else ""
 
 
+def _taken_out(bench: _Bench, ends: tuple[int, ...], text: str) -> tuple[int, ...]:
+    """A chilled dip stands out before what is done to it at the last moment. Returns what is done last then."""
+    at_last = {task.id for task in bench.found if task.from_minutes is not None}
+    lines = tuple(line.id for line in bench.appraisal.recipe.lines)
+    before = tuple(sorted({b for t in bench.found if t.id in at_last for b in t.after} - at_last))
+    waits_for = tuple(dict.fromkeys((*(end for end in ends if end not in at_last), *before)))
+    title = bench.appraisal.recipe.title
+    out = bench.add(
+        Task(0, title, "", text, "rest", lines, 1, OUT_MINUTES, False, "", None, waits_for, True,
+             from_minutes=OUT_FROM_MINUTES)
+    )  # fmt: skip
+    bench.found = [replace(t, after=(*t.after, out)) if t.id in at_last else t for t in bench.found]
+    return tuple(end for end in ends if end in at_last) or (out,)
+
+
 def _finish(bench: _Bench) -> None:
     """What every dish ends with: out of the refrigerator for a dip, then into its bowls."""
     waited_for = {before for task in bench.found for before in task.after}
@@ -287,11 +302,7 @@ def _finish(bench: _Bench) -> None:
     title = bench.appraisal.recipe.title
     named = f"{title[:1].lower()}{title[1:]}"
     if bench.appraisal.recipe.kind in DIPS and any(task.verb in _CHILLING for task in bench.found):
-        out = Task(
-            0, title, "", f"Take {named} out of the refrigerator", "rest", lines, 1, OUT_MINUTES, False, "", None, ends,
-            True, from_minutes=OUT_FROM_MINUTES,
-        )  # fmt: skip
-        ends = (bench.add(out),)
+        ends = _taken_out(bench, ends, f"Take {named} out of the refrigerator")
     portion = bench.work.verb("portion")
     kilograms = bench.kilograms(lines)
     usual = portion.active_fixed + portion.active_per_kg * kilograms
