@@ -151,6 +151,9 @@ def test_steps_name_what_changed_and_what_no_step_brings_in(knowledge: Knowledge
     assert made.kept_back == "Keep back for the top: parsley."
     gone = appraise(replace(usual.recipe, lines=usual.recipe.lines[:1] + usual.recipe.lines[2:]), knowledge)
     assert card(gone, knowledge, usual).steps[0].note == "no tahini in this version"
+    silent = dish(knowledge, "Dip\nServes 4\n1 can chickpeas\n2 tbsp zorblax\n\nMethod\nBlend.")
+    assert [step.text for step in card(silent, knowledge).steps] == ["Blend."]
+    assert [line.name for line in card(silent, knowledge).parts[0][1]] == ["chickpeas", "zorblax"]
     assert card(usual, knowledge).serve.startswith("It thickens as it stands")
     salad = dish(knowledge, "Salad\nServes 2\n200 g romaine\n1 tbsp oil")
     assert card(salad, knowledge).serve == ""

@@ -157,7 +157,9 @@ def _parts(dish: Appraisal, weights: str, handouts: Handouts) -> tuple[tuple[str
 
 def _card_line(portion: Portion, weights: str, handouts: Handouts) -> CardLine:
     line = portion.line
-    name = line.named or (portion.food.kitchen_name if portion.food is not None else line.text)
+    name = line.named or (
+        portion.food.kitchen_name if portion.food is not None else line.text.removeprefix(line.amount).strip()
+    )
     how = f", {', '.join(line.remarks)}" if line.remarks else ""
     asides = "" if line.amount else ", ".join(str(aside) for aside in sorted(line.asides))
     weight = f"{'about ' if portion.estimated else ''}{weight_text(portion.measured, weights)}" if portion.known else ""

@@ -45,7 +45,8 @@ def card_steps(dish: Appraisal, work: KitchenWork, former: Mapping[str, str]) ->
         and line_of(p) not in spoken | on_top
         and (p.food is None or p.food.key != "water")
     ]
-    if missing:
+    # Where no step names anything ("Blend it all"), none is missing.
+    if missing and spoken:
         found.append(CardStep(f"{capitalized('stir in')} {listed(list(dict.fromkeys(missing)))}.", ""))
     return found
 

@@ -62,7 +62,7 @@ def actions(method: Sequence[str], lines: Sequence[Line], known: Known, work: Ki
 
 def _clauses(sentence: str, work: KitchenWork) -> Iterator[tuple[str, str]]:
     hits = [(m.start("verb"), m["verb"].lower()) for m in _orders(work.verbs).finditer(sentence)]
-    hits = [(at, word) for at, word in hits if _is_order(word, sentence[at + len(word) :])]
+    hits = [(at, word) for at, word in hits if _is_order(word, sentence[:at], sentence[at + len(word) :])]
     if not hits:
         if text := _tidy(sentence):
             yield text, UNREAD
@@ -81,14 +81,18 @@ _THINGS = frozenset(
 _SEASONINGS = frozenset({"salt", "zest", "juice", "salt and pepper"})
 
 
-def _is_order(word: str, after: str) -> bool:
-    """Whether a word that may be a thing ("salt, cumin and oil") is meant as an order: what it is done to follows."""
+def _is_order(word: str, before: str, after: str) -> bool:
+    """Whether a word that may be a thing ("salt, cumin and oil") is meant as an order: what it is done to follows. At
+    the end of a list ("blend the beans, oil and salt for 2 minutes") it is a thing, however long that takes."""
     if word not in _THINGS:
         return True
+    if word in _SEASONINGS and _LISTED.search(before) and _HOW_LONG.match(after):
+        return False
     with_what = word not in _SEASONINGS and re.match(r"\s+with\b", after) is not None
     return with_what or _OBJECT.match(after) is not None
 
 
+_LISTED, _HOW_LONG = re.compile(r"(?:,|\band)\s*$", re.I), re.compile(r"\s+(?:for|overnight)\b", re.I)
 _OBJECT = re.compile(
     r"\s+(?:the|them|it|both|each|all|half|everything|together|well|again|aside|\d|an?|for|overnight|and\s+\w+\s+the)\b",
     re.I,
