@@ -30,6 +30,9 @@ def test_a_body_in_chunks_ends_at_its_limit(client: TestClient) -> None:
     answer = client.post("/read-in", content=chunks(12_000_000), headers=head)
     assert answer.status_code == 413
     assert "too much at once" in answer.text
+    field = client.post("/read-in", content=b"text=" + b"x" * 3_000_000, headers=head)
+    assert field.status_code in (400, 422)
+    assert "nothing at this address" not in field.text
     assert client.post("/read-in", content=b"text=Dip%0A1 cup peas", headers=head).status_code == 200
 
 

@@ -67,6 +67,14 @@ def invalid(request: Request, error: RequestValidationError) -> HTMLResponse:
 
 
 def http_error(request: Request, error: HTTPException) -> HTMLResponse:
+    if error.status_code == 400:
+        return problem(
+            request,
+            400,
+            "That form could not be read",
+            "It is damaged, or a field of it holds more than a recipe can. Nothing was kept; paste one recipe at a"
+            " time.",
+        )
     return problem(
         request, error.status_code, "There is nothing at this address", "Nothing was changed. Go on from the Shelf."
     )

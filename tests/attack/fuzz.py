@@ -7,8 +7,6 @@ from __future__ import annotations
 
 import random
 import re
-import sys
-import tempfile
 from collections import Counter
 from itertools import cycle
 from pathlib import Path
@@ -104,17 +102,9 @@ class Fuzzer:
         return int(found[1]) if found else 1
 
 
-def main() -> int:
-    seconds = float(sys.argv[1]) if len(sys.argv) > 1 else 60.0
-    with tempfile.TemporaryDirectory() as folder:
-        fuzzer = Fuzzer(Path(folder))
-        fuzzer.run(seconds)
-        fuzzer.workbench.close()
-    print(f"{sum(fuzzer.answers.values())} requests: {dict(sorted(fuzzer.answers.items()))}")
-    for failure in dict.fromkeys(fuzzer.failed):
-        print(failure, file=sys.stderr)
-    return 1 if fuzzer.failed else 0
-
-
-if __name__ == "__main__":
-    sys.exit(main())
+def fuzzed(folder: Path, seconds: float) -> Fuzzer:
+    """A workbench after so many seconds of it, closed."""
+    fuzzer = Fuzzer(folder)
+    fuzzer.run(seconds)
+    fuzzer.workbench.close()
+    return fuzzer

@@ -1,0 +1,55 @@
+"""`./ladle attack MINUTES` and `./ladle fuzz SECONDS`: what was tried, the slowest answer, the memory, what broke."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from pathlib import Path
+
+from tests.attack.bombs import bombed
+from tests.attack.crowd import crowded
+from tests.attack.fuzz import fuzzed
+from tests.attack.kills import killed_rounds
+from tests.attack.server import running
+
+MOST_MEMORY_MB = 1200.0
+"""What a server may hold under all this."""
+
+
+def attacked(folder: Path, minutes: float) -> list[str]:
+    """Everything, each with its share of the time. Says what it saw; returns what broke."""
+    seconds, broken = minutes * 60, []
+    fuzzer = fuzzed(folder, 0.4 * seconds)
+    print(f"fuzz: {sum(fuzzer.answers.values())} requests {dict(sorted(fuzzer.answers.items()))}")
+    broken += fuzzer.failed
+    kept = killed_rounds(folder / "kills.db", 0.35 * seconds)
+    print(f"kills: {kept.rounds} rounds, {len(kept.acknowledged)} writes acknowledged, {len(kept.lost)} lost")
+    broken += [f"lost: {address}" for address in kept.lost]
+    with running(folder / "crowd.db", "demo") as server:
+        edits, wrong = crowded(server, 0.25 * seconds)
+        print(f"crowd: {sum(edits.made.values())} edits made, {edits.refused} refused, {server.answers} answers")
+        broken += wrong + bombed(server) + server.broken
+        print(
+            f"slowest: {server.slowest[0]:.2f} s, {server.slowest[1]}; memory: {server.most_memory_mb:.0f} MB at most"
+        )
+        if server.most_memory_mb > MOST_MEMORY_MB:
+            broken.append(f"{server.most_memory_mb:.0f} MB is more than {MOST_MEMORY_MB:.0f}")
+    return list(dict.fromkeys(broken))
+
+
+def main() -> int:
+    what, amount = sys.argv[1], float(sys.argv[2]) if len(sys.argv) > 2 else 0.0
+    with tempfile.TemporaryDirectory() as name:
+        if what == "fuzz":
+            fuzzer = fuzzed(Path(name), amount or 60.0)
+            print(f"{sum(fuzzer.answers.values())} requests: {dict(sorted(fuzzer.answers.items()))}")
+            broken = list(dict.fromkeys(fuzzer.failed))
+        else:
+            broken = attacked(Path(name), amount or 5.0)
+    for failure in broken:
+        print(failure, file=sys.stderr)
+    return 1 if broken else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

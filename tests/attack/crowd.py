@@ -1,0 +1,55 @@
+"""Eight at once on the same few recipes: edits are made or refused, none is lost, nothing breaks."""
+
+from __future__ import annotations
+
+import re
+import threading
+from dataclasses import dataclass, field
+from time import monotonic
+
+from tests.attack.server import Server
+
+PEOPLE, RECIPES = 8, (1, 2, 4)
+
+
+@dataclass
+class Edits:
+    """Edits that were made, by recipe, and those that came too late or could not be."""
+
+    made: dict[int, int] = field(default_factory=lambda: dict.fromkeys(RECIPES, 0))
+    refused: int = 0
+    lock: threading.Lock = field(default_factory=threading.Lock)
+
+
+def crowded(server: Server, seconds: float) -> tuple[Edits, list[str]]:
+    """Everybody edits for so long. Returns what was made, and where the count of revisions disagrees with it."""
+    before = {recipe: int(server.revision(recipe)) for recipe in RECIPES}
+    edits, end = Edits(), monotonic() + seconds
+    people = [threading.Thread(target=_edit, args=(server, edits, n, end)) for n in range(PEOPLE)]
+    for one in people:
+        one.start()
+    for one in people:
+        one.join()
+    wrong = [
+        f"recipe {recipe}: {edits.made[recipe]} edits were made, {int(server.revision(recipe)) - before[recipe]} count"
+        for recipe in RECIPES
+        if int(server.revision(recipe)) - before[recipe] != edits.made[recipe]
+    ]
+    return edits, wrong
+
+
+def _edit(server: Server, edits: Edits, person: int, end: float) -> None:
+    turn = 0
+    while monotonic() < end:
+        recipe = RECIPES[(person + turn) % len(RECIPES)]
+        turn += 1
+        revision = server.revision(recipe)
+        amount = f"{person + 1}{turn % 7 + 1} g"
+        answer = server.ask("POST", f"/recipes/{recipe}/lines/l1/amount", {"revision": revision, "amount": amount})
+        with edits.lock:
+            if answer.status == 303:
+                edits.made[recipe] += 1
+            else:
+                edits.refused += 1
+        server.ask("GET", ("/", f"/recipes/{recipe}/card", "/foods?q=bean")[turn % 3])
+        assert re.fullmatch(r"\d+", revision)
