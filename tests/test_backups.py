@@ -4,13 +4,17 @@ from __future__ import annotations
 
 import sqlite3
 from contextlib import closing
+from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from fresh_ladle.cli import main
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.backups import back_up, restore
+from fresh_ladle.store.daily_backups import back_up_today, backup_folder, newest_copy, worth_keeping
 from fresh_ladle.store.database import StoreError, open_database
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.recipes import versions
@@ -137,3 +141,49 @@ def test_another_programs_file_is_not_taken_for_a_new_workbench(tmp_path: Path) 
         open_database(path)
     with closing(sqlite3.connect(path)) as connection:
         assert connection.execute("SELECT count(*) FROM sqlite_master").fetchone()[0] == 1
+
+
+def test_a_copy_a_day_that_opens_and_no_second_one(tmp_path: Path) -> None:
+    database, day = practice(tmp_path / "kitchen.db", "Hummus"), date(2027, 3, 4)
+    made = back_up_today(database, day)
+    assert made is not None
+    assert title(made) == "Hummus"
+    assert back_up_today(database, day) is None
+    assert newest_copy(database) == made
+    restore(made, tmp_path / "again.db")
+    assert title(tmp_path / "again.db") == "Hummus"
+
+
+def test_copies_are_kept_by_day_week_and_month_and_others_let_go(tmp_path: Path) -> None:
+    database, first = practice(tmp_path / "kitchen.db", "Hummus"), date(2026, 1, 1)
+    folder = backup_folder(database)
+    folder.mkdir()
+    days = [first + timedelta(days=n) for n in range(500)]
+    for day in days:
+        (folder / f"{day}.db").write_bytes(b"")
+    (folder / "notes.txt").write_text("mine", encoding="utf-8")
+    back_up_today(database, days[-1] + timedelta(days=1))
+    left = sorted(date.fromisoformat(p.stem) for p in folder.glob("????-??-??.db"))
+    assert left[-7:] == [days[-1] + timedelta(days=1 - n) for n in range(7)][::-1]
+    assert 7 + 4 + 12 - 1 <= len(left) <= 7 + 4 + 12, "a week may begin with a month"
+    months = {(day.year, day.month) for day in left}
+    assert len(months) >= 12
+    assert (folder / "notes.txt").exists()
+
+
+@given(st.sets(st.dates(date(2020, 1, 1), date(2030, 12, 31)), max_size=60))
+def test_the_newest_week_of_copies_is_always_worth_keeping(days: set[date]) -> None:
+    kept = worth_keeping(days)
+    assert set(sorted(days)[-7:]) <= kept <= days
+    assert worth_keeping(kept) <= kept
+    assert len(kept) <= 7 + 4 + 12
+
+
+def test_a_copy_of_a_damaged_workbench_is_not_kept(tmp_path: Path) -> None:
+    database = practice(tmp_path / "kitchen.db", "Hummus")
+    good = back_up_today(database, date(2027, 3, 4))
+    truncated(database)
+    with pytest.raises(StoreError):
+        back_up_today(database, date(2027, 3, 5))
+    assert newest_copy(database) == good
+    assert [p.name for p in backup_folder(database).iterdir()] == ["2027-03-04.db"]

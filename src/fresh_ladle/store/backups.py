@@ -21,6 +21,12 @@ def back_up(database: Path, target: Path) -> None:
         backup(connection, target)
 
 
+def check_copy(copy: Path) -> None:
+    """Raises StoreError unless a copy opens, is ours, and its pages and references are whole."""
+    with _opened_to_read(copy) as connection:
+        _check_whole(connection, copy)
+
+
 def restore(copy: Path, database: Path) -> Path | None:
     """Puts a copy in the place of the database, brought to today's schema, and returns where the former one is kept.
 

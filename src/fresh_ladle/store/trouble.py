@@ -41,8 +41,8 @@ WORDS = {
     ),
     Trouble.DAMAGED: (
         "The workbench’s file is damaged",
-        "Nothing was changed. Stop the workbench, keep the damaged file, and bring back the latest backup with"
-        " “restore”.",
+        "Nothing was changed. Stop the workbench, keep the damaged file, and bring back the latest copy, from the folder"
+        " that ends in .backups beside it, with “restore”.",
     ),
     Trouble.BUSY: (
         "Something else is writing just now",

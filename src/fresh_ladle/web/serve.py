@@ -4,12 +4,17 @@ from __future__ import annotations
 
 import socket
 import sys
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import datetime
 from pathlib import Path
+from zoneinfo import ZoneInfo
 
 import uvicorn
 
+from fresh_ladle.data.zone_here import local_zone
+from fresh_ladle.store.daily_backups import back_up_today
 from fresh_ladle.store.database import StoreError, only_one
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
@@ -46,12 +51,31 @@ def _listening(port: int) -> Iterator[socket.socket]:
 
 def _serve(sock: socket.socket, port: int, database: Path, with_demo: bool) -> int:
     app = create_app(database)
+    stop = threading.Event()
+    keeper = threading.Thread(target=_back_up_daily, args=(database, stop), daemon=True)
     if with_demo:
         workbench = app.state.workbench
         with workbench.store() as connection:
             loaded = load_demo(connection, workbench)
             print("Demo data loaded." if loaded else "Demo data was there already.", flush=True)
     print(f"Fresh Ladle is at http://127.0.0.1:{port}/ (Ctrl-C stops it)", flush=True)
+    keeper.start()
     uvicorn.Server(uvicorn.Config(app, log_level="warning", access_log=False)).run(sockets=[sock])
+    stop.set()
+    keeper.join()
     app.state.workbench.close()
     return 0
+
+
+HOURLY_S = 3600.0
+
+
+def _back_up_daily(database: Path, stop: threading.Event) -> None:
+    """A copy each day the workbench runs; one that fails is said, and tried again within the hour."""
+    while True:
+        try:
+            back_up_today(database, datetime.now(ZoneInfo(local_zone())).date())
+        except StoreError as error:
+            print(error, file=sys.stderr)
+        if stop.wait(HOURLY_S):
+            return

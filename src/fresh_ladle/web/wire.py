@@ -13,7 +13,7 @@ _POLICY = (
     " 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
 )
 SECURITY_HEADERS = {
-    "Content-Security-Policy": _POLICY, "X-Content-Type-Options": "nosniff", "Referrer-Policy": "same-origin",
+    "Content-Security-Policy": _POLICY, "X-Content-Type-Options": "nosniff", "Referrer-Policy": "no-referrer",
     "Cross-Origin-Opener-Policy": "same-origin", "X-Frame-Options": "DENY",
 }  # fmt: skip
 TOO_LARGE = (
