@@ -41,8 +41,8 @@ WORDS = {
     ),
     Trouble.DAMAGED: (
         "The workbench’s file is damaged",
-        "Nothing was changed. Stop the workbench, keep the damaged file, and bring back the latest copy, from the folder"
-        " that ends in .backups beside it, with “restore”.",
+        "Nothing was changed. Stop the workbench, keep the damaged file, and bring back the latest copy with “restore”,"
+        " from the folder beside it that ends in .backups.",
     ),
     Trouble.BUSY: (
         "Something else is writing just now",
