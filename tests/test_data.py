@@ -9,7 +9,7 @@ import pytest
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.energy import energy_disagreement
-from fresh_ladle.data import load, measures, tables
+from fresh_ladle.data import foods, measures, tables
 from fresh_ladle.data.load import load_starting_points
 from fresh_ladle.data.tables import DataError
 from fresh_ladle.store.shelf import TARGETED
@@ -216,10 +216,10 @@ def test_a_wrong_row_is_refused_by_name(
     file: str, row: dict[str, str], says: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     real = tables.rows
-    for module in (load, measures):
+    for module in (foods, measures):
         monkeypatch.setattr(module, "rows", lambda name: [row] if name == file else real(name))
     with pytest.raises(DataError, match=says):
-        load.load_pantry.__wrapped__()
+        foods.load_pantry.__wrapped__()
 
 
 def test_starting_points_are_sourced_and_shares_of_the_day_are_all_the_same_share() -> None:

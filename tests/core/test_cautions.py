@@ -14,7 +14,7 @@ from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.caution import Tier
-from fresh_ladle.data.load import load_cautions
+from fresh_ladle.data.cautions import load_cautions
 from tests.conftest import Kitchen
 
 

@@ -12,7 +12,7 @@ from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import allows
 from fresh_ladle.core.swaps.apply import applied_swap, swaps_for
 from fresh_ladle.data.forms import load_forms
-from fresh_ladle.data.load import load_preparations
+from fresh_ladle.data.preparations import load_preparations
 from tests.conftest import Kitchen
 
 FORMS = load_forms()

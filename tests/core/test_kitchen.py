@@ -55,7 +55,7 @@ def test_a_written_number_reads_back(top: int, bottom: int) -> None:
     st.floats(0.8, 400),
 )
 def test_a_kitchen_amount_weighs_about_what_was_wanted(key: str, grams: float) -> None:
-    from fresh_ladle.data.load import load_pantry
+    from fresh_ladle.data.foods import load_pantry
 
     food = load_pantry()[key]
     got = weigh(parse_amount(kitchen_amount(food, grams)), food).grams.value

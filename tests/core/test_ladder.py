@@ -14,7 +14,7 @@ from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.ladder import nearest_rungs, rungs_of_food, rungs_of_line
 from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.data.load import load_pantry
+from fresh_ladle.data.foods import load_pantry
 
 FOODS = ("table-salt", "olive-oil-refined", "parsley", "feta", "lemon-zest", "chickpeas-cooked", "garlic", "romaine")
 A_SPOON = r"(?:⅛|¼|½|¾|1|1½|2) tsp|(?:1|1½|2|2½|3) Tbsp"

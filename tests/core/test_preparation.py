@@ -11,7 +11,8 @@ from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.data.load import load_pantry, load_preparations
+from fresh_ladle.data.foods import load_pantry
+from fresh_ladle.data.preparations import load_preparations
 from tests.conftest import Kitchen
 
 

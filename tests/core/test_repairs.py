@@ -22,7 +22,7 @@ from fresh_ladle.core.swaps.goals import Goal, goals_of, swaps_to_goal
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.pitfalls import pitfalls_of_recipe
 from fresh_ladle.core.swaps.repairs import repairs_for
-from fresh_ladle.data.load import load_repairs
+from fresh_ladle.data.moves import load_repairs
 from tests.conftest import Kitchen
 
 VINAIGRETTE = {

@@ -16,7 +16,7 @@ from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.apply import applied_swap, ranked, swaps_for, with_swap
 from fresh_ladle.core.swaps.effect import Effect
-from fresh_ladle.data.load import load_swaps
+from fresh_ladle.data.moves import load_swaps
 from tests.conftest import Kitchen
 
 KIND_OF_COURSE = {"dressing": "vinaigrette", "dip": "legume-dip", "salad": "leafy-salad"}

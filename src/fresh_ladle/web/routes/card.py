@@ -18,7 +18,7 @@ from fresh_ladle.core.claims.dish_figures import reference_amount
 from fresh_ladle.core.nutrients.declaration import Regime, declared_figures
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.wording import nutrient_amount
-from fresh_ladle.data.load import slug
+from fresh_ladle.data.foods import slug
 from fresh_ladle.formats.card_sheet import BY_ID as FORMS
 from fresh_ladle.formats.card_sheet import FORMS as ALL_FORMS
 from fresh_ladle.formats.card_sheet import MOST_CARDS, CardForm, card_pdf, card_png

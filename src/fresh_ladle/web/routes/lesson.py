@@ -14,7 +14,7 @@ from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.teaching.lesson import ClassAsk, Lesson, lesson
-from fresh_ladle.data.load import slug
+from fresh_ladle.data.foods import slug
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.store.own_foods import pack_prices
