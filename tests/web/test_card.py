@@ -162,3 +162,13 @@ def test_a_class_is_reached_by_everybody(page: Page, where: str) -> None:
         page.goto(f"/recipes/{SALAD}/{where}")
         assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
         assert page.evaluate("document.documentElement.scrollWidth") <= width
+
+
+def test_a_browser_prints_every_card_on_one_page_and_nothing_else(page: Page) -> None:
+    for number in DEMO:
+        page.goto(f"/recipes/{number}/card")
+        for paper in ("A4", "Letter"):
+            (text,) = pages(page.pdf(format=paper, prefer_css_page_size=True))
+            assert "Side by side" not in text
+            assert "What stands on it" not in text
+            assert "licensed practice decide" in text
