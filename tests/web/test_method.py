@@ -44,3 +44,12 @@ def test_read_in_shows_what_was_read_of_the_method(client: TestClient) -> None:
     text = "Pea dip\nServes 4\n400 g frozen peas\n2 tbsp tahini\n\nMethod\nBoil the peas for 3 min.\nBlend everything."
     shown = unescape(client.post("/read-in", data={"text": text}).text)
     assert '<b class="step-mark">3 min</b> <b class="step-mark">burner</b>' in shown
+
+
+def test_every_key_on_the_counter_does_one_thing_and_is_told(client: TestClient) -> None:
+    page = client.get("/recipes/4").text
+    keys = re.findall(r'data-key="(.)"', page)
+    assert len(keys) == len(set(keys))
+    told = "".join(re.findall(r"<dt>([^<]+)</dt>", page))
+    assert set(keys) - set("123456789") <= set(told)
+    assert "1 to 9" in told
