@@ -35,6 +35,9 @@ def test_claims_as_json(dip: Path, tmp_path: Path, capsys: pytest.CaptureFixture
     assert found["no-salt-added"]["holds"] is False
     assert found["low-sodium"]["at"]["limit"] == 140
     assert len(found) == 21
+    with pytest.raises(SystemExit):
+        main(["claims", str(dip), "--kind", "nonsense"])
+    capsys.readouterr()
     assert main(["claims", str(dip), "--servings", "8", "--rules", "eu"]) == 0
     assert "low salt: fails" in capsys.readouterr().out
 
@@ -61,7 +64,7 @@ def test_the_card_says_the_figures_of_the_command_line(dip: Path, capsys: pytest
 def test_words_of_any_text(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     text = tmp_path / "text.txt"
     text.write_text("A detox bowl.\nSharp and cold.", encoding="utf-8")
-    assert main(["words", str(text), "--json"]) == 1
+    assert main(["words", str(text), "--json"]) == 0
     (mark,) = json.loads(capsys.readouterr().out)
     assert (mark["words"], mark["at"]) == ("detox", 2)
     assert mark["why"]

@@ -12,6 +12,7 @@ from fresh_ladle.core.card.content import CardChoices, as_values, card_of, chose
 from fresh_ladle.core.claims.claims import Claim, claims_of
 from fresh_ladle.core.claims.words import marked_words
 from fresh_ladle.core.nutrients.declaration import Regime
+from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
@@ -85,13 +86,13 @@ def _words_command(args: argparse.Namespace) -> int:
     else:
         for mark in found:
             print(f"{mark.at}: {mark.words!r}: {mark.why} {mark.instead}")
-    return 1 if found else 0
+    return 0
 
 
 def _with_recipe(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", type=Path)
     parser.add_argument("--servings", type=positive)
-    parser.add_argument("--kind", help="the kind of dish, else as its title and its bowl say")
+    parser.add_argument("--kind", choices=sorted(KINDS), help="the kind of dish, else as its title and its bowl say")
     parser.add_argument("--rules", choices=[r.value for r in Regime], default=Regime.US.value)
     parser.add_argument("--against", type=Path, help="the usual recipe it is compared with")
     parser.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
