@@ -159,6 +159,12 @@ def test_steps_name_what_changed_and_what_no_step_brings_in(knowledge: Knowledge
     assert card(salad, knowledge).serve == ""
 
 
+def test_what_does_not_freeze_is_said_as_a_sentence(knowledge: Knowledge) -> None:
+    oil = dish(knowledge, "Vinaigrette\nServes 4\n1/4 cup olive oil\n1 Tbsp vinegar\n1/4 tsp salt")
+    assert "It does not freeze well: the oil clouds and it breaks." in card(oil, knowledge).keeps
+    assert "Frozen: 2 to 3 months" in card(dish(knowledge), knowledge).keeps
+
+
 def test_the_picture_has_the_area_of_the_grams() -> None:
     layers = [Layer("beans", 300, "#111111"), Layer("oil", 100, "#222222"), Layer("salt", 2, "#333333")]
     for poured in (True, False):

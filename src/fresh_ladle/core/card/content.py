@@ -188,7 +188,10 @@ def contains_words(dish: Appraisal) -> str:
 
 def _keeps_words(days: int, decided_by: str, freezes: str) -> str:
     kept = "Eat it at the same meal" if days == 0 else f"Keeps {counted(days, 'day')} at 5 °C (41 °F) or below"
+    no, _, why = freezes.partition(":")
     frozen = f" Frozen: {freezes}." if freezes else ""
+    if no.strip() == "no":
+        frozen = f" It does not freeze well{f': {why.strip()}' if why else ''}."
     return f"{kept} ({decided_by}; the day of making is day 1).{frozen}"
 
 
