@@ -454,6 +454,11 @@ def test_what_it_comes_with_counts_on_the_plate_and_on_the_list(client: TestClie
     assert "Together" in amounts
     assert re.search(r"carrot and harissa dip</th>\s*<td class=\"num\">60 g", amounts, re.I)
     assert "pita chips" in client.get(f"/services/{number}/buy").text
+    paper = words_of(client.get(f"/services/{number}/day.pdf").content)
+    assert "What it comes with" in paper
+    assert "1.2 kg pita chips" in paper
+    assert "Begin with" in paper
+    assert "in each, liquid first" in paper
     change = client.get(f"/recipes/{SALAD}/services?change={number}").text
     assert "40 g pita chips</textarea>" in change
     assert 'value="20 of 60 g"' in change

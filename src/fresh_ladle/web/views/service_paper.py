@@ -10,7 +10,7 @@ from fresh_ladle.core.service.temperature import Entry
 from fresh_ladle.core.service.words import impossible_words
 from fresh_ladle.formats.paper import PaperTable
 from fresh_ladle.store.services import KeptService
-from fresh_ladle.web.views.service import day_view, dish_view, shopping_sections
+from fresh_ladle.web.views.service import base_views, day_view, dish_view, shopping_sections
 
 BOX = "\u2610"
 
@@ -18,10 +18,17 @@ BOX = "\u2610"
 def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
     """The day, the amounts of each dish, the shopping list."""
     tables = [_no_day(found)] if isinstance(found.order, Impossible) else _days(found, kept)
+    for title, why, lines in base_views(found):
+        tables.append(_amounts(f"{title}: {why}", [line.text for line in lines]))
     for plan in found.plans:
         dish = dish_view(found, plan, "")
-        amounts = tuple((BOX, line.text) for line in plan.lines)
-        tables.append(PaperTable(f"{dish.title}: {dish.made}; keeps {dish.keeps}", ("", ""), amounts, (0, 1)))
+        tables.append(_amounts(f"{dish.title}: {dish.made}; keeps {dish.keeps}", [line.text for line in plan.lines]))
+        if dish.starts_with_less:
+            less = f"Begin with {', '.join(dish.starts_with_less)}; the rest goes in by taste."
+            tables.append(PaperTable("Strong things", ("",), ((less,),), (1,)))
+        tables += [_amounts(f"{what}, in each, liquid first", list(lines)) for what, lines in dish.batches]
+    if found.beside is not None:
+        tables.append(_amounts("What it comes with", [line.text for line in found.beside.lines]))
     for section, purchases in shopping_sections(found.shopping):
         rows = tuple(
             (BOX, p.words, p.food.kitchen_name, f"{p.left_over:.0f} g over" if p.left_over >= 1 else "")
@@ -31,6 +38,10 @@ def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
         if rows:
             tables.append(PaperTable(f"To buy: {section}", ("", "", "", ""), rows, (0, 1, 2, 0)))
     return tables
+
+
+def _amounts(heading: str, lines: list[str]) -> PaperTable:
+    return PaperTable(heading, ("", ""), tuple((BOX, line) for line in lines), (0, 1))
 
 
 def _no_day(found: Service) -> PaperTable:
