@@ -168,7 +168,9 @@ def test_a_browser_prints_every_card_on_one_page_and_nothing_else(page: Page) ->
     for number in DEMO:
         page.goto(f"/recipes/{number}/card")
         for paper in ("A4", "Letter"):
-            (text,) = pages(page.pdf(format=paper, prefer_css_page_size=True))
+            printed = pages(page.pdf(format=paper, prefer_css_page_size=True))
+            assert len(printed) == 1, (number, paper, printed[1])
+            (text,) = printed
             assert "Side by side" not in text
             assert "What stands on it" not in text
             assert "licensed practice decide" in text
