@@ -15,6 +15,7 @@ from playwright.sync_api import Page, expect
 
 from fresh_ladle.core.nutrients.labels import us_label
 from fresh_ladle.formats.card_sheet import FORMS
+from tests.web.test_routes import read_in
 
 SALAD = 4
 DEMO = range(1, 16)
@@ -47,6 +48,20 @@ def test_every_demo_recipe_prints_on_one_page_with_nothing_cut(form: object, cli
             for word in words:
                 said = re.sub(r"[\s￾-]+", "", unescape(word).strip())
                 assert said in flat, f"{word!r} is not on the {form.id} card of {number}"  # type: ignore[attr-defined]
+
+
+def test_a_card_says_that_there_is_more_exactly_where_a_caution_was_left_off(client: TestClient) -> None:
+    """Also where none of them is for the readers that were named: honey, on a card for older people."""
+    more, seen = "There is more to know about this dish", set()
+    for number in (1, SALAD, 7, read_in(client, "Topping\nServes 6\n2 tbsp honey\n")):
+        for audience in ("general", "older people", "small children"):
+            client.post(f"/recipes/{number}/card", data={"version_number": "1", "audience": [audience]})
+            shown = client.get(f"/recipes/{number}/card").text
+            (page,) = pages(client.get(f"/recipes/{number}/card.pdf").content)
+            left_off = "Cautions not on this card" in shown
+            assert (more in shown, more in page) == (left_off, left_off), (number, audience)
+            seen.add((left_off, 'class="card-cautions"' in shown))
+    assert seen >= {(True, True), (True, False), (False, True)}
 
 
 def test_the_same_number_wherever_it_stands(client: TestClient) -> None:

@@ -107,8 +107,8 @@ _SOURCE = """
     #for x in c.cautions [
       #block(above: 0.7em, below: 0.7em, inset: (left: 0.7em, y: 0.1em), stroke: (left: 2pt + ink))[#x]
     ]
-    #if c.more [#text(size: 0.85em, fill: soft)[More, for some guests, stands on the cook’s sheet.]]
   ]
+  #if c.more [#text(size: 0.85em, fill: soft)[There is more to know about this dish: ask whoever made it.]]
   #if not f.bare and c.variations.len() > 0 [
     #heading-of[In place of]
     #for x in c.variations [#block(above: 0.4em, below: 0.2em)[#x]]

@@ -34,9 +34,9 @@ _SAID_OF = {
 def card_cautions(
     raised: Sequence[RaisedCaution], audiences: Collection[Audience]
 ) -> tuple[list[RaisedCaution], list[RaisedCaution]]:
-    """Those that stand on the card, and the rest, which stand on the cook's sheet. What is only for the cook, or for
-    the editor, is never on a card; where nobody in particular is named, any guest may read it, and what to ask of
-    guests follows what is for all."""
+    """Those that stand on the card, and the rest, of which it says only that there is more. What is only for the
+    cook, or for the editor, is never on a card; where nobody in particular is named, any guest may read it, and what to
+    ask of guests follows what is for all."""
     eaters = [c for c in raised if c.caution.on_card and c.caution.who != "the cook"]
     ranked = sorted(eaters, key=lambda c: _rank(c, audiences))
     fits = [c for c in ranked if _rank(c, audiences)[0] < _OTHERS]

@@ -62,7 +62,7 @@ class CardLine:
 @dataclass(frozen=True, slots=True)
 class Card:
     """All that may stand on a card. `parts` pair a component with its lines; `layers` pair grams with what they are of,
-    for the picture; `for_cook` are cautions that stand elsewhere."""
+    for the picture; `left_off` are cautions of which the card says only that there is more."""
 
     title: str
     practice: str
@@ -80,7 +80,7 @@ class Card:
     against: str
     contains: str
     cautions: tuple[str, ...]
-    for_cook: tuple[RaisedCaution, ...]
+    left_off: tuple[RaisedCaution, ...]
     variations: tuple[Variation, ...]
     offered: tuple[Variation, ...]
     facts: tuple[str, ...]
@@ -100,7 +100,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
     keep = keeping(dish, knowledge.work, bool(choices.audiences - {Audience.GENERAL}))
     facts = standing_facts(dish, usual, knowledge.pantry, knowledge.handouts, choices.audiences, choices.regime)
     figures = tuple(card_figures(dish, choices.regime))
-    serving = weight_text_of(totals.serving_grams)
+    serving = _weight_text(totals.serving_grams)
     return Card(
         title=recipe.title,
         practice=choices.practice,
@@ -118,7 +118,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
         against=against_usual(dish, usual, choices.regime) if usual.recipe != recipe else "",
         contains=contains_words(dish),
         cautions=tuple(c.caution.text for c in shown),
-        for_cook=tuple(rest),
+        left_off=tuple(rest),
         variations=tuple(chosen_variations(offered, choices.variations)),
         offered=tuple(offered),
         facts=tuple(f.says for f in facts if f.id in choices.facts)[:MOST_FACTS],
@@ -137,7 +137,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
 _RULES = {Regime.US: "US label rules", Regime.EU: "EU and UK label guidance"}
 
 
-def weight_text_of(grams: float) -> str:
+def _weight_text(grams: float) -> str:
     return f"{grams:,.0f} g"
 
 
@@ -220,7 +220,7 @@ def as_values(card: Card) -> Mapping[str, object]:
         "against": card.against,
         "contains": card.contains,
         "cautions": list(card.cautions),
-        "more": bool(card.for_cook),
+        "more": bool(card.left_off),
         "variations": [v.words for v in card.variations],
         "facts": list(card.facts),
         "keeps": card.keeps,

@@ -7,12 +7,12 @@ from datetime import UTC, datetime, timedelta
 from typing import Annotated
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.service.clock import moment_of, zone_named
+from fresh_ladle.core.service.clock import AHEAD, moment_of, zone_named
 from fresh_ladle.core.teaching.lesson import ClassAsk, Lesson, lesson
 from fresh_ladle.data.foods import slug
 from fresh_ladle.data.zone_here import local_zone
@@ -40,9 +40,12 @@ class _Asked:
     at_table: str
 
 
-def _asked(at: str, minutes: str, tables: str, at_table: str) -> _Asked:
+def _asked(at: Short = "", minutes: Short = "45", tables: Short = "6", at_table: Short = "4") -> _Asked:
     tomorrow = datetime.now(ZoneInfo(local_zone())) + timedelta(days=1)
     return _Asked(at or f"{tomorrow:%Y-%m-%d}T15:00", minutes, tables, at_table)
+
+
+Typed = Annotated[_Asked, Depends(_asked)]
 
 
 def _lesson(request: Request, made: MadeCard, asked: _Asked) -> Lesson:
@@ -59,7 +62,7 @@ def _lesson(request: Request, made: MadeCard, asked: _Asked) -> Lesson:
         whole_number(asked.tables, "tables", 1, 1000),
         whole_number(asked.at_table, "people at a table", 1, 1000),
     )
-    now = begins.astimezone(UTC) - timedelta(hours=37)
+    now = begins.astimezone(UTC) - AHEAD - timedelta(hours=1)
     blocks, work = workbench.knowledge.handouts.class_blocks, workbench.knowledge.work
     return lesson(made.dish, made.usual, ask, work, blocks, now, prices)
 
@@ -70,17 +73,9 @@ def _made(request: Request, recipe_id: int, version_number: int | None) -> MadeC
 
 
 @router.get("/class", response_class=HTMLResponse)
-def class_page(
-    request: Request,
-    recipe_id: int,
-    version_number: int | None = None,
-    at: Short = "",
-    minutes: Short = "45",
-    tables: Short = "6",
-    at_table: Short = "4",
-) -> HTMLResponse:
+def class_page(request: Request, recipe_id: int, asked: Typed, version_number: int | None = None) -> HTMLResponse:
     """The run sheet of a class, planned anew for what is typed."""
-    made, asked = _made(request, recipe_id, version_number), _asked(at, minutes, tables, at_table)
+    made = _made(request, recipe_id, version_number)
     error, shown = "", None
     with workbench_of(request).store() as connection:
         currency = settings(connection).currency
@@ -103,18 +98,10 @@ def class_page(
 
 
 @router.get("/class.pdf")
-def class_sheet(
-    request: Request,
-    recipe_id: int,
-    version_number: int | None = None,
-    at: Short = "",
-    minutes: Short = "45",
-    tables: Short = "6",
-    at_table: Short = "4",
-) -> Response:
+def class_sheet(request: Request, recipe_id: int, asked: Typed, version_number: int | None = None) -> Response:
     """The run sheet on paper."""
     made = _made(request, recipe_id, version_number)
-    found = _lesson(request, made, _asked(at, minutes, tables, at_table))
+    found = _lesson(request, made, asked)
     with workbench_of(request).store() as connection:
         currency = settings(connection).currency
     shown = lesson_view(found, made, currency)
