@@ -100,7 +100,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
     keep = keeping(dish, knowledge.work, bool(choices.audiences - {Audience.GENERAL}))
     facts = standing_facts(dish, usual, knowledge.pantry, knowledge.handouts, choices.audiences, choices.regime)
     figures = tuple(card_figures(dish, choices.regime))
-    serving = _weight_text(totals.serving_grams)
+    serving = f"{'at least ' if dish.problems else ''}{totals.serving_grams:,.0f} g"
     return Card(
         title=recipe.title,
         practice=choices.practice,
@@ -135,10 +135,6 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
 
 
 _RULES = {Regime.US: "US label rules", Regime.EU: "EU and UK label guidance"}
-
-
-def _weight_text(grams: float) -> str:
-    return f"{grams:,.0f} g"
 
 
 def _servings_words(servings: float) -> str:

@@ -112,9 +112,10 @@ def _spread(nutrient: str, figure: Figure, regime: Regime) -> str:
 
 
 def per_100_g_words(dish: Appraisal, regime: Regime) -> str:
-    """`In 100 g: 210 kcal, 330 mg sodium …`."""
+    """`In 100 g: 210 kcal, 330 mg sodium …`; empty where a line could not be weighed, for then neither more nor less of
+    anything is known of a hundred grams."""
     grams = dish.totals.serving_grams
-    if grams <= 0:
+    if grams <= 0 or dish.problems:
         return ""
     said = []
     for nutrient in HEADLINE:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass
 
 from fresh_ladle.core.appraisal import Appraisal
@@ -117,13 +118,17 @@ def _said_in(block: str, made: MadeCard) -> list[str]:
 
 
 def _top_line(dish: Appraisal) -> str:
-    """Which line brings most of the sodium."""
-    shares = {p.line.named or p.line.text: dish.totals.per_line[p.line.id]["sodium_mg"] or 0.0 for p in dish.portions}
+    """What brings the most sodium, of all that is counted; a food that stands on two lines counts once."""
+    shares: dict[str, float] = defaultdict(float)
+    for portion in dish.portions:
+        named = portion.line.named or portion.line.text
+        shares[named] += dish.totals.per_line[portion.line.id]["sodium_mg"] or 0.0
     total = sum(shares.values())
     if total <= 0:
         return ""
     name = max(shares, key=lambda n: shares[n])
-    return f"Most of its sodium, {shares[name] / total * 100:.0f}%, is in the {name}."
+    of_counted = "" if dish.totals.serving["sodium_mg"].complete else " of what is counted"
+    return f"The most sodium, {shares[name] / total * 100:.0f}%{of_counted}, comes with the {name}."
 
 
 def _points(made: MadeCard) -> list[str]:
