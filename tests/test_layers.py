@@ -33,7 +33,8 @@ ALLOWED = {
     },
     "web": {"core", "data", "devices", "store", "formats", "web"},
     "cli": {"commands", "store"},
-    "cli_store": {"commands", "data", "formats", "store", "web"},
+    "cli_people": {"commands", "core", "store"},
+    "cli_store": {"cli_people", "commands", "data", "formats", "store", "web"},
     "__init__": set(),
 }
 IO_MODULES = {
@@ -101,6 +102,7 @@ ROOMS = (
     "claims",
     "card",
     "teaching",
+    "people",
 )
 """The rooms and single modules of the core, each of which may import from those before it."""
 

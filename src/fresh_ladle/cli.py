@@ -21,7 +21,10 @@ _ADDED_BY = {
     ("scale", "thermometer"): ("fresh_ladle.commands.scale", "add_scale"),
     ("service",): ("fresh_ladle.commands.service", "add_service"),
     ("card", "claims", "words"): ("fresh_ladle.commands.handouts", "add_handouts"),
-    ("import", "export", "backup", "restore", "serve", "demo"): ("fresh_ladle.cli_store", "add_store_commands"),
+    ("import", "export", "backup", "restore", "person", "serve", "demo"): (
+        "fresh_ladle.cli_store",
+        "add_store_commands",
+    ),
 }
 """Commands, and where they are added to the parser."""
 

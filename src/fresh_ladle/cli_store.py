@@ -1,40 +1,34 @@
-"""The commands that work on a database: `import`, `export`, `backup`, `restore`, `serve`, `demo`."""
+"""The commands that work on a database: `import`, `export`, `backup`, `restore`, `person`, `serve`, `demo`."""
 
 from __future__ import annotations
 
 import argparse
-import sqlite3
 import sys
 from contextlib import closing
 from pathlib import Path
 
+from fresh_ladle.cli_people import add_person_command, opened
 from fresh_ladle.commands.shared import Commands, NotUnderstood
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import FileError
 from fresh_ladle.store.backups import back_up, restore
 from fresh_ladle.store.bundle import everything, restore_everything
-from fresh_ladle.store.database import StoreError, open_database
+from fresh_ladle.store.database import StoreError
 from fresh_ladle.store.foods import load_shipped_foods
 from fresh_ladle.store.imported_foods import import_release
 
 
 def _serve_command(args: argparse.Namespace) -> int:
-    from fresh_ladle.web.serve import serve
+    from fresh_ladle.web.serve import Place, serve
 
-    return serve(args.port, args.database, with_demo=args.command == "demo")
-
-
-def _opened(path: Path) -> sqlite3.Connection:
-    try:
-        return open_database(path)
-    except StoreError as error:
-        raise NotUnderstood(str(error)) from None
+    place = Place(args.port, args.host, tuple(args.name), args.behind_proxy)
+    return serve(place, args.database, with_demo=args.command == "demo")
 
 
 def _import_command(args: argparse.Namespace) -> int:
     """A composition release (zip), or everything of another workbench (JSON)."""
-    with closing(_opened(args.database)) as connection:
+    with closing(opened(args.database)) as connection:
         load_shipped_foods(connection, load_knowledge().pantry)
         try:
             if args.file.suffix.lower() == ".json":
@@ -62,7 +56,7 @@ def _export_command(args: argparse.Namespace) -> int:
     """Everything of the practice's own as one JSON file."""
     if not args.database.is_file():
         raise NotUnderstood(f"{args.database} is not there: check the name")
-    with closing(_opened(args.database)) as connection:
+    with closing(opened(args.database)) as connection:
         args.file.write_text(everything(connection), encoding="utf-8")
     print(f"Everything is in {args.file}")
     return 0
@@ -102,8 +96,12 @@ def add_store_commands(commands: Commands) -> None:
         command.add_argument("file", type=Path)
         command.add_argument("--database", type=Path, default=Path("var/fresh-ladle.db"))
         command.set_defaults(run=run)
+    add_person_command(commands)
     for name in ("serve", "demo"):
         command = commands.add_parser(name)
         command.add_argument("--port", type=int, default=8000)
+        command.add_argument("--host", default="127.0.0.1", help="beyond this machine everybody needs an account")
+        command.add_argument("--name", action="append", default=[], help="a host name it answers to")
+        command.add_argument("--behind-proxy", default="", help="address of a proxy whose headers are believed")
         command.add_argument("--database", type=Path, default=Path("var/fresh-ladle.db"))
         command.set_defaults(run=_serve_command)

@@ -10,7 +10,7 @@ from fresh_ladle.core.nutrients.targets import Basis, Target, TargetStatus, Verd
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.plans.parsing import basis_words
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.core.recipes.edits import Edit, condensed, edit_words
+from fresh_ladle.core.recipes.edits import BY, Edit, condensed, edit_words
 
 
 def nutrient_amount(nutrient: str, value: float) -> str:
@@ -106,8 +106,12 @@ def display_amount(text: str) -> str:
 
 
 def story(edits: Iterable[Edit]) -> list[str]:
-    """Edits as a list to read, with steps of one amount in a row told as one."""
-    return [display_amount(edit_words(edit)) for edit in condensed(edits)]
+    """Edits as a list to read, with steps of one amount in a row told as one, and who made each where that is known."""
+    return [display_amount(edit_words(edit)) + _by(edit) for edit in condensed(edits)]
+
+
+def _by(edit: Edit) -> str:
+    return f" ({edit.details[BY]})" if edit.details.get(BY) else ""
 
 
 def counted(number: int, thing: str) -> str:

@@ -6,7 +6,8 @@ from __future__ import annotations
 import re
 import sqlite3
 from collections.abc import Iterable
-from datetime import date
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
 from pathlib import Path
 
 from fresh_ladle.store.backups import back_up, check_copy
@@ -14,6 +15,22 @@ from fresh_ladle.store.database import StoreError
 
 DAYS, WEEKS, MONTHS = 7, 4, 12
 _NAME = re.compile(r"(\d{4}-\d{2}-\d{2})\.db")
+_BY_HAND = re.compile(r"by-hand-\d{8}-\d{6}\.db")
+MOST_BY_HAND = 20
+
+
+class CopyMissing(LookupError):
+    """There is no copy of this name."""
+
+
+@dataclass(frozen=True, slots=True)
+class Copy:
+    """One copy in the folder. `made` is its day as in its name, `by_hand` whether somebody asked for it."""
+
+    name: str
+    made: str
+    megabytes: float
+    by_hand: bool
 
 
 def backup_folder(database: Path) -> Path:
@@ -41,7 +58,46 @@ def back_up_today(database: Path, today: date) -> Path | None:
     target = folder / f"{today.isoformat()}.db"
     if target.exists():
         return None
-    made = folder / f"{today.isoformat()}.being-made"
+    _make(database, target)
+    _let_go(folder)
+    return target
+
+
+def copy_by_hand(database: Path) -> Path:
+    """A copy of this moment, kept until somebody deletes its file. Raises StoreError as `back_up_today` does, and when
+    there are twenty already."""
+    folder = backup_folder(database)
+    if sum(copy.by_hand for copy in copies(database)) >= MOST_BY_HAND:
+        raise StoreError(f"there are {MOST_BY_HAND} copies made by hand: delete some in {folder} first")
+    target = folder / f"by-hand-{datetime.now(UTC):%Y%m%d-%H%M%S}.db"
+    if not target.exists():
+        _make(database, target)
+    return target
+
+
+def copies(database: Path) -> list[Copy]:
+    """All copies in the folder, the newest first."""
+    folder = backup_folder(database)
+    found = []
+    for path in folder.iterdir() if folder.is_dir() else ():
+        by_hand = _BY_HAND.fullmatch(path.name) is not None
+        if by_hand or _NAME.fullmatch(path.name):
+            digits = re.sub(r"\D", "", path.name)[:8]
+            day = f"{digits[:4]}-{digits[4:6]}-{digits[6:]}"
+            found.append(Copy(path.name, day, path.stat().st_size / 1e6, by_hand))
+    return sorted(found, key=lambda copy: (copy.made, copy.name), reverse=True)
+
+
+def copy_named(database: Path, name: str) -> Path:
+    """Where a copy of the folder lies. Raises CopyMissing for any other name."""
+    if name not in {copy.name for copy in copies(database)}:
+        raise CopyMissing(f"there is no copy called {name}")
+    return backup_folder(database) / name
+
+
+def _make(database: Path, target: Path) -> None:
+    """A copy that was opened and found whole takes its name only then. Raises StoreError; nothing is kept then."""
+    folder, made = target.parent, target.with_suffix(".being-made")
     try:
         folder.mkdir(parents=True, exist_ok=True)
         made.unlink(missing_ok=True)
@@ -49,11 +105,9 @@ def back_up_today(database: Path, today: date) -> Path | None:
         check_copy(made)
         made.replace(target)
     except (OSError, sqlite3.Error) as error:
-        raise StoreError(f"today's copy could not be made: {error}") from error
+        raise StoreError(f"a copy could not be made: {error}") from error
     finally:
         made.unlink(missing_ok=True)
-    _let_go(folder)
-    return target
 
 
 def _let_go(folder: Path) -> None:

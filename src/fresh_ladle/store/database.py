@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from importlib.resources import files
 from pathlib import Path
 
+from fresh_ladle.store.acting import note_who, noted
 from fresh_ladle.store.trouble import WORDS, trouble_of
 
 APPLICATION_ID = 0x46724C64
@@ -35,16 +36,20 @@ def connect(path: Path) -> sqlite3.Connection:
 
 @contextmanager
 def writing(connection: sqlite3.Connection) -> Iterator[None]:
-    """One transaction that takes the write lock at once: everything inside is kept, or nothing."""
+    """One transaction that takes the write lock at once: everything inside is kept with a note of who did
+    it, or nothing."""
     connection.execute("BEGIN IMMEDIATE")
     try:
         yield
+        in_log = note_who(connection)
     except BaseException:
         # A full disk has rolled back already.
         if connection.in_transaction:
             connection.execute("ROLLBACK")
         raise
     connection.execute("COMMIT")
+    if in_log:
+        noted()
 
 
 @dataclass(frozen=True, slots=True)

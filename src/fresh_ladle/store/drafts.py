@@ -12,8 +12,9 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from fresh_ladle.core.recipes.changes import changes_between
-from fresh_ladle.core.recipes.edits import Edit, EditKind, edits_words
+from fresh_ladle.core.recipes.edits import BY, Edit, EditKind, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
@@ -130,11 +131,13 @@ def _unless_overtaken(connection: sqlite3.Connection, recipe_id: int, revision: 
 
 
 def _add_state(connection: sqlite3.Connection, recipe_id: int, recipe: Recipe, edits: Iterable[Edit]) -> None:
-    """A new state under the cursor, with the cursor on it."""
+    """A new state under the cursor, with the cursor on it; each of its edits by whoever acts."""
+    who = initials_acting()
+    signed = [Edit(edit.kind, {**edit.details, BY: who}) for edit in edits] if who else edits
     row = connection.execute("SELECT max(seq) + 1 AS seq FROM draft_state WHERE recipe_id = ?", (recipe_id,)).fetchone()
     connection.execute(
         "INSERT INTO draft_state (recipe_id, seq, document, edits, at, parent) VALUES (?, ?, ?, ?, ?, ?)",
-        (recipe_id, row["seq"], to_document(recipe), edits_to_json(edits), now_text(), _cursor(connection, recipe_id)),
+        (recipe_id, row["seq"], to_document(recipe), edits_to_json(signed), now_text(), _cursor(connection, recipe_id)),
     )
     _move_to(connection, recipe_id, row["seq"])
     connection.execute("UPDATE recipe SET title = ? WHERE id = ?", (recipe.title, recipe_id))

@@ -9,6 +9,7 @@ from datetime import UTC, datetime
 
 from fresh_ladle.core.recipes.edits import Edit
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
@@ -22,7 +23,7 @@ class RecipeMissing(LookupError):
 class Version:
     """An accepted version of a recipe. `pinned` is JSON: the figures per 100 g of each food it was computed with.
 
-    `edits` are the edits that led from the version before to it.
+    `edits` are the edits that led from the version before to it; `kept_by` who kept it, empty where nobody signed in.
     """
 
     id: int
@@ -34,6 +35,7 @@ class Version:
     recipe: Recipe
     pinned: str = "{}"
     edits: tuple[Edit, ...] = ()
+    kept_by: str = ""
 
 
 def now_text() -> str:
@@ -61,9 +63,19 @@ def insert_version(
 ) -> int:
     """A row for a new version, inside a transaction of the caller. Returns its id."""
     cursor = connection.execute(
-        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits) VALUES (?, ?, ?, ?,"
-        " ?, ?, ?, ?)",
-        (recipe_id, number, name, note, to_document(recipe), now_text(), pinned, edits_to_json(edits)),
+        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits, kept_by) VALUES (?,"
+        " ?, ?, ?, ?, ?, ?, ?, ?)",
+        (
+            recipe_id,
+            number,
+            name,
+            note,
+            to_document(recipe),
+            now_text(),
+            pinned,
+            edits_to_json(edits),
+            initials_acting(),
+        ),
     )
     return int(cursor.lastrowid or 0)
 
@@ -79,6 +91,7 @@ def _version(row: sqlite3.Row) -> Version:
         from_document(row["document"]),
         row["pinned"],
         edits_from_json(row["edits"]),
+        row["kept_by"],
     )
 
 
@@ -154,3 +167,10 @@ def ids_by_title(connection: sqlite3.Connection, most: int) -> list[int]:
     """The recipes on the shelf, at most so many."""
     rows = connection.execute("SELECT id FROM recipe WHERE put_away = 0 ORDER BY title, id LIMIT ?", (most,))
     return [row["id"] for row in rows]
+
+
+def titles(connection: sqlite3.Connection, recipe_ids: Iterable[int]) -> dict[int, str]:
+    """The titles of these recipes by id, of those there are."""
+    wanted = list(recipe_ids)
+    rows = connection.execute(f"SELECT id, title FROM recipe WHERE id IN ({', '.join('?' * len(wanted))})", wanted)
+    return {row["id"]: row["title"] for row in rows}

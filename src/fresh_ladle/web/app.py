@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Sequence
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -25,6 +25,7 @@ from fresh_ladle.web.routes import (
     lesson,
     method,
     moves,
+    people,
     plans,
     plans_for_many,
     ratio,
@@ -36,6 +37,7 @@ from fresh_ladle.web.routes import (
     services,
     settings,
     shelf,
+    sign_in,
     targets,
     taste,
     tastings,
@@ -51,11 +53,13 @@ from fresh_ladle.web.wire import BodyLimit, SecurityHeaders
 MAX_BODY_BYTES = 10_000_000
 MAX_RELEASE_BYTES = 600_000_000
 """A composition release is the one thing that may be large."""
-HOSTS = ["127.0.0.1", "localhost", "[::1]", "testserver"]
+HOSTS = ("127.0.0.1", "localhost", "[::1]")
+"""What this machine calls itself."""
+IN_TESTS = (*HOSTS, "testserver")
 
 
-def create_app(database: Path) -> FastAPI:
-    """The application over one database file, made if it is not there."""
+def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
+    """The application over one database file, made if it is not there, for requests that call it by these names."""
     app = FastAPI(title="Fresh Ladle", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.workbench = Workbench(database)
     for module in (
@@ -88,13 +92,15 @@ def create_app(database: Path) -> FastAPI:
         targets,
         settings,
         taste,
+        people,
+        sign_in,
     ):
         app.include_router(module.router)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.middleware("http")(_guard)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     app.add_middleware(BodyLimit, most_bytes=_most_bytes)
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=HOSTS)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(answers_to))
     app.add_middleware(SecurityHeaders)
     add_error_pages(app)
     return app

@@ -3,28 +3,45 @@
 from __future__ import annotations
 
 import sqlite3
+from contextlib import suppress
 from typing import Any
+from urllib.parse import urlencode
 
-from fastapi import FastAPI, Request
+from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import HTMLResponse
+from fastapi.responses import HTMLResponse, RedirectResponse
 from starlette.exceptions import HTTPException
 
 from fresh_ladle.core.foods.pantry import UnknownFood
+from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.store.daily_backups import CopyMissing
 from fresh_ladle.store.drafts import StaleEdit
+from fresh_ladle.store.people import LinkGone
 from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.saved_plans import PlanMissing
 from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
+from fresh_ladle.web.guarded import NotYours, SignInFirst, identify, person_of
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.wire import SECURITY_HEADERS
 
+WORDS_OF_ROLE = {
+    Role.OWNER: "an owner",
+    Role.DIETITIAN: "a dietitian",
+    Role.COOK: "a cook",
+    Role.READER: "a reader",
+}
 
-def problem(request: Request, status: int, title: str, text: str) -> HTMLResponse:
-    """An error in words: as a notice for htmx, as a page otherwise."""
+
+def problem(request: Request, status: int, title: str, text: str, sign_in: bool = False) -> HTMLResponse:
+    """An error in words: as a notice for htmx, as a page otherwise. An address that is no route has not looked yet who
+    asks."""
+    if not hasattr(request.state, "person"):
+        with suppress(sqlite3.Error):
+            identify(request)
     if request.headers.get("HX-Request"):
-        return page(request, "notice.html", status, title=title, text=text)
+        return page(request, "notice.html", status, title=title, text=text, sign_in=sign_in)
     return page(request, "problem.html", status, title=title, text=text, place="")
 
 
@@ -106,9 +123,46 @@ def unexpected(request: Request, error: Exception) -> HTMLResponse:
     return answer
 
 
+def sign_in_first(request: Request, error: SignInFirst) -> Response:
+    """A page goes on to the sign-in and comes back; what was being typed stays where it is."""
+    if request.method == "GET" and not request.headers.get("HX-Request"):
+        then = request.url.path + (f"?{request.url.query}" if request.url.query else "")
+        return RedirectResponse(f"/sign-in?{urlencode({'then': then})}", status_code=303)
+    return problem(
+        request,
+        401,
+        "You are not signed in any more",
+        "Nothing was changed, and this page stays as it is. Sign in, in another tab, then do it once more here.",
+        sign_in=True,
+    )
+
+
+def not_yours(request: Request, error: NotYours) -> HTMLResponse:
+    person = person_of(request)
+    is_now = f"You are signed in as {WORDS_OF_ROLE[person.role]}. " if person and person.initials else ""
+    return problem(
+        request,
+        403,
+        f"This is for {WORDS_OF_ROLE[error.least]}",
+        f"{is_now}Nothing was changed. An owner of this practice gives roles, under People.",
+    )
+
+
+def link_gone(request: Request, error: LinkGone) -> HTMLResponse:
+    return problem(request, 404, "This link is no use any more", f"{capitalized(str(error))}.")
+
+
+def copy_missing(request: Request, error: CopyMissing) -> HTMLResponse:
+    return problem(request, 404, "There is no such copy", f"{capitalized(str(error))}.")
+
+
 def add_error_pages(app: FastAPI) -> None:
     """Gives each error its page."""
     handlers: dict[type[Exception], Any] = {
+        SignInFirst: sign_in_first,
+        NotYours: not_yours,
+        LinkGone: link_gone,
+        CopyMissing: copy_missing,
         RecipeMissing: missing,
         PlanMissing: no_plan,
         UnknownFood: unknown_food,

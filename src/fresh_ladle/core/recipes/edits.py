@@ -10,6 +10,8 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 
 MAX_NAMED = 3
 """Edits that a short account names before it only counts."""
+BY = "by"
+"""The detail that holds the initials of who made an edit, where people sign in."""
 Detail = str | float | None
 Details = Mapping[str, Detail]
 
@@ -155,9 +157,11 @@ def condensed(edits: Iterable[Edit]) -> list[Edit]:
 
 
 def _goes_on(last: Edit, edit: Edit) -> bool:
-    """Whether an edit changes the amount of the same line that the last one changed, from where that left it."""
+    """Whether an edit changes the amount of the same line that the last one changed, from where that left it, and is
+    by the same person."""
     return (
         last.kind is edit.kind is EditKind.AMOUNT
+        and last.details.get(BY) == edit.details.get(BY)
         and all(last.details[key] == edit.details[key] for key in ("line", "name"))
         and last.details["after"] == edit.details["before"]
     )

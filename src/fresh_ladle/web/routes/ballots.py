@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
@@ -12,11 +12,12 @@ from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKING_WORDS, checked_ranks, checked_scores
 from fresh_ladle.store.tastings import add_ballot, add_scores, agree, seat_of_key, tasting
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.tastings import ballot_words, columns_of, contains
 
-router = APIRouter()
+router = guarded_router()
 TASTE_WORDS = {
     "sour": "sourness", "sweet": "sweetness", "rich": "richness", "savory": "savoriness", "bitter": "bitterness",
     "hot": "heat", "body": "thickness",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from secrets import token_hex
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.bench.addition import SCALE_DOUBT_G, Addition, read_addition, weighed_addition
@@ -13,10 +13,12 @@ from fresh_ladle.core.bench.log import BenchEvent, folded
 from fresh_ladle.core.bench.next import what_next, words
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.bench import Bench, add_event, benches, end_bench, open_bench, start_bench, strike_event
 from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.thickness import readings_of
 from fresh_ladle.web.forms.typed import number_typed, optional_number
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.counter_response import edit_response
 from fresh_ladle.web.routes.scale import scale_of
@@ -30,7 +32,7 @@ from fresh_ladle.web.views.bench import (
 )
 from fresh_ladle.web.views.thickness import thickness_view
 
-router = APIRouter(prefix="/recipes/{recipe_id}/bench")
+router = guarded_router("/recipes/{recipe_id}/bench")
 Said = Annotated[str, Form(max_length=200)]
 Typed = Annotated[str, Form(max_length=20)]
 Token = Annotated[str, Form(max_length=40)]
@@ -94,7 +96,7 @@ def start(
 ) -> Response:
     """Opens a bowl: with everything measured in it already, or empty."""
     with workbench_of(request).store() as connection:
-        start_bench(connection, recipe_id, full, by.strip())
+        start_bench(connection, recipe_id, full, initials_acting() or by.strip())
     return RedirectResponse(f"/recipes/{recipe_id}/bench", status_code=303)
 
 

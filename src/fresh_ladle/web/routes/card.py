@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
@@ -27,11 +27,12 @@ from fresh_ladle.formats.sheet import csv_of, xlsx_of
 from fresh_ladle.store.cards import KeptChoices, let_word_stand, save_card_choices, words_let_stand
 from fresh_ladle.store.recipes import ids_by_title, versions
 from fresh_ladle.store.settings import settings
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.made_card import made_card, marks_of, sheet_of
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import workbench_of
 
-router = APIRouter()
+router = guarded_router()
 _WRITERS: dict[str, tuple[str, Callable[[Appraisal], str | bytes]]] = {
     "jsonld": ("application/ld+json", json_ld),
     "csv": ("text/csv; charset=utf-8", csv_of),

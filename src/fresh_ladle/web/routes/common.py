@@ -12,11 +12,14 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 
 from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.drafts import Draft, draft
 from fresh_ladle.store.profiles import Profile, profile
 from fresh_ladle.store.progress import done_places, next_place
 from fresh_ladle.store.recipes import version
+from fresh_ladle.web.guarded import person_of
+from fresh_ladle.web.offered import only_offered
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.lens import known_lens
 
@@ -53,10 +56,16 @@ def wants_part(request: Request) -> bool:
 
 
 def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:
-    """One template filled with its context; a whole page of a recipe says how far that has come."""
+    """One template filled with its context, offering what the person who asks may do; a whole page of a recipe says
+    how far that has come."""
     if "recipe_id" in context and not wants_part(request):
         with workbench_of(request).store() as connection:
             done = done_places(connection, context["recipe_id"])
         context |= {"done_places": done, "next_place": next_place(done)}
+    person = person_of(request)
+    may_set_targets = person is not None and person.role.may(Role.DIETITIAN)
     look = request.cookies.get(LOOK_COOKIE, "")
-    return templates.TemplateResponse(request, template, {"look": look, **context}, status_code=status)
+    shown = {"look": look, "person": person, "may_set_targets": may_set_targets, **context}
+    html = templates.get_template(template).render({"request": request, **shown})
+    role = person.role if person else Role.READER
+    return HTMLResponse(html if role is Role.OWNER else only_offered(html, role), status)

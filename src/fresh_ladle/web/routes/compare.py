@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
@@ -19,11 +19,12 @@ from fresh_ladle.store.recipes import Version, version, versions
 from fresh_ladle.store.settings import set_tour, settings, tour_of
 from fresh_ladle.store.shelf import recipes_called
 from fresh_ladle.web.forms.typed import row_id
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.comparison import ComparedVersion, comparison_view
 
-router = APIRouter()
+router = guarded_router()
 MAX_COMPARED = 3
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
@@ -31,12 +31,13 @@ from fresh_ladle.store.shelf import Order, ShelfQuery, shelf_page
 from fresh_ladle.web.forms.compose import ComposeFields, ComposeForm
 from fresh_ladle.web.forms.limits import limit_rows
 from fresh_ladle.web.forms.typed import row_id
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.compose import proposal_view, role_fields, unmet_words
 
-router = APIRouter(prefix="/compose")
+router = guarded_router("/compose")
 SAMPLE = "2 leeks, 1 can white beans, some chicory, the end of a Parmesan (must go today), olive oil, cider vinegar"
 MAX_DOCUMENT = 60_000
 MAX_DISHES = 200

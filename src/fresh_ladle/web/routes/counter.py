@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
@@ -18,6 +18,7 @@ from fresh_ladle.core.amounts.weigh import weigh
 from fresh_ladle.core.appraisal import check_known
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.edits import Edit, EditKind, edits_words
 from fresh_ladle.core.recipes.merge import merge
@@ -30,6 +31,7 @@ from fresh_ladle.store.recipes import set_profile, versions
 from fresh_ladle.store.settings import set_tour
 from fresh_ladle.store.shelf import ShelfQuery, shelf_page
 from fresh_ladle.web.forms.typed import optional_number, row_id
+from fresh_ladle.web.guarded import guarded_router, require
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, counter_response, edit_response
 from fresh_ladle.web.state import workbench_of
@@ -40,7 +42,7 @@ MAX_OFFERED = 30
 """Recipes offered to use a part of; more are found by name."""
 LineId = Annotated[str, Form(max_length=12)]
 
-router = APIRouter(prefix="/recipes/{recipe_id}")
+router = guarded_router("/recipes/{recipe_id}")
 
 
 @router.get("", response_class=HTMLResponse)
@@ -264,10 +266,12 @@ def set_serving(
     kind: Annotated[str, Form(max_length=40)],
     batch_yield: Annotated[str, Form(max_length=12)] = "",
     served_celsius: Annotated[str, Form(max_length=6)] = "",
-    profile_id: Annotated[str, Form(max_length=10)] = "",
+    profile_id: Annotated[str | None, Form(max_length=10)] = None,
 ) -> Response:
     """What a serving is (a count, a weight or a volume), the weighed yield, how cold it is served, the kind, which
-    targets."""
+    targets. A cook's form sends no targets, and leaves them as they are."""
+    if profile_id is not None:
+        require(request, Role.DIETITIAN)
 
     def change(recipe: Recipe) -> Recipe:
         if kind not in dishes.BY_ID:
@@ -284,7 +288,7 @@ def set_serving(
         )
 
     with workbench_of(request).store() as connection:
-        if _can_be_made(connection, recipe_id, revision, change):
+        if profile_id is not None and _can_be_made(connection, recipe_id, revision, change):
             chosen = profile(connection, row_id(profile_id))
             set_profile(connection, recipe_id, chosen.id if chosen else None)
     return edit_response(request, recipe_id, revision, change)

@@ -5,20 +5,21 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.tasting.eaters import borne_out_sentence
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.settings import KEPT_OUT, USED, save_settings, settings
 from fresh_ladle.store.tastings import tastings
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.learning import foretold, learned_from
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.svg.foretold_chart import foretold_chart
 from fresh_ladle.web.views.eaters import foretold_rows, leaning_rows
 
-router = APIRouter(prefix="/eaters")
+router = guarded_router("/eaters")
 
 
 @router.get("", response_class=HTMLResponse)

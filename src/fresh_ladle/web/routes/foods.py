@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi import Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.allergens import allergen_name
@@ -21,11 +21,12 @@ from fresh_ladle.store.own_foods import Price, own_food, price, save_own_food, s
 from fresh_ladle.store.recipes import recipes_using
 from fresh_ladle.web.forms.own_food import OwnFoodFields, OwnFoodForm, typed_figures
 from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.jobs import Job, JobStopped
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 
-router = APIRouter()
+router = guarded_router()
 IMPORT = "import"
 """What a job is about that brings a release in."""
 
@@ -167,14 +168,18 @@ def set_price(
         if given.amount < 0 or not 0 < given.pack_grams <= 100_000:
             raise ValueError("a price cannot be negative, and a pack weighs more than 0 g")
     except ValueError as problem:
-        return food_page(request, food.key, f"Nothing was saved: {problem}.")
+        return _food_page(request, food.key, f"Nothing was saved: {problem}.")
     with workbench.store() as connection:
         save_price(connection, key, given)
     return RedirectResponse(f"/foods/{key}", status_code=303)
 
 
 @router.get("/foods/{key}", response_class=HTMLResponse)
-def food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
+def food_page(request: Request, key: str) -> HTMLResponse:
+    return _food_page(request, key)
+
+
+def _food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
     workbench = workbench_of(request)
     food = workbench.knowledge.pantry[key]
     figures = []

@@ -7,7 +7,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Annotated
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Depends, Query, Request
+from fastapi import Depends, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -20,12 +20,13 @@ from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.store.own_foods import pack_prices
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.forms.typed import whole_number
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.made_card import MadeCard, made_card
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.lesson import lesson_tables, lesson_view, wall_view
 
-router = APIRouter(prefix="/recipes/{recipe_id}")
+router = guarded_router("/recipes/{recipe_id}")
 Short = Annotated[str, Query(max_length=20)]
 FOOT = "Minutes and figures are estimates. Local food codes and licensed practice decide."
 

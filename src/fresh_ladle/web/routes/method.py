@@ -5,17 +5,18 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, edit_response
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.method import step_views
 
-router = APIRouter(prefix="/recipes/{recipe_id}/method")
+router = guarded_router("/recipes/{recipe_id}/method")
 MOST_METHOD = 20_000
 """Characters of a method."""
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core.catalogue.roles import role_sentence, roles_of
@@ -19,13 +19,14 @@ from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.repairs import with_repair
 from fresh_ladle.core.wording import nutrient_amount
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, edit_response
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.counter import lens_figure
 from fresh_ladle.web.views.swaps import SHARES, goal_views, line_swaps, repair_views, swap_view
 
-router = APIRouter(prefix="/recipes/{recipe_id}")
+router = guarded_router("/recipes/{recipe_id}")
 MAX_COMPARED = 3
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.appraisal import Appraisal
@@ -26,6 +26,7 @@ from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.saved_plans import PlanMissing, SavedPlan, save_plan, saved_plans
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.forms.plan import PlanFields, PlanForm, asked_by
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.counter_response import edit_response
@@ -41,7 +42,7 @@ from fresh_ladle.web.views.plans import (
     plan_view,
 )
 
-router = APIRouter()
+router = guarded_router()
 Fingerprint = Annotated[str, Form(max_length=20_000)]
 """The steps of a plan as the page shows them: by these it is known again."""
 DAYS_BETWEEN_STAGES = 7

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse
 
 from fresh_ladle.core.appraisal import Appraisal
@@ -20,12 +20,13 @@ from fresh_ladle.core.wording import counted, nutrient_amount
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.saved_plans import PlanMissing, save_plan, saved_plans
 from fresh_ladle.store.shelf import shelf_page
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.shelf_query import Asked
 from fresh_ladle.web.state import Workbench, workbench_of
 
-router = APIRouter()
+router = guarded_router()
 SECONDS_FOR_MANY = 6.0
 MAX_AT_ONCE = 200
 """Recipes that are planned for in one go."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.compose.ratio import Ratio, RatioSide, ratio, side_called, side_words
@@ -12,12 +12,13 @@ from fresh_ladle.core.recipes.changes import changes_between
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.drafts import StaleEdit, keep_beside
 from fresh_ladle.store.own_foods import prices_per_100_g
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, edit_response
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.ratio import ratio_view
 
-router = APIRouter(prefix="/recipes/{recipe_id}/ratio")
+router = guarded_router("/recipes/{recipe_id}/ratio")
 CHANCE = 0.8
 FEWEST_KEPT, MOST_KEPT = 2, 3
 Side = Annotated[str, Form(max_length=120)]

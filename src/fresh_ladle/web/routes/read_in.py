@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi import Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.amounts.bowl import Portion
@@ -21,11 +21,12 @@ from fresh_ladle.store.profiles import all_profiles, profile
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.forms.reading import PreviewForm
 from fresh_ladle.web.forms.typed import row_id
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.method import step_views
 
-router = APIRouter(prefix="/read-in")
+router = guarded_router("/read-in")
 MAX_SHOWN_AGAIN = 60_000
 """Characters of what was pasted that are shown again when it could not be read."""
 SAMPLE = """White-bean and rosemary dip

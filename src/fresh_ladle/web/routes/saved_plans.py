@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.balance import drift_between
@@ -12,13 +12,14 @@ from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.saved_plans import delete_plan, saved_plan
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.routes.counter_response import Revision
 from fresh_ladle.web.routes.plans import Ticked, take_steps
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.plans import plan_view
 
-router = APIRouter()
+router = guarded_router()
 
 
 @router.get("/saved-plans/{plan_id}", response_class=HTMLResponse)

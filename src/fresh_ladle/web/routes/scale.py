@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.responses import HTMLResponse
 
 from fresh_ladle.devices.line_scale import LineScale
@@ -12,10 +12,11 @@ from fresh_ladle.devices.pattern import USUAL_PATTERN
 from fresh_ladle.devices.port import checked_address
 from fresh_ladle.devices.readout import ReadoutError
 from fresh_ladle.store.settings import settings
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 
-router = APIRouter()
+router = guarded_router()
 
 
 def scale_of(workbench: Workbench) -> LineScale | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -21,11 +21,12 @@ from fresh_ladle.formats.shopping_list import shopping_csv, shopping_xlsx
 from fresh_ladle.store.services import KeptService
 from fresh_ladle.store.settings import save_label_grid, settings
 from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.services import bought_for, loaded, service_page
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.service_paper import service_tables
 
-router = APIRouter(prefix="/services/{service_id}")
+router = guarded_router("/services/{service_id}")
 FOOT = "Times, keep times and figures are estimates. Local food codes and licensed practice decide."
 PAPER = {Region.US: "us-letter", Region.METRIC: "a4", Region.IMPERIAL: "a4"}
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"

@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Annotated, Any
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.amounts.recipe_text import read_recipe
@@ -35,11 +35,12 @@ from fresh_ladle.store.services import (
 )
 from fresh_ladle.store.shelf import ShelfQuery, shelf_page
 from fresh_ladle.web.forms.typed import number_typed, row_id, whole_number
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.planned_service import NOT_KEPT_YET, PracticeKnows, planned, practice_knows
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
 
-router = APIRouter()
+router = guarded_router()
 MOST_FOUND = 12
 MOST_WEEKS = 26
 BESIDE_TITLE = "What it comes with"

@@ -6,7 +6,7 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
@@ -35,6 +35,7 @@ from fresh_ladle.store.services import (
 from fresh_ladle.store.settings import settings
 from fresh_ladle.store.timed_steps import save_timed, set_minutes
 from fresh_ladle.web.forms.typed import number_typed, whole_number
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.planned_service import planned, practice_knows, week_of
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import workbench_of
@@ -49,7 +50,7 @@ from fresh_ladle.web.views.service import (
     whole_views,
 )
 
-router = APIRouter()
+router = guarded_router()
 MOST_STOCK_G = 500_000
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.amounts.recipe_text import read_recipe
@@ -16,11 +16,12 @@ from fresh_ladle.devices.port import checked_address
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import LENS_COOKIE, LOOK_COOKIE, page
 from fresh_ladle.web.routes.read_in import SAMPLE
 from fresh_ladle.web.state import Workbench, workbench_of
 
-router = APIRouter()
+router = guarded_router()
 TOUR_PROFILE = "Sample limits for a dip"
 REGIONS = (
     (Region.US, "US (cup 237 ml, tablespoon 14.8 ml)"),
@@ -63,7 +64,6 @@ def save(
     opens: Annotated[str, Form(max_length=5)] = "06:00",
     closes: Annotated[str, Form(max_length=5)] = "20:00",
     weights_from: Annotated[str, Form(max_length=5)] = "250",
-    look: Annotated[Literal["", "dark"], Form()] = "",
 ) -> Response:
     workbench = workbench_of(request)
     with workbench.store() as connection:
@@ -94,7 +94,13 @@ def save(
         )
     with workbench.store() as connection:
         save_settings(connection, chosen)
-    answer = RedirectResponse("/settings?saved=1", status_code=303)
+    return RedirectResponse("/settings?saved=1", status_code=303)
+
+
+@router.post("/look")
+def choose_look(look: Annotated[Literal["", "dark"], Form()] = "") -> Response:
+    """How this screen is lit: remembered by the browser."""
+    answer = RedirectResponse("/settings", status_code=303)
     answer.set_cookie(LOOK_COOKIE, look, max_age=31_536_000, httponly=True, samesite="strict")
     return answer
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_name
@@ -15,12 +15,13 @@ from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import any_recipes
 from fresh_ladle.store.settings import tour_of
 from fresh_ladle.store.shelf import STATES, Meeting, Order, recipes_called, shelf_page
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page, wants_part
 from fresh_ladle.web.routes.shelf_query import Asked, address
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.shelf import shelf_cards
 
-router = APIRouter()
+router = guarded_router()
 CARDS = 24
 """Cards on one page of the Shelf; more come as they are asked for."""
 ORDERS = (

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from typing import Annotated, get_args
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_name
@@ -17,10 +17,11 @@ from fresh_ladle.store.own_schools import save_school
 from fresh_ladle.store.profiles import Profile, all_profiles, delete_profile, profile, save_profile
 from fresh_ladle.web.forms.profile import EatenAs, ProfileFields, ProfileForm, fields_of
 from fresh_ladle.web.forms.typed import row_id
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 
-router = APIRouter()
+router = guarded_router()
 
 
 @router.get("/targets", response_class=HTMLResponse)

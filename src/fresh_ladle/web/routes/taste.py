@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.responses import HTMLResponse
 
 from fresh_ladle.core.flavor.parameters import AXES, BY_ID, INTERACTIONS, MAX_SALT_LIFT, MAY_NOT_NOTICE
 from fresh_ladle.core.recipes.dishes import KINDS
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import workbench_of
 
-router = APIRouter()
+router = guarded_router()
 
 
 @router.get("/taste", response_class=HTMLResponse)

@@ -6,7 +6,7 @@ from itertools import combinations
 from secrets import randbelow
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi import Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -30,6 +30,7 @@ from fresh_ladle.store.tastings import (
     tastings,
 )
 from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.tastings import (
@@ -47,7 +48,7 @@ from fresh_ladle.web.views.tastings import (
     standing_words,
 )
 
-router = APIRouter()
+router = guarded_router()
 DRAFT = "draft"
 USUAL_TASTERS, MOST_ASKED = "12", 6
 HOT_CELSIUS, MOST_HOT = 45, 3

@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 from typing import Annotated
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -21,12 +21,13 @@ from fresh_ladle.store.services import service
 from fresh_ladle.store.settings import settings
 from fresh_ladle.store.temperatures import TemperatureRecord, add_entry, close_record, open_record, record, records
 from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.services import loaded, service_page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.svg.cooling_curve import cooling_curve
 from fresh_ladle.web.views.service_paper import record_table
 
-router = APIRouter(prefix="/services/{service_id}/record")
+router = guarded_router("/services/{service_id}/record")
 FOOT = "Limits of published food codes. Local food codes and licensed practice decide."
 
 

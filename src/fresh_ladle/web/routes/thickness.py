@@ -5,7 +5,7 @@ from __future__ import annotations
 from secrets import token_hex
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse
 
 from fresh_ladle.core.bench.thickness import How, Reading, checked_reading, water_and_blend
@@ -13,12 +13,13 @@ from fresh_ladle.store.bench import open_bench
 from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.thickness import add_reading, readings_of, strike_reading
 from fresh_ladle.web.forms.typed import number_typed, optional_number
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.svg.ring_sheet import ring_sheet
 from fresh_ladle.web.views.thickness import thickness_view
 
-router = APIRouter()
+router = guarded_router()
 Typed = Annotated[str, Form(max_length=20)]
 
 

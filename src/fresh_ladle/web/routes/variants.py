@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.amounts.batches import share_of
@@ -15,12 +15,13 @@ from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.drafts import StaleEdit, create_recipe, draft, edit, save_version
 from fresh_ladle.store.recipes import recipes_holding
 from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.variants import base_view, variant_views
 
-router = APIRouter(prefix="/recipes/{recipe_id}/variants")
+router = guarded_router("/recipes/{recipe_id}/variants")
 KEPT_FOR = "for its variants"
 
 

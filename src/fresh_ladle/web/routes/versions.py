@@ -4,20 +4,22 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.wording import story
+from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.drafts import draft, restore_version
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
 from fresh_ladle.store.recipes import is_put_away, put_away, versions
 from fresh_ladle.store.tastings import tastings
+from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.routes.counter_response import counter_response
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.tastings import finding_words, served_in
 
-router = APIRouter(prefix="/recipes/{recipe_id}")
+router = guarded_router("/recipes/{recipe_id}")
 
 
 @router.get("/versions", response_class=HTMLResponse)
@@ -68,7 +70,9 @@ def mark(
     by: Annotated[str, Form(max_length=20)] = "",
     remark: Annotated[str, Form(max_length=300)] = "",
 ) -> HTMLResponse:
-    """Notes that a version was tasted or approved, by whom as a code, and what was said."""
+    """Notes that a version was tasted or approved, by whom as a code, and what was said. Whoever signed in cannot
+    note it for another."""
+    signed_in = initials_acting()
     with workbench_of(request).store() as connection:
-        mark_version(connection, recipe_id, number, kind, by.strip(), remark.strip())
+        mark_version(connection, recipe_id, number, kind, signed_in or by.strip(), remark.strip())
     return version_stories(request, recipe_id)
