@@ -23,6 +23,7 @@ class Answer:
     status: int
     body: str
     location: str
+    headers: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass
@@ -43,6 +44,7 @@ class Server:
         form: Mapping[str, str] | None = None,
         body: bytes | Iterator[bytes] | None = None,
         kind: str = "application/x-www-form-urlencoded",
+        headers: Mapping[str, str] | None = None,
     ) -> Answer:
         """Raises OSError or HTTPException where the server is gone."""
         began = monotonic()
@@ -50,9 +52,11 @@ class Server:
         try:
             sent = urlencode(form).encode() if form is not None else body
             chunked = sent is not None and not isinstance(sent, bytes)
-            connection.request(method, path, sent, {"Content-Type": kind}, encode_chunked=chunked)
+            connection.request(method, path, sent, {"Content-Type": kind, **(headers or {})}, encode_chunked=chunked)
             got = connection.getresponse()
-            answer = Answer(got.status, got.read().decode("utf-8", "replace"), got.getheader("location") or "")
+            sent_back = {name.lower(): value for name, value in got.getheaders()}
+            text = got.read().decode("utf-8", "replace")
+            answer = Answer(got.status, text, sent_back.get("location", ""), sent_back)
         finally:
             connection.close()
         with self._noting:
@@ -75,12 +79,13 @@ class Server:
 
 
 @contextmanager
-def running(database: Path, command: str = "serve") -> Iterator[Server]:
-    """A server over a database; it is killed at the end, if it still runs."""
+def running(database: Path, command: str = "serve", *options: str) -> Iterator[Server]:
+    """A server over a database, started with these options; it is killed at the end, if it still runs."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     started = [sys.executable, "-m", "fresh_ladle.cli", command, "--port", str(port), "--database", str(database)]
+    started += options
     process = subprocess.Popen(started, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
     try:
         end = monotonic() + START_SECONDS

@@ -42,7 +42,7 @@ def only_offered(html: str, role: Role) -> str:
         return found[0] if address is None or _open(("GET", address), role) else f"<a{found[1]} hidden>"
 
     def _switched_off(found: re.Match[str]) -> str:
-        own = _control_asks(found[2])
+        own = _control_asks(found[2]) if _attribute(found[2], "type") == "button" else None
         if " disabled" in found[2] or (own is not None and _open(own, role)):
             return found[0]
         return f"<{found[1]}{_OFF}{found[2]}>"

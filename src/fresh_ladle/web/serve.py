@@ -6,7 +6,7 @@ import socket
 import sys
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
@@ -50,11 +50,15 @@ class Place:
 
 
 def _addresses() -> list[str]:
-    """The addresses of this machine, as far as its own name leads to them."""
-    try:
-        return sorted({str(found[4][0]) for found in socket.getaddrinfo(socket.gethostname(), None)})
-    except OSError:
-        return []
+    """The addresses of this machine, as far as its own name, and the way out of it, lead to them."""
+    found: set[str] = set()
+    with suppress(OSError):
+        found |= {str(at[4][0]) for at in socket.getaddrinfo(socket.gethostname(), None)}
+    with suppress(OSError), socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as sock:
+        # Nothing is sent: connecting only chooses the address that would be sent from.
+        sock.connect(("192.0.2.1", 9))
+        found.add(sock.getsockname()[0])
+    return sorted(found)
 
 
 ACCOUNTS_FIRST = (

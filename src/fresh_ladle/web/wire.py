@@ -17,6 +17,7 @@ SECURITY_HEADERS = {
     "Content-Security-Policy": _POLICY, "X-Content-Type-Options": "nosniff", "Referrer-Policy": "same-origin",
     "Cross-Origin-Opener-Policy": "same-origin", "X-Frame-Options": "DENY",
 }  # fmt: skip
+HTTPS_ONLY = {"Strict-Transport-Security": "max-age=31536000"}
 TOO_LARGE = (
     b"That was too much at once. The text is larger than a recipe can be. Nothing was kept; paste one recipe at a time."
 )
@@ -31,19 +32,18 @@ class SecurityHeaders:
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         async def sending(message: Message) -> None:
             if message["type"] == "http.response.start":
-                _add_missing(message)
+                _add_missing(message, scope.get("scheme") == "https")
             await send(message)
 
         await self._app(scope, receive, sending if scope["type"] == "http" else send)
 
 
-def _add_missing(message: MutableMapping[str, Any]) -> None:
+def _add_missing(message: MutableMapping[str, Any], over_https: bool) -> None:
+    wanted = SECURITY_HEADERS | (HTTPS_ONLY if over_https else {})
     headers = list(message.get("headers", []))
     there = {name.lower() for name, _ in headers}
     headers += [
-        (name.lower().encode(), value.encode())
-        for name, value in SECURITY_HEADERS.items()
-        if name.lower().encode() not in there
+        (name.lower().encode(), value.encode()) for name, value in wanted.items() if name.lower().encode() not in there
     ]
     message["headers"] = headers
 

@@ -269,7 +269,7 @@ def set_serving(
     profile_id: Annotated[str | None, Form(max_length=10)] = None,
 ) -> Response:
     """What a serving is (a count, a weight or a volume), the weighed yield, how cold it is served, the kind, which
-    targets. A cook's form sends no targets, and leaves them as they are."""
+    targets. A cook's form sends no targets, and leaves them as they are; `none` takes them away."""
     if profile_id is not None:
         require(request, Role.DIETITIAN)
 
