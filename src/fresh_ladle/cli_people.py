@@ -41,7 +41,7 @@ def _person_command(args: argparse.Namespace) -> int:
             return 0
         if not args.initials:
             raise BadUsage(f"person {args.what} needs initials")
-        acting.set(Acting("", _DID[args.what], "the command line"))
+        acting.set(Acting("", _DID[args.what], f"{args.initials}, on the command line"))
         try:
             if args.what == "password":
                 return _set_password(connection, _known(connection, args.initials))

@@ -302,6 +302,9 @@ VIEWS = {
     "ratio": "/recipes/7/ratio?first=l1&second=l2",
     "ratio-wrong": "/recipes/7/ratio?first=l1&second=l1",
     "problem": "/recipes/999",
+    "people": "/people",
+    "log": "/log",
+    "copies": "/copies",
 }
 
 
@@ -320,7 +323,7 @@ def test_every_view_is_accessible_and_fits(view: str, width: int, page: Page) ->
 def test_the_dark_kitchen_is_chosen_stays_and_is_legible(page: Page) -> None:
     page.goto("/settings")
     page.get_by_label("dark kitchen").check()
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name="Take it").click()
     expect(page.locator("html")).to_have_attribute("data-look", "dark")
     for view in ("shelf", "counter", "beside", "plans", "target"):
         page.goto(VIEWS[view])

@@ -9,8 +9,10 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
+from axe_playwright_python.sync_playwright import Axe
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
+from playwright.sync_api import Browser, Page, expect
 
 from fresh_ladle.core.people.password import why_refused
 from fresh_ladle.core.people.role import Role
@@ -20,6 +22,8 @@ from fresh_ladle.store.people import PeopleError, add_person, change_role, end_a
 from fresh_ladle.web.identity import PLAIN_COOKIE
 from fresh_ladle.web.routes.sign_in import local_address
 from tests.attack.server import running
+from tests.web.conftest import demo_app
+from tests.web.conftest import served as served_at
 from tests.web.signed_in import person_with, signed_in
 
 PASSWORD = "plum tin ladder 4"
@@ -305,3 +309,72 @@ def test_behind_a_proxy_its_word_counts_and_nobody_elses(tmp_path: Path) -> None
         assert answer.headers["set-cookie"].startswith(f"{PLAIN_COOKIE}=")
         assert "strict-transport-security" not in answer.headers
         assert server.ask("GET", "/", headers={"Host": "evil.example"}).status == 400
+
+
+def sound(page: Page) -> None:
+    """Accessible at both widths, and not cut off when zoomed to twice the size."""
+    for width in (1280, 820):
+        page.set_viewport_size({"width": width, "height": 800})
+        results = Axe().run(page)
+        assert results.violations_count == 0, results.generate_report()
+    page.set_viewport_size({"width": 410, "height": 800})
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+    page.set_viewport_size({"width": 1280, "height": 800})
+
+
+@pytest.mark.slow
+def test_by_keyboard_from_the_first_account_to_a_reader(tmp_path: Path, chromium: Browser) -> None:
+    app = demo_app(tmp_path / "demo.db")
+    with served_at(app) as address:
+        page = chromium.new_page(base_url=address)
+        page.goto("/people")
+        page.get_by_label("Initials").press_sequentially("kh")
+        page.keyboard.press("Enter")
+        page.goto(page.locator(".door-link").input_value())
+        sound(page)
+        page.keyboard.type("short")
+        page.keyboard.press("Tab")
+        page.keyboard.type("short")
+        page.keyboard.press("Enter")
+        assert page.evaluate("document.activeElement.id") == "password", "the browser says it is too short"
+        page.keyboard.press("Control+a")
+        for _ in range(2):
+            page.keyboard.type(PASSWORD)
+            page.keyboard.press("Tab")
+        page.keyboard.press("Enter")
+        page.get_by_role("link", name="your account").focus()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="KH, owner")).to_be_visible()
+        sound(page)
+        page.get_by_role("button", name="Sign out", exact=True).press("Enter")
+        page.go_back()
+        page.reload()
+        expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+        page.get_by_label("Initials").press_sequentially("KH")
+        page.keyboard.press("Tab")
+        page.keyboard.type("not this one at all")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("alert").filter(has_text="do not go together")).to_be_visible()
+        sound(page)
+        page.keyboard.type(PASSWORD)
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="KH, owner")).to_be_visible()
+        page.goto("/people")
+        sound(page)
+
+        reader = signed_in(app, Role.READER)
+        other = chromium.new_page(base_url=address)
+        other.context.add_cookies([{"name": PLAIN_COOKIE, "value": reader.cookies[PLAIN_COOKIE], "url": address}])
+        other.goto("/recipes/1")
+        expect(other.locator("#amount-l1")).to_be_disabled()
+        sound(other)
+        with app.state.workbench.store() as connection:
+            change_role(connection, person_with(app, Role.READER).id, Role.COOK)
+        other.reload()
+        expect(other.locator("#amount-l1")).to_be_enabled()
+        with app.state.workbench.store() as connection:
+            change_role(connection, person_with(app, Role.READER).id, Role.READER)
+        other.locator("#amount-l1").fill("3 cups")
+        other.keyboard.press("Enter")
+        expect(other.locator("#notice")).to_contain_text("This is for a cook")
+        expect(other.locator("#amount-l1")).to_have_value("3 cups")

@@ -10,7 +10,8 @@ from datetime import UTC, datetime
 
 @dataclass
 class Acting:
-    """A person's request. `did` is empty for one that only looks; `about` is the address it was made at."""
+    """A person's request. `did` is empty for one that only looks; `about` is the address it was made at,
+    or what that does not say."""
 
     initials: str
     did: str
@@ -21,6 +22,13 @@ class Acting:
 
 acting: ContextVar[Acting | None] = ContextVar("acting", default=None)
 _MOST_ABOUT = 200
+
+
+def say_about(text: str) -> None:
+    """Names in the log what the request is about, where its address does not."""
+    now = acting.get()
+    if now is not None:
+        now.about = text
 
 
 def initials_acting() -> str:

@@ -9,6 +9,7 @@ from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse, Resp
 
 from fresh_ladle.core.people.role import WORDS, Role
 from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.store.acting import say_about
 from fresh_ladle.store.activity import activities
 from fresh_ladle.store.daily_backups import copies, copy_by_hand, copy_named
 from fresh_ladle.store.database import StoreError, writing
@@ -66,6 +67,7 @@ def add(request: Request, initials: Annotated[str, Form(max_length=20)], role: A
     initials = initials.strip().upper()
     try:
         with workbench_of(request).store() as connection:
+            say_about(f"{initials}, {role.value}")
             key = add_person(connection, initials, role)
     except PeopleError as error:
         return _people_page(request, f"{capitalized(str(error))}. Nothing was changed.", initials=initials)
@@ -77,7 +79,9 @@ def invite(request: Request, person_id: int) -> HTMLResponse:
     """A new link, as when a password is forgotten."""
     try:
         with workbench_of(request).store() as connection:
-            whose, key = person(connection, person_id), new_link(connection, person_id)
+            whose = person(connection, person_id)
+            say_about(whose.initials)
+            key = new_link(connection, person_id)
     except PeopleError as error:
         return _people_page(request, f"{capitalized(str(error))}. Nothing was changed.")
     return _people_page(request, link_for=whose.initials, key=key)
@@ -87,6 +91,7 @@ def invite(request: Request, person_id: int) -> HTMLResponse:
 def give_role(request: Request, person_id: int, role: Annotated[Role, Form()]) -> Response:
     try:
         with workbench_of(request).store() as connection:
+            say_about(f"{person(connection, person_id).initials}, {role.value}")
             change_role(connection, person_id, role)
     except PeopleError as error:
         return _people_page(request, f"{capitalized(str(error))}. Nothing was changed.")
@@ -98,6 +103,7 @@ def leave(request: Request, person_id: int) -> Response:
     """Ends an account and signs it out everywhere."""
     try:
         with workbench_of(request).store() as connection:
+            say_about(person(connection, person_id).initials)
             end_account(connection, person_id)
     except PeopleError as error:
         return _people_page(request, f"{capitalized(str(error))}. Nothing was changed.")

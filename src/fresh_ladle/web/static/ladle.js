@@ -161,7 +161,7 @@
   const lineId = (line) => line.dataset.line || line.dataset.panel;
   const lineUrl = (line, what) => `/recipes/${$("#counter").dataset.recipe}/lines/${lineId(line)}/${what}`;
   const sortLines = () => {
-    if (!window.Sortable) return;
+    if (!window.Sortable || document.body.hasAttribute("data-reads")) return;
     document.querySelectorAll(".lines .group").forEach((group) => {
       if (Sortable.get(group)) return;
       Sortable.create(group, {

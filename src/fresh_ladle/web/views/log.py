@@ -14,7 +14,7 @@ _PAGE = re.compile(r"/(services|tastings)/\d{1,15}\b")
 
 @dataclass(frozen=True, slots=True)
 class LogRow:
-    """`day` and `time` are UTC; `href` is empty where there is no page of it."""
+    """`day` and `time` are UTC; `href` is empty where there is no page of what it was about."""
 
     day: str
     time: str
@@ -38,4 +38,4 @@ def _about(address: str, titles: Mapping[int, str]) -> tuple[str, str]:
         return titles.get(int(match[1]), f"recipe {match[1]}"), match[0]
     if match := _PAGE.match(address):
         return match[0].strip("/").replace("/", " "), match[0]
-    return "", ""
+    return ("", "") if address.startswith("/") else (address, "")
