@@ -37,7 +37,7 @@ def _import_command(args: argparse.Namespace) -> int:
                     " shelf"
                 )
                 return 0
-            release = Release(args.file.read_bytes())
+            release = Release(args.file)
             report = import_release(
                 connection, release, args.file.stem, lambda what, n: print(f"{n:,} {what}", end="\r", file=sys.stderr)
             )

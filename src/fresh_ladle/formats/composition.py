@@ -10,6 +10,7 @@ import re
 import zipfile
 from collections.abc import Iterator
 from dataclasses import dataclass
+from pathlib import Path
 
 from fresh_ladle.formats.limits import FileError, checked_zip
 
@@ -55,7 +56,7 @@ class Row:
 class Release:
     """An open release. Raises FileError when a file or a column is missing, or the archive is unsafe."""
 
-    def __init__(self, data: bytes) -> None:
+    def __init__(self, data: bytes | Path) -> None:
         self._archive = checked_zip(data, 4_000_000_000)
         self._paths = {name.rsplit("/", 1)[-1].lower(): name for name in self._archive.namelist()}
         for name, columns in _NEEDED.items():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from pathlib import Path
 
 MAX_FILE_BYTES = 8_000_000
 MAX_UNPACKED_BYTES = 400_000_000
@@ -14,14 +15,16 @@ class FileError(ValueError):
     """The file cannot be read; the message says why and what to do."""
 
 
-def checked_zip(data: bytes, most_unpacked: int = MAX_UNPACKED_BYTES) -> zipfile.ZipFile:
-    """A zip archive whose contents are of sane size. Raises FileError for a bomb or for what is no archive."""
+def checked_zip(data: bytes | Path, most_unpacked: int = MAX_UNPACKED_BYTES) -> zipfile.ZipFile:
+    """A zip archive, in memory or in a file, whose contents are of sane size. Raises FileError for a bomb or for what
+    is no archive."""
+    size = data.stat().st_size if isinstance(data, Path) else len(data)
     try:
-        archive = zipfile.ZipFile(io.BytesIO(data))
+        archive = zipfile.ZipFile(data if isinstance(data, Path) else io.BytesIO(data))
     except zipfile.BadZipFile:
         raise FileError("this is not a readable archive: save or download it again") from None
     unpacked = sum(entry.file_size for entry in archive.infolist())
-    if unpacked > most_unpacked or (data and unpacked / len(data) > MAX_RATIO):
+    if unpacked > most_unpacked or (size and unpacked / size > MAX_RATIO):
         raise FileError(
             f"this archive unpacks to {unpacked / 1e6:,.0f} MB, more than such a file ever holds; it was not opened"
         )

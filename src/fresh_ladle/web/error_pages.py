@@ -23,6 +23,8 @@ from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.saved_plans import PlanMissing
 from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
 from fresh_ladle.web.guarded import NotYours, SignInFirst, identify, person_of
+from fresh_ladle.web.jobs import TooMuchWaiting
+from fresh_ladle.web.processes import Overrun
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.wire import SECURITY_HEADERS
 
@@ -148,6 +150,20 @@ def not_yours(request: Request, error: NotYours) -> HTMLResponse:
     )
 
 
+def too_much(request: Request, error: TooMuchWaiting) -> HTMLResponse:
+    return problem(
+        request,
+        429,
+        "Enough is waiting",
+        "Several searches of yours are under way or waiting: stop one, or come back when they are done. Nothing was"
+        " changed.",
+    )
+
+
+def overrun(request: Request, error: Overrun) -> HTMLResponse:
+    return problem(request, 503, "That could not be made just now", f"{capitalized(str(error))}. Nothing was changed.")
+
+
 def link_gone(request: Request, error: LinkGone) -> HTMLResponse:
     return problem(request, 404, "This link is no use any more", f"{capitalized(str(error))}.")
 
@@ -161,6 +177,8 @@ def add_error_pages(app: FastAPI) -> None:
     handlers: dict[type[Exception], Any] = {
         SignInFirst: sign_in_first,
         NotYours: not_yours,
+        TooMuchWaiting: too_much,
+        Overrun: overrun,
         LinkGone: link_gone,
         CopyMissing: copy_missing,
         RecipeMissing: missing,

@@ -9,6 +9,7 @@ from contextlib import closing, contextmanager
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from pathlib import Path
+from secrets import token_hex
 
 from fastapi import Request
 
@@ -25,8 +26,7 @@ from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.foods import load_shipped_foods
-from fresh_ladle.store.imported_foods import finish_import, imported_foods
-from fresh_ladle.store.own_foods import as_food, own_foods
+from fresh_ladle.store.imported_foods import finish_import
 from fresh_ladle.store.own_schools import own_schools
 from fresh_ladle.store.recipes import Version, recipes_using, version
 from fresh_ladle.store.settings import USED, settings
@@ -35,6 +35,7 @@ from fresh_ladle.store.tastings import tastings
 from fresh_ladle.store.trouble import Trouble, trouble_of
 from fresh_ladle.web.jobs import Job, Jobs
 from fresh_ladle.web.learning import findings
+from fresh_ladle.web.stock import StockMark, knowledge_of
 from fresh_ladle.web.workers import FileReaders
 
 MAX_AT_ONCE = 60
@@ -47,6 +48,8 @@ class Workbench:
 
     database: Path
     knowledge: Knowledge = field(init=False)
+    stock_mark: StockMark = field(init=False)
+    """By which processes of searches come to the same knowledge."""
     reader: Reader = field(init=False)
     schools: dict[str, School] = field(init=False)
     jobs: Jobs = field(default_factory=Jobs)
@@ -77,20 +80,20 @@ class Workbench:
         discard_shelf_rows(connection, {i for key in changed for i, _ in recipes_using(connection, key)})
 
     def _stock(self, connection: sqlite3.Connection) -> None:
-        shipped = load_knowledge()
-        own = [as_food(food, shipped.pantry) for food in own_foods(connection)]
-        imported = list(imported_foods(connection))
-        pantry = shipped.pantry.with_foods([*own, *imported]) if own or imported else shipped.pantry
-        self.knowledge = replace(shipped, pantry=pantry, windows=leaned(shipped.windows, self.learned))
-        self.reader = Reader(pantry, shipped.preparations)
+        self._knows(knowledge_of(connection, self.learned))
+        self.reader = Reader(self.knowledge.pantry, self.knowledge.preparations)
         self._appraise = lru_cache(maxsize=512)(lambda recipe: appraise(recipe, self.knowledge))
         self._appraise_pinned = lru_cache(maxsize=256)(self._with_pinned)
+
+    def _knows(self, knowledge: Knowledge) -> None:
+        self.knowledge = knowledge
+        self.stock_mark = StockMark(self.database.absolute(), token_hex(8), tuple(self.learned))
 
     def learn_from_eaters(self, connection: sqlite3.Connection) -> None:
         """Takes in what closed tastings have shown: moves the windows where the practice wants that."""
         self.eaters = leanings(findings(tastings(connection), self.appraise), load_knowledge().windows)
         self.learned = self.eaters if settings(connection).eaters == USED else []
-        self.knowledge = replace(self.knowledge, windows=leaned(load_knowledge().windows, self.learned))
+        self._knows(replace(self.knowledge, windows=leaned(load_knowledge().windows, self.learned)))
 
     def learn_own_schools(self, connection: sqlite3.Connection) -> None:
         """Takes the practice's own schools in beside the shipped ones, by id."""

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from fresh_ladle.core.amounts.batches import share_of
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.appraisal import check_known
-from fresh_ladle.core.compose.compose import Composition, compose
+from fresh_ladle.core.compose.compose import Composition
 from fresh_ladle.core.compose.house import Held, House
 from fresh_ladle.core.compose.leftover import leftover
 from fresh_ladle.core.compose.options import kinds_possible
@@ -21,6 +21,7 @@ from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.recipes.dishes import BY_ID as KIND_BY_ID
 from fresh_ladle.core.recipes.dishes import KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.document import from_document
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.own_foods import prices_per_100_g
@@ -33,7 +34,9 @@ from fresh_ladle.web.forms.limits import limit_rows
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.jobs import Job
+from fresh_ladle.web.processes import SEARCHES
 from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.searching import search_dishes
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.compose import proposal_view, role_fields, unmet_words
 
@@ -148,10 +151,18 @@ def look(request: Request, form: Annotated[ComposeForm, Form()]) -> Response:
             run.listed.append(proposal)
             job.progress = f"{len(run.listed)} found; looking for others"
 
-        run.composition = compose(wanted, run.house, workbench.knowledge, prices, found, job.stop_asked.is_set)
+        run.composition = SEARCHES.run(
+            search_dishes,
+            workbench.stock_mark,
+            wanted,
+            run.house,
+            dict(prices),
+            said=found,
+            stop_asked=job.stop_asked.is_set,
+        )
         return run
 
-    job = workbench.jobs.start(search, run, in_line=True)
+    job = workbench.jobs.start(search, run, in_line=True, of=initials_acting())
     return RedirectResponse(f"/compose/{job.id}", status_code=303)
 
 

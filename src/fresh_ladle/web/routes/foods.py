@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+from shutil import copyfileobj
+from tempfile import NamedTemporaryFile
 from typing import Annotated
 
 from fastapi import Form, Request, UploadFile
@@ -14,16 +17,16 @@ from fresh_ladle.core.foods.pack_list import read_pack_list
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.core.wording import nutrient_amount
-from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.foods import FoundFood, search_foods
-from fresh_ladle.store.imported_foods import import_release
 from fresh_ladle.store.own_foods import Price, own_food, price, save_own_food, save_price
 from fresh_ladle.store.recipes import recipes_using
 from fresh_ladle.web.forms.own_food import OwnFoodFields, OwnFoodForm, typed_figures
 from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.guarded import guarded_router
-from fresh_ladle.web.jobs import Job, JobStopped
+from fresh_ladle.web.jobs import Job
+from fresh_ladle.web.processes import IMPORTS
 from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.searching import bring_foods_in
 from fresh_ladle.web.state import Workbench, workbench_of
 
 router = guarded_router()
@@ -49,20 +52,35 @@ def start_import(request: Request, file: UploadFile | None = None) -> HTMLRespon
     workbench = workbench_of(request)
     if file is None or not file.filename:
         return page(request, "import_job.html", job=None, error="Choose the zip of a release first.", place="stores")
-    data, name = file.file.read(), file.filename[:80]
+    kept, name = _kept_aside(file), file.filename[:80]
 
     def work(job: Job) -> object:
-        def progress(what: str, count: int) -> None:
-            job.progress = f"{count:,} {what} read"
-            if job.stop_asked.is_set():
-                raise JobStopped
+        def said(progress: str) -> None:
+            job.progress = progress
 
+        try:
+            report = IMPORTS.run(
+                bring_foods_in,
+                workbench.database,
+                kept,
+                name.removesuffix(".zip"),
+                said=said,
+                stop_asked=job.stop_asked.is_set,
+            )
+        finally:
+            kept.unlink(missing_ok=True)
         with workbench.store() as connection:
-            report = import_release(connection, Release(data), name.removesuffix(".zip"), progress)
             workbench.stock_own_foods(connection)
         return report
 
     return page(request, "import_job.html", job=workbench.jobs.start(work, about=IMPORT), error="", place="stores")
+
+
+def _kept_aside(file: UploadFile) -> Path:
+    """The release as a file of its own, which outlives the request."""
+    with NamedTemporaryFile(prefix="fresh-ladle-", suffix=".zip", delete=False) as out:
+        copyfileobj(file.file, out)
+    return Path(out.name)
 
 
 def _import_job(workbench: Workbench, job_id: int) -> Job | None:

@@ -22,6 +22,7 @@ from fresh_ladle.store.settings import settings
 from fresh_ladle.web.forms.typed import whole_number
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.made_card import MadeCard, made_card
+from fresh_ladle.web.papers import pdf_of
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.lesson import lesson_tables, lesson_view, wall_view
@@ -107,7 +108,7 @@ def class_sheet(request: Request, recipe_id: int, asked: Typed, version_number: 
         currency = settings(connection).currency
     shown = lesson_view(found, made, currency)
     paper = "us-letter" if made.dish.recipe.region is Region.US else "a4"
-    sheet = paper_pdf(f"A class: {made.card.title}", shown.under, lesson_tables(shown), FOOT, paper)
+    sheet = pdf_of(paper_pdf, f"A class: {made.card.title}", shown.under, lesson_tables(shown), FOOT, paper)
     name = f"class-{slug(made.card.title)}.pdf"
     return Response(
         sheet, media_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'}

@@ -16,20 +16,23 @@ from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.plans.parsing import typed_target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
-from fresh_ladle.core.plans.refusal import Refusal, refusal_for
+from fresh_ladle.core.plans.refusal import Refusal
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.search import hardest, holds_already, pareto_front, plans_for
+from fresh_ladle.core.plans.search import hardest, holds_already
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.wording import target_text
+from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.saved_plans import PlanMissing, SavedPlan, save_plan, saved_plans
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.forms.plan import PlanFields, PlanForm, asked_by
 from fresh_ladle.web.guarded import guarded_router
-from fresh_ladle.web.jobs import Job
+from fresh_ladle.web.jobs import Job, TooMuchWaiting
+from fresh_ladle.web.processes import SEARCHES
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.counter_response import edit_response
+from fresh_ladle.web.searching import search_plans
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.plans import (
     Group,
@@ -46,6 +49,7 @@ router = guarded_router()
 Fingerprint = Annotated[str, Form(max_length=20_000)]
 """The steps of a plan as the page shows them: by these it is known again."""
 DAYS_BETWEEN_STAGES = 7
+TOO_MUCH = "several searches of yours are waiting: stop one, or come back when they are done"
 Ticked = Annotated[list[str] | None, Form(max_length=40)]
 
 
@@ -61,6 +65,8 @@ class PlanRun:
     listed: list[Listed] = field(default_factory=list)
     refusal: Refusal | None = None
     stopped_early: bool = False
+    nothing_holds: bool = False
+    """Whether what is told from now on is only near."""
 
 
 # ---------------------------------------------------------------- asking
@@ -73,7 +79,10 @@ def ask(request: Request, recipe_id: int) -> HTMLResponse:
         work = load_work(workbench, connection, recipe_id)
         kept, prices = saved_plans(connection, recipe_id), prices_per_100_g(connection)
     own = _own_request(workbench, work)
-    job = _search(workbench, work, own, prices) if own is not None else None
+    try:
+        job = _search(workbench, work, own, prices) if own is not None else None
+    except TooMuchWaiting:
+        return _ask_page(request, workbench, work, None, kept, error=TOO_MUCH)
     return _ask_page(request, workbench, work, None, kept, job)
 
 
@@ -166,33 +175,38 @@ def _search(workbench: Workbench, work: Work, wanted: PlanRequest, prices: Mappi
 
     def search(job: Job) -> object:
         job.progress = "looking for the plan closest in taste"
-
-        def found(plan: Plan) -> None:
-            run.listed.append(Listed(plan, Group.HOLDS))
-            job.progress = f"{len(run.listed)} found; looking for others"
-
-        plans, looked = plans_for(
-            run.now, run.original, wanted, workbench.knowledge, found, job.stop_asked.is_set, prices
+        found = SEARCHES.run(
+            search_plans,
+            workbench.stock_mark,
+            run.now,
+            run.original,
+            wanted,
+            dict(prices),
+            said=lambda what: _take_in(job, run, what),
+            stop_asked=job.stop_asked.is_set,
         )
-        run.listed, run.stopped_early = [Listed(plan, Group.HOLDS) for plan in plans], looked.timed_out
-        if plans and not job.stop_asked.is_set():
-            job.progress = "drawing the points between"
-            run.listed = [*run.listed, *(Listed(plan, Group.BETWEEN) for plan in pareto_front(looked, plans))]
-        elif not plans and not job.stop_asked.is_set():
-            job.progress = "nothing holds; looking for the nearest, and for what would do"
-            told = refusal_for(
-                run.now,
-                run.original,
-                wanted,
-                workbench.knowledge,
-                job.stop_asked.is_set,
-                lambda plan: run.listed.append(Listed(plan, Group.NEAREST)),
-            )
-            run.refusal, run.listed = told, _listed_of(told, run.now)
-        run.stopped_early |= job.stop_asked.is_set()
+        run.listed = [
+            *(Listed(plan, Group.HOLDS) for plan in found.plans),
+            *(Listed(plan, Group.BETWEEN) for plan in found.between),
+        ]
+        if found.refusal is not None:
+            run.refusal, run.listed = found.refusal, _listed_of(found.refusal, run.now)
+        run.stopped_early = found.timed_out or job.stop_asked.is_set()
         return run
 
-    return workbench.jobs.start(search, run, in_line=True)
+    return workbench.jobs.start(search, run, in_line=True, of=initials_acting())
+
+
+def _take_in(job: Job, run: PlanRun, told: Plan | str) -> None:
+    """What a search tells meanwhile: a plan, the nearest where there is none, or what it does next."""
+    if isinstance(told, str):
+        job.progress = told
+        run.nothing_holds = told.startswith("nothing holds")
+    elif run.nothing_holds:
+        run.listed.append(Listed(told, Group.NEAREST))
+    else:
+        run.listed.append(Listed(told, Group.HOLDS))
+        job.progress = f"{len(run.listed)} found; looking for others"
 
 
 def _listed_of(told: Refusal, now: Appraisal) -> list[Listed]:

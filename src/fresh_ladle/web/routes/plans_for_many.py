@@ -12,18 +12,19 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import target_status
 from fresh_ladle.core.plans.parsing import target_of
-from fresh_ladle.core.plans.refusal import refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.wording import counted, nutrient_amount
+from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.saved_plans import PlanMissing, save_plan, saved_plans
 from fresh_ladle.store.shelf import shelf_page
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.jobs import Job
+from fresh_ladle.web.processes import SEARCHES
 from fresh_ladle.web.routes.common import Work, load_work, page
 from fresh_ladle.web.routes.shelf_query import Asked
+from fresh_ladle.web.searching import search_closest
 from fresh_ladle.web.state import Workbench, workbench_of
 
 router = guarded_router()
@@ -119,11 +120,11 @@ def look_many(
                 row.outcome = "not looked at"
                 continue
             job.progress = f"{run.done} of {len(rows)} done; now {row.title}"
-            _look_at(workbench, row, works[row.recipe_id], asked, nutrient)
+            _look_at(workbench, row, works[row.recipe_id], asked, job)
             run.done += 1
         return run
 
-    job = workbench.jobs.start(search, run, in_line=True)
+    job = workbench.jobs.start(search, run, in_line=True, of=initials_acting())
     return _many_page(request, workbench, list(names.items()), job, run)
 
 
@@ -131,18 +132,19 @@ def _figure(version: Appraisal, nutrient: str) -> str:
     return f"{nutrient_amount(nutrient, version.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}"
 
 
-def _look_at(workbench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, nutrient: str) -> None:
+def _look_at(workbench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, job: Job) -> None:
     """The closest plan of one recipe, set aside; or the words that say why there is none."""
     now = workbench.appraise(work.draft.recipe)
     if all(target_status(now.figure_for(t), t).probability >= asked.chance for t in asked.hard_targets):
         row.outcome = "meets it already"
         return
-    plans, _ = plans_for(now, work.original, asked, workbench.knowledge, only_closest=True)
-    if not plans:
-        refusal = refusal_for(now, work.original, asked, workbench.knowledge)
-        row.outcome = " ".join(c.text for c in refusal.conflicts)
+    plan = SEARCHES.run(
+        search_closest, workbench.stock_mark, now, work.original, asked, stop_asked=job.stop_asked.is_set
+    )
+    if isinstance(plan, str):
+        row.outcome = plan
         return
-    plan = plans[0]
+    nutrient = asked.targets[0].nutrient
     row.then, row.outcome = (
         _figure(plan.after, nutrient),
         f"{counted(plan.changes, 'change')}, {plan.drift.total:.1f} steps of taste",

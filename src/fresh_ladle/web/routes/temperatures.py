@@ -22,6 +22,7 @@ from fresh_ladle.store.settings import settings
 from fresh_ladle.store.temperatures import TemperatureRecord, add_entry, close_record, open_record, record, records
 from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.guarded import guarded_router
+from fresh_ladle.web.papers import pdf_of
 from fresh_ladle.web.routes.services import loaded, service_page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.svg.cooling_curve import cooling_curve
@@ -154,7 +155,9 @@ def as_pdf(request: Request, service_id: int, record_id: int) -> Response:
     state = record_state(found.kind, found.entries, datetime.now(UTC))
     closed = f"closed {found.closed_at.astimezone(zone):%d %B %Y, %H:%M}" if found.closed_at else "still open"
     table = record_table([(e.at.astimezone(zone), e) for e in found.entries])
-    pdf = paper_pdf(f"{found.dish}, {found.kind.value}", f"{kept.name}; {state.sentence} {closed}", [table], FOOT)
+    pdf = pdf_of(
+        paper_pdf, f"{found.dish}, {found.kind.value}", f"{kept.name}; {state.sentence} {closed}", [table], FOOT
+    )
     headers = {"Content-Disposition": f'attachment; filename="record-{record_id}.pdf"'}
     return Response(pdf, media_type="application/pdf", headers=headers)
 
