@@ -96,7 +96,7 @@ def test_the_shelf_judges_as_the_core_does(ends: list[float], complete: bool, li
     apply_migrations(database)
     profile = save_profile(database, "p", "dip", "keep-good-fat", targets)
     recipe_id = create_recipe(database, RECIPE, profile)
-    figures = {("fat_g", Basis.SERVING): ShelfFigure(figure, value)}
+    figures = {("fat_g", basis): ShelfFigure(figure, value) for basis in Basis}
     save_shelf_rows(database, [ShelfRow(recipe_id, 1, "Dip", "legume-dip", 8, 60, False, 0, True, figures)])
     for meeting in Meeting:
         answer = shelf_page(database, ShelfQuery(meeting=meeting), 0, 5)
@@ -203,3 +203,41 @@ def test_an_edit_and_a_changed_food_are_worked_out_again(tmp_path: Path, kitchen
         save_own_food(connection, own(200.0))
         workbench.stock_own_foods(connection)
         assert stale_recipe_ids(connection) == [other]
+
+
+def test_figures_that_change_come_from_a_product_and_are_those_worked_out(tmp_path: Path, kitchen: Kitchen) -> None:
+    workbench = Workbench(tmp_path / "bench.db")
+    with workbench.store() as connection:
+        save_own_food(connection, own(100.0))
+        workbench.stock_own_foods(connection)
+        for number in range(1, 6):
+            recipe = kitchen.recipe({"own-house-tahini": f"{60 * number} g", "lemon-juice-fresh": "30 g"})
+            create_recipe(connection, recipe, None, pinned=workbench.pin(recipe))
+        other = kitchen.recipe({"tahini": "60 g"})
+        create_recipe(connection, other, None, pinned=workbench.pin(other))
+        workbench.work_out_shelf_rows()
+
+        def figures() -> dict[int, object]:
+            return {row.recipe_id: row.figures for row in shelf_page(connection, ShelfQuery(), 0, 9).rows}
+
+        before = figures()
+        save_own_food(connection, own(200.0))
+        workbench.stock_own_foods(connection)
+        assert stale_recipe_ids(connection) == [], "nothing has to be worked out again"
+        product = figures()
+        connection.execute("DELETE FROM shelf_row")
+        workbench.work_out_shelf_rows()
+        worked_out = figures()
+        changed = {i for i in before if product[i] != before[i]}
+        assert changed == {1, 2, 3, 4, 5}
+        for recipe_id, found in product.items():
+            for place, shown in found.items():  # type: ignore[attr-defined]
+                other_way = worked_out[recipe_id][place]  # type: ignore[index]
+                assert shown.original == pytest.approx(other_way.original, rel=1e-9), "the original keeps its own"
+                ends = [(f.figure.value, f.figure.low, f.figure.high) for f in (shown, other_way)]
+                assert ends[0] == pytest.approx(ends[1], rel=1e-9)
+                assert shown.figure.complete == other_way.figure.complete
+        heavier = own(200.0).model_copy(update={"like": "peanuts-raw"})
+        save_own_food(connection, heavier)
+        workbench.stock_own_foods(connection)
+        assert set(stale_recipe_ids(connection)) == {1, 2, 3, 4, 5}, "allergens are another food's: all anew"

@@ -21,6 +21,29 @@ class Edits:
     lock: threading.Lock = field(default_factory=threading.Lock)
 
 
+def edits_while_searching(server: Server, searches: int, seconds: float) -> tuple[list[float], list[float]]:
+    """Seconds each edit took, one after the other: with nothing else going on, and while searches run."""
+    idle = _edits(server, seconds / 2)
+    for recipe in range(2, 2 + searches):
+        limits = {"nutrient": "sodium_mg", "most": "60", "least": "", "basis": "serving", "firmness": "hard"}
+        assert server.ask("POST", f"/recipes/{recipe}/plans", limits).status == 200
+    return idle, _edits(server, seconds)
+
+
+def _edits(server: Server, seconds: float) -> list[float]:
+    took, end, steps = [], monotonic() + seconds, 1
+    revision = server.revision(1)
+    while monotonic() < end:
+        began, steps = monotonic(), -steps
+        form = {"steps": str(steps), "revision": revision}
+        answer = server.ask("POST", "/recipes/1/lines/l7/nudge", form, headers={"HX-Request": "true"})
+        took.append(monotonic() - began)
+        found = re.search(r'data-revision="(\d+)"', answer.body)
+        assert found, answer.status
+        revision = found[1]
+    return took
+
+
 def crowded(server: Server, seconds: float) -> tuple[Edits, list[str]]:
     """Everybody edits for so long. Returns what was made, and where the count of revisions disagrees with it."""
     before = {recipe: int(server.revision(recipe)) for recipe in RECIPES}

@@ -11,10 +11,12 @@ from enum import StrEnum
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.school import School, allows
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
+from fresh_ladle.core.nutrients.form import RecipeForm, recipe_form
 from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.drafts import Draft
+from fresh_ladle.store.shelf_forms import save_forms
 
 
 class Meeting(StrEnum):
@@ -63,6 +65,10 @@ class ShelfRow:
     profile_id: int | None = None
     state: str = STATES[0]
     versions: int = 1
+    form: RecipeForm | None = None
+    """The recipe as numbers; read rows have none."""
+    original_pinned: bool = False
+    """Whether the original keeps its own figures of all its foods."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,7 +94,9 @@ class ShelfPage:
     unsure: int = 0
 
 
-def shelf_row_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Iterable[School]) -> ShelfRow:
+def shelf_row_of(
+    draft: Draft, now: Appraisal, original: Appraisal, schools: Iterable[School], original_pinned: bool = False
+) -> ShelfRow:
     """What the Shelf needs to know of a draft and its original."""
     targets = [Target(n, Side.AT_MOST, 0, basis) for n in TARGETED for basis in Basis]
     foods = [p.food for p in now.portions if p.food is not None]
@@ -112,6 +120,8 @@ def shelf_row_of(draft: Draft, now: Appraisal, original: Appraisal, schools: Ite
         {(t.nutrient, t.basis): ShelfFigure(now.figure_for(t), original.figure_for(t).value) for t in targets},
         frozenset(tags),
         "; ".join(names),
+        form=recipe_form(now.recipe, now.portions),
+        original_pinned=original_pinned,
     )
 
 
@@ -128,7 +138,11 @@ def save_shelf_rows(connection: sqlite3.Connection, rows: Sequence[ShelfRow]) ->
     """Keeps rows in the place of older ones of the same recipes."""
     ids = [(s.recipe_id,) for s in rows]
     with writing(connection):
-        for table in ("shelf_row", "shelf_figure", "shelf_tag"):
+        connection.executemany(
+            "DELETE FROM shelf_figure WHERE nutrient = ? AND recipe_id = ?",
+            [(nutrient, s.recipe_id) for nutrient in TARGETED for s in rows],
+        )
+        for table in ("shelf_row", "shelf_tag"):
             connection.executemany(f"DELETE FROM {table} WHERE recipe_id = ?", ids)
         connection.executemany("DELETE FROM shelf_text WHERE rowid = ?", ids)
         connection.executemany(
@@ -153,21 +167,13 @@ def save_shelf_rows(connection: sqlite3.Connection, rows: Sequence[ShelfRow]) ->
             ],
         )
         connection.executemany(
-            "INSERT INTO shelf_figure VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-            [
-                (
-                    s.recipe_id,
-                    nutrient,
-                    basis.value,
-                    f.figure.value,
-                    f.figure.low,
-                    f.figure.high,
-                    int(f.figure.complete),
-                    f.original,
-                )
-                for s in rows
-                for (nutrient, basis), f in s.figures.items()
-            ],
+            "INSERT INTO shelf_figure VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            [r for s in rows for r in _figure_rows(s)],
+        )
+        save_forms(
+            connection,
+            {s.recipe_id: s.form for s in rows if s.form is not None},
+            {s.recipe_id: s.original_pinned for s in rows},
         )
         connection.executemany(
             "INSERT INTO shelf_tag VALUES (?, ?)", [(tag, s.recipe_id) for s in rows for tag in s.tags]
@@ -176,6 +182,16 @@ def save_shelf_rows(connection: sqlite3.Connection, rows: Sequence[ShelfRow]) ->
             "INSERT INTO shelf_text (rowid, title, foods) VALUES (?, ?, ?)",
             [(s.recipe_id, s.title, s.foods) for s in rows],
         )
+
+
+def _figure_rows(row: ShelfRow) -> list[tuple[object, ...]]:
+    """Each figure in a serving and in 100 g side by side."""
+    found: list[tuple[object, ...]] = []
+    for nutrient in dict.fromkeys(nutrient for nutrient, _ in row.figures):
+        served, part = row.figures[nutrient, Basis.SERVING], row.figures[nutrient, Basis.HUNDRED_GRAMS]
+        ends = [(f.figure.value, f.figure.low, f.figure.high, f.original) for f in (served, part)]
+        found.append((nutrient, row.recipe_id, int(served.figure.complete), *ends[0], *ends[1]))
+    return found
 
 
 def discard_shelf_rows(connection: sqlite3.Connection, recipe_ids: Collection[int] | None = None) -> None:
@@ -196,18 +212,21 @@ CASE WHEN r.put_away THEN '{PUT_AWAY}'
     'adapted') END
 """
 # The verdicts of core/nutrients/targets.py as conditions on a figure f and a target t; a test tags them together.
-_MET = """
+_VALUE, _LOW, _HIGH = (
+    f"(CASE t.basis WHEN 'serving' THEN f.{end} ELSE f.part_{end} END)" for end in ("value", "low", "high")
+)
+_MET = f"""
 (f.value IS NOT NULL AND CASE t.side
-  WHEN 'at most' THEN f.complete AND (f.high < t.limit_value OR (f.low = f.high AND f.value <= t.limit_value))
-  ELSE f.low > t.limit_value OR (f.low = t.limit_value AND (f.low = f.high OR NOT f.complete)) END)
+  WHEN 'at most' THEN f.complete AND ({_HIGH} < t.limit_value OR ({_LOW} = {_HIGH} AND {_VALUE} <= t.limit_value))
+  ELSE {_LOW} > t.limit_value OR ({_LOW} = t.limit_value AND ({_LOW} = {_HIGH} OR NOT f.complete)) END)
 """
-_MISSED = """
+_MISSED = f"""
 (f.value IS NOT NULL AND CASE t.side
-  WHEN 'at most' THEN f.low > t.limit_value
-  ELSE f.complete AND f.high < t.limit_value END)
+  WHEN 'at most' THEN {_LOW} > t.limit_value
+  ELSE f.complete AND {_HIGH} < t.limit_value END)
 """
 _AGAINST = """
-FROM target t LEFT JOIN shelf_figure f ON f.recipe_id = s.recipe_id AND f.nutrient = t.nutrient AND f.basis = t.basis
+FROM target t LEFT JOIN shelf_figure f ON f.recipe_id = s.recipe_id AND f.nutrient = t.nutrient
 WHERE t.profile_id = coalesce(:profile, r.profile_id)
 """
 _EXCLUDED = """
@@ -238,8 +257,7 @@ _ORDERS = {
     Order.NAME: "s.title COLLATE NOCASE, s.recipe_id",
     Order.MOST_TO_DO: f"(SELECT count(*) {_AGAINST} AND {_MISSED}) DESC, s.title COLLATE NOCASE",
     Order.LEAST_SODIUM: (
-        "(SELECT f.value FROM shelf_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient = 'sodium_mg' AND"
-        " f.basis = 'serving'), s.title"
+        "(SELECT f.value FROM shelf_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient = 'sodium_mg'), s.title"
     ),
 }
 
@@ -295,16 +313,11 @@ def shelf_page(connection: sqlite3.Connection, question: ShelfQuery, offset: int
     return ShelfPage(rows, found[0]["total"] if found else 0, unsure)
 
 
-_BASES = {basis.value: basis for basis in Basis}
-
-
 def cards_sql(count: int) -> tuple[str, str]:
     """The bare queries for so many recipes by id: their figures, and their rows."""
     marks = ", ".join("?" * count)
-    figures = (
-        "SELECT recipe_id, nutrient, basis, value, low, high, complete, original FROM shelf_figure WHERE recipe_id"
-        f" IN ({marks})"
-    )
+    named = ", ".join(f"'{nutrient}'" for nutrient in TARGETED)
+    figures = f"SELECT * FROM shelf_figure WHERE nutrient IN ({named}) AND recipe_id IN ({marks})"
     rows = f"""
     SELECT s.recipe_id, s.revision, s.title, s.kind, s.servings, s.serving_grams, s.changed, s.problems,
       s.allergens_known, r.profile_id,
@@ -317,10 +330,11 @@ def cards_sql(count: int) -> tuple[str, str]:
 def _rows(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
     figures: dict[int, dict[tuple[str, Basis], ShelfFigure]] = {i: {} for i in ids}
     for_figures, for_rows = cards_sql(len(ids))
-    for recipe_id, nutrient, basis, value, low, high, complete, original in connection.execute(for_figures, ids):
+    for nutrient, recipe_id, complete, *ends in connection.execute(for_figures, ids):
         # What is missing is named at the Counter; here it only matters that something is.
-        figure = Figure(value, low, high, () if complete else ("",))
-        figures[recipe_id][nutrient, _BASES[basis]] = ShelfFigure(figure, original)
+        missing = () if complete else ("",)
+        for basis, (value, low, high, original) in ((Basis.SERVING, ends[:4]), (Basis.HUNDRED_GRAMS, ends[4:])):
+            figures[recipe_id][nutrient, basis] = ShelfFigure(Figure(value, low, high, missing), original)
     made = {
         row["recipe_id"]: ShelfRow(
             row["recipe_id"],

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from pathlib import Path
 from secrets import token_hex
+from threading import Lock
 
 from fastapi import Request
 
@@ -24,22 +25,24 @@ from fresh_ladle.core.service.day import Service
 from fresh_ladle.core.tasting.eaters import Leaning, leaned, leanings
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect, open_database
-from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.foods import load_shipped_foods
 from fresh_ladle.store.imported_foods import finish_import
 from fresh_ladle.store.own_schools import own_schools
-from fresh_ladle.store.recipes import Version, recipes_using, version
+from fresh_ladle.store.recipes import Version
 from fresh_ladle.store.settings import USED, settings
-from fresh_ladle.store.shelf import ShelfRow, discard_shelf_rows, save_shelf_rows, shelf_row_of, stale_recipe_ids
+from fresh_ladle.store.shelf import ShelfRow, discard_shelf_rows, save_shelf_rows, stale_recipe_ids
+from fresh_ladle.store.shelf_forms import take_changed_figures
 from fresh_ladle.store.tastings import tastings
 from fresh_ladle.store.trouble import Trouble, trouble_of
 from fresh_ladle.web.jobs import Job, Jobs
 from fresh_ladle.web.learning import findings
+from fresh_ladle.web.processes import SEARCHES
+from fresh_ladle.web.standing import appraised_as_pinned, standing_of, work_out_standings
 from fresh_ladle.web.stock import StockMark, knowledge_of
 from fresh_ladle.web.workers import FileReaders
 
-MAX_AT_ONCE = 60
-"""Recipes worked out while a page waits; more are worked out beside it, with progress shown."""
+MAX_AT_ONCE, ROWS_AT_ONCE = 60, 100
+"""Recipes worked out while a page waits; more are worked out beside it, so many at a time, with progress shown."""
 
 
 @dataclass
@@ -55,6 +58,8 @@ class Workbench:
     jobs: Jobs = field(default_factory=Jobs)
     files: FileReaders = field(default_factory=FileReaders)
     shelf_job: Job | None = None
+    _standings: Lock = field(default_factory=Lock)
+    """Held while standings are worked out and kept, and while what they rest on changes."""
     eaters: list[Leaning] = field(default_factory=list)
     """What the practice's tastings have shown of where its eaters like a taste."""
     learned: list[Leaning] = field(default_factory=list)
@@ -64,6 +69,8 @@ class Workbench:
 
     def __post_init__(self) -> None:
         shipped = load_knowledge()
+        # While one connection is open, closing another does not write the whole log back into the file.
+        self._held_open = open_database(self.database)
         with closing(open_database(self.database)) as connection:
             if load_shipped_foods(connection, shipped.pantry):
                 discard_shelf_rows(connection)
@@ -74,10 +81,11 @@ class Workbench:
 
     def stock_own_foods(self, connection: sqlite3.Connection) -> None:
         """Takes own and imported foods in whenever some were saved; recipes that use one that changed stand anew."""
-        before = self.knowledge.pantry
-        self._stock(connection)
-        changed = [food.key for food in self.knowledge.pantry if before.get(food.key) not in (None, food)]
-        discard_shelf_rows(connection, {i for key in changed for i, _ in recipes_using(connection, key)})
+        with self._standings:
+            before = self.knowledge.pantry
+            self._stock(connection)
+            changed = [food.key for food in self.knowledge.pantry if before.get(food.key) not in (None, food)]
+            take_changed_figures(connection, before, self.knowledge.pantry, changed, list(self.schools.values()))
 
     def _stock(self, connection: sqlite3.Connection) -> None:
         self._knows(knowledge_of(connection, self.learned))
@@ -97,8 +105,9 @@ class Workbench:
 
     def learn_own_schools(self, connection: sqlite3.Connection) -> None:
         """Takes the practice's own schools in beside the shipped ones, by id."""
-        self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
-        discard_shelf_rows(connection)
+        with self._standings:
+            self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
+            discard_shelf_rows(connection)
 
     def appraise(self, recipe: Recipe) -> Appraisal:
         """The recipe worked out with the figures of today; the same recipe is worked out once."""
@@ -109,10 +118,7 @@ class Workbench:
         return self._appraise_pinned(version.recipe, version.pinned)
 
     def _with_pinned(self, recipe: Recipe, pinned: str) -> Appraisal:
-        changed = changed_foods(json.loads(pinned), self.knowledge.pantry)
-        if not changed:
-            return self.appraise(recipe)
-        return appraise(recipe, replace(self.knowledge, pantry=self.knowledge.pantry.with_foods(changed)))
+        return appraised_as_pinned(recipe, pinned, self.knowledge, self.appraise)
 
     def newer_figures(self, version: Version) -> list[Food]:
         """Foods whose figures have changed since a version was accepted."""
@@ -128,7 +134,8 @@ class Workbench:
             due = stale_recipe_ids(connection)
             for start in range(0, min(most, len(due)), 50):
                 part = due[start : min(start + 50, most)]
-                save_shelf_rows(connection, [self._standing(connection, recipe_id) for recipe_id in part])
+                with self._standings:
+                    save_shelf_rows(connection, [self._standing(connection, recipe_id) for recipe_id in part])
         return max(0, len(due) - most)
 
     def refresh_shelf(self) -> int:
@@ -145,18 +152,26 @@ class Workbench:
         return left
 
     def _work_out_the_rest(self, job: Job) -> None:
-        while (still := self.work_out_shelf_rows()) and not job.stop_asked.is_set():
-            job.progress = f"{still} recipes to go"
+        """The others in a process, some at a time, so that searches come in between."""
+        while not job.stop_asked.is_set():
+            with self.store() as connection:
+                due = stale_recipe_ids(connection)
+            if not due:
+                return
+            job.progress = f"{len(due)} recipes to go"
+            schools = tuple(self.schools.values())
+            SEARCHES.run(
+                work_out_standings, self.stock_mark, due[:ROWS_AT_ONCE], schools, stop_asked=job.stop_asked.is_set
+            )
 
     def _standing(self, connection: sqlite3.Connection, recipe_id: int) -> ShelfRow:
-        work = draft(connection, recipe_id)
-        original = self.appraise_version(version(connection, recipe_id, 1))
-        return shelf_row_of(work, self.appraise(work.recipe), original, self.schools.values())
+        return standing_of(connection, recipe_id, self.schools.values(), self.appraise, self.appraise_version)
 
     def close(self) -> None:
         """Ends what goes on beside the requests, before the process ends."""
         self.jobs.stop_all()
         self.files.stop()
+        self._held_open.close()
 
     @contextmanager
     def store(self) -> Iterator[sqlite3.Connection]:
