@@ -29,6 +29,13 @@ LANDED = {
     "m0006_figures_by_name.py": "6107de7866768427",
     "m0007_edits.py": "fdbb37d0a9a86c84",
     "0005_workbench.sql": "e337cac2af954655",
+    "0008_bench.sql": "26bc1a351156dbd0",
+    "0009_tasting.sql": "ce530da67d37b4dd",
+    "0010_thickness.sql": "f2d424daf186f57e",
+    "0011_service.sql": "cad60d659f7290a9",
+    "0012_service_more.sql": "9cccc6f82d15fc2f",
+    "0013_card.sql": "041f15d7265494e7",
+    "0014_incoming_foods.sql": "c2d43fc48d70b0c0",
 }
 """Hashes of the migrations that practices have gone through. To change the schema, add a migration and its hash."""
 

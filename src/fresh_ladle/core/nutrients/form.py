@@ -178,6 +178,7 @@ class _Batch:
         self._starts = np.flatnonzero(np.diff(self._owner, prepend=-1))
         self._food, self._other_food = (rows[:, _Row.FOOD].astype(np.int64) for rows in (self._lines, self._others))
         self._bowl = np.ascontiguousarray(self._lines[:, _Row.BOWL])
+        self._hundreds = np.ascontiguousarray(self._lines[:, _Row.HUNDREDS])
         self._down, self._up = (self._lines[:, column] ** 2 for column in (_Row.DOWN, _Row.UP))
         mass = self._heads[:, _Head.MASS]
         self._share = np.divide(1.0, mass, out=np.zeros_like(mass), where=mass > 0)
@@ -186,8 +187,9 @@ class _Batch:
         """One figure of each recipe: in a serving and in 100 g, and whether no line misses it."""
         value, known, others_down, others_up = self._line_figures(nutrient, foods)
         total = self._sum(value)
-        by_weight = self._deviations(value, total, others_down, others_up)
-        by_count = self._deviations(value, np.zeros_like(total), others_down, others_up)
+        by_weight = self._deviations_by_weight(value, total, others_down, others_up)
+        squared = value**2
+        by_count = self._root(squared * self._down + others_down), self._root(squared * self._up + others_up)
         complete = (self._sum(~known) == 0) & (self._heads[:, _Head.UNKNOWN] == 0)
         serving = self._in_a_serving(total, *self._chosen(_Head.SERVING_BY_WEIGHT, by_weight, by_count))
         down, up = self._chosen(_Head.PART_BY_WEIGHT, by_weight, by_count)
@@ -198,7 +200,7 @@ class _Batch:
         """Of each line: its figure in the batch, whether its food has one, and what packs, labels and other readings do
         to it as squared deviations down and up."""
         place = foods.place[self._food]
-        grams = self._grams(self._lines, nutrient)
+        grams = self._hundreds * self._lines[:, len(_Row) + _PLACE[nutrient]]
         value = foods.value[nutrient][place] * grams
         known = ~np.isnan(value)
         value[~known] = 0.0
@@ -206,12 +208,14 @@ class _Batch:
         down = (value * cv) ** 2
         up = down.copy()
         labels = foods.labels[nutrient]
-        if not np.isnan(labels).all():
-            ends = labels[place] * grams[:, None]
-            down += np.nan_to_num(np.maximum(0.0, value - ends[:, 0]) / Z90) ** 2
-            up += np.nan_to_num(np.maximum(0.0, ends[:, 1] - value) / Z90) ** 2
+        labelled = np.flatnonzero(~np.isnan(labels[:, 0])[place])
+        if len(labelled):
+            ends = labels[place[labelled]] * grams[labelled, None]
+            down[labelled] += (np.maximum(0.0, value[labelled] - ends[:, 0]) / Z90) ** 2
+            up[labelled] += (np.maximum(0.0, ends[:, 1] - value[labelled]) / Z90) ** 2
         if len(self._others):
-            other = foods.value[nutrient][foods.place[self._other_food]] * self._grams(self._others, nutrient)
+            grams = self._others[:, _Row.HUNDREDS] * self._others[:, len(_Row) + _PLACE[nutrient]]
+            other = foods.value[nutrient][foods.place[self._other_food]] * grams
             least, most = value.copy(), value.copy()
             np.fmin.at(least, self._parents, other)
             np.fmax.at(most, self._parents, other)
@@ -219,18 +223,18 @@ class _Batch:
             up += ((most - value) / Z90) ** 2
         return value, known, down, up
 
-    @staticmethod
-    def _grams(rows: Array, nutrient: str) -> Array:
-        """Hundreds of grams of each row, times what preparation makes of the figure."""
-        return rows[:, _Row.HUNDREDS] * rows[:, len(_Row) + _PLACE[nutrient]]
-
-    def _deviations(self, value: Array, diluted: Array, others_down: Array, others_up: Array) -> tuple[Array, Array]:
-        """Standard deviations of the batch, down and up, where a heavier line dilutes so much of it; none for 0."""
-        sensitivity = value - (diluted * self._share)[self._owner] * self._bowl
+    def _deviations_by_weight(
+        self, value: Array, total: Array, others_down: Array, others_up: Array
+    ) -> tuple[Array, Array]:
+        """Standard deviations of the batch, down and up, where a heavier line dilutes the rest."""
+        sensitivity = value - (total * self._share)[self._owner] * self._bowl
         falls, squared = sensitivity < 0, sensitivity**2
         down = np.where(falls, self._up, self._down)
         up = np.where(falls, self._down, self._up)
-        return np.sqrt(self._sum(squared * down + others_down)), np.sqrt(self._sum(squared * up + others_up))
+        return self._root(squared * down + others_down), self._root(squared * up + others_up)
+
+    def _root(self, variances: Array) -> Array:
+        return np.sqrt(self._sum(variances))
 
     def _chosen(
         self, flag: _Head, by_weight: tuple[Array, Array], by_count: tuple[Array, Array]
