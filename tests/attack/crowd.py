@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import threading
 from dataclasses import dataclass, field
-from time import monotonic
+from time import monotonic, sleep
 
 from tests.attack.server import Server
 
@@ -23,24 +23,43 @@ class Edits:
 
 def edits_while_searching(server: Server, searches: int, seconds: float) -> tuple[list[float], list[float]]:
     """Seconds each edit took, one after the other: with nothing else going on, and while searches run."""
-    idle = _edits(server, seconds / 2)
+    idle = edits_of(server, 1, seconds / 2)
     for recipe in range(2, 2 + searches):
         limits = {"nutrient": "sodium_mg", "most": "60", "least": "", "basis": "serving", "firmness": "hard"}
         assert server.ask("POST", f"/recipes/{recipe}/plans", limits).status == 200
-    return idle, _edits(server, seconds)
+    return idle, edits_of(server, 1, seconds)
 
 
-def _edits(server: Server, seconds: float) -> list[float]:
+def edits_of_people(server: Server, people: int, seconds: float) -> list[float]:
+    """Seconds each edit took while so many people make one a second, each in another recipe, and look at the Shelf."""
+    took: list[list[float]] = [[] for _ in range(people)]
+
+    def work(person: int) -> None:
+        took[person] = edits_of(server, person + 1, seconds, pause=1.0, looks_at="/")
+
+    threads = [threading.Thread(target=work, args=(person,)) for person in range(people)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return [one for person in took for one in person]
+
+
+def edits_of(server: Server, recipe: int, seconds: float, pause: float = 0.0, looks_at: str = "") -> list[float]:
+    """Seconds each edit of one recipe took."""
     took, end, steps = [], monotonic() + seconds, 1
-    revision = server.revision(1)
+    revision = server.revision(recipe)
     while monotonic() < end:
         began, steps = monotonic(), -steps
         form = {"steps": str(steps), "revision": revision}
-        answer = server.ask("POST", "/recipes/1/lines/l7/nudge", form, headers={"HX-Request": "true"})
+        answer = server.ask("POST", f"/recipes/{recipe}/lines/l1/nudge", form, headers={"HX-Request": "true"})
         took.append(monotonic() - began)
         found = re.search(r'data-revision="(\d+)"', answer.body)
         assert found, answer.status
         revision = found[1]
+        if looks_at:
+            server.ask("GET", looks_at)
+        sleep(pause)
     return took
 
 

@@ -18,6 +18,7 @@ from fresh_ladle.core.people.password import why_refused
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.people.slowing import seconds_to_wait
 from fresh_ladle.store import sessions as store
+from fresh_ladle.store.activity import activities
 from fresh_ladle.store.people import PeopleError, add_person, change_role, end_account, people
 from fresh_ladle.web.identity import PLAIN_COOKIE
 from fresh_ladle.web.routes.sign_in import local_address
@@ -260,6 +261,39 @@ def test_a_role_counts_from_the_next_request_and_an_account_that_ends_is_out(cli
         )
 
 
+def test_what_is_refused_and_who_was_not_let_in_is_in_the_log(client: TestClient) -> None:
+    app = app_of(client)
+    reader, owner = signed_in(app, Role.READER), signed_in(app, Role.OWNER)
+    assert reader.post("/recipes/1/undo", data={"revision": "1"}).status_code == 403
+    sign_in(TestClient(app), "RD", "not this one at all")
+    sign_in(TestClient(app), "<script>", "not this one at all")
+    with app.state.workbench.store() as connection:
+        newest = [(a.initials, a.did, a.about) for a in activities(connection, None, "", 3)]
+    assert newest == [
+        ("", "was not let in", ""),
+        ("RD", "was not let in", ""),
+        ("RD", "was refused", "/recipes/1/undo"),
+    ]
+    assert "not this one" not in owner.get("/log").text
+
+
+def test_pages_of_people_are_not_kept_by_browsers_and_an_error_has_a_number(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert client.get("/people").headers["cache-control"] == client.get("/log").headers["cache-control"] == "no-store"
+    assert client.get("/recipes/1").headers["cache-control"] == "private, no-cache"
+
+    def broken(*_: object) -> None:
+        raise RuntimeError("secret detail")
+
+    monkeypatch.setattr("fresh_ladle.web.routes.shelf.shelf_page", broken)
+    answer = client.get("/")
+    assert (answer.status_code, "secret detail" in answer.text) == (500, False)
+    number = re.search(r"under (\w{8})", answer.text)
+    assert number
+    assert f"error {number[1]}: GET /" in capsys.readouterr().err
+
+
 def test_the_log_only_grows(client: TestClient) -> None:
     app = app_of(client)
     signed_in(app, Role.OWNER)
@@ -356,7 +390,9 @@ def test_by_keyboard_from_the_first_account_to_a_reader(tmp_path: Path, chromium
         page.keyboard.press("Enter")
         expect(page.get_by_role("alert").filter(has_text="do not go together")).to_be_visible()
         sound(page)
-        page.keyboard.type(PASSWORD)
+        page.get_by_label("show what is typed").check()
+        page.get_by_label("Password").fill(PASSWORD)
+        assert page.get_by_label("Password").get_attribute("type") == "text"
         page.keyboard.press("Enter")
         expect(page.get_by_role("heading", name="KH, owner")).to_be_visible()
         page.goto("/people")

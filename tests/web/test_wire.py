@@ -49,6 +49,21 @@ def test_every_answer_has_the_security_headers(client: TestClient) -> None:
             assert answer.headers[name] == value, (answer.status_code, name)
 
 
+def test_another_site_and_another_name_are_refused_and_no_folder_is_listed(client: TestClient) -> None:
+    for head in ({"origin": "http://evil.example"}, {"sec-fetch-site": "cross-site"}, {"origin": "null"}):
+        assert client.post("/recipes/1/undo", data={"revision": "1"}, headers=head).status_code == 403
+    assert (
+        client.post("/recipes/1/undo", data={"revision": "1"}, headers={"origin": "http://testserver"}).status_code
+        != 403
+    )
+    assert client.get("/", headers={"host": "evil.example"}).status_code == 400
+    for folder in ("/static", "/static/", "/static/vendor/", "/static/..%2f..%2fcore/"):
+        assert client.get(folder).status_code == 404, folder
+    for method in ("PUT", "DELETE", "PATCH", "TRACE"):
+        assert client.request(method, "/recipes/1").status_code in (403, 405)
+    assert "access-control-allow-origin" not in client.get("/", headers={"origin": "http://evil.example"}).headers
+
+
 def full(path: Path) -> sqlite3.Connection:
     """A connection to a database that has no page left to grow by."""
     connection = REAL_CONNECT(path)

@@ -7,6 +7,7 @@ import re
 import threading
 import zipfile
 from collections.abc import Iterator
+from pathlib import Path
 from time import monotonic
 
 import pytest
@@ -100,6 +101,22 @@ def test_a_hostile_page_is_refused_in_words(text: str, says: str, files: FileRea
     with pytest.raises(FileError, match=says):
         files.text_of_paste(text)
     assert monotonic() - began < 10, "its own time limit"
+
+
+def test_entities_of_a_sheet_are_not_taken_in(files: FileReaders) -> None:
+    """Neither a file of this machine nor a million letters come in through an entity."""
+    tenfold = "".join(f'<!ENTITY e{n} "{f"&e{n - 1};" * 10}">' for n in range(1, 8))
+    inside = '<!ENTITY e0 "letters"><!ENTITY secret SYSTEM "file:///etc/hostname">' + tenfold
+    for entity in ("&e7;", "&secret;"):
+        row = f'<row r="1"><c t="inlineStr"><is><t>{entity}</t></is></c></row>'
+        head = '<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>'
+        sheet = f"<!DOCTYPE x [{inside}]>{head}{row}</sheetData></worksheet>"
+        try:
+            text = files.text_of_file(with_part(SHEET, sheet.encode()), "x.xlsx")
+        except FileError:
+            continue
+        assert len(text) < 1000
+        assert Path("/etc/hostname").read_text(encoding="utf-8").strip() not in text
 
 
 def test_time_and_memory_are_bounded() -> None:

@@ -124,14 +124,21 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
                 "The text is larger than a recipe can be. Nothing was kept; paste one recipe at a time.",
             )
     response = await call_next(request)
-    cached = request.url.path.startswith("/static/vendor")
-    # A part of a page must never be kept as the page of the same address: going back would show it alone.
-    part = "HX-Request" in request.headers
-    response.headers.setdefault(
-        "Cache-Control", "public, max-age=604800" if cached else "no-store" if part else "no-cache"
-    )
+    response.headers.setdefault("Cache-Control", _kept_by_browsers(request))
     response.headers.setdefault("Vary", "HX-Request")
     return response
+
+
+OF_PEOPLE = ("/people", "/account", "/welcome", "/log", "/copies", "/sign-in")
+"""Pages that nobody else may find by going back."""
+
+
+def _kept_by_browsers(request: Request) -> str:
+    if request.url.path.startswith("/static/vendor"):
+        return "public, max-age=604800"
+    # A part of a page must never be kept as the page of the same address: going back would show it alone.
+    part = "HX-Request" in request.headers
+    return "no-store" if part or request.url.path.startswith(OF_PEOPLE) else "private, no-cache"
 
 
 def _same_origin(request: Request) -> bool:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import sqlite3
+import sys
 from contextlib import suppress
+from secrets import token_hex
 from typing import Any
 from urllib.parse import urlencode
 
@@ -16,7 +18,9 @@ from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.store.acting import add_activity
 from fresh_ladle.store.daily_backups import CopyMissing
+from fresh_ladle.store.database import writing
 from fresh_ladle.store.drafts import StaleEdit
 from fresh_ladle.store.people import LinkGone
 from fresh_ladle.store.recipes import RecipeMissing
@@ -26,8 +30,10 @@ from fresh_ladle.web.guarded import NotYours, SignInFirst, identify, person_of
 from fresh_ladle.web.jobs import TooMuchWaiting
 from fresh_ladle.web.processes import Overrun
 from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.wire import SECURITY_HEADERS
 
+REFUSED = "was refused"
 WORDS_OF_ROLE = {
     Role.OWNER: "an owner",
     Role.DIETITIAN: "a dietitian",
@@ -113,12 +119,15 @@ def trouble_with_the_file(request: Request, error: sqlite3.Error) -> HTMLRespons
 
 
 def unexpected(request: Request, error: Exception) -> HTMLResponse:
+    """The number on the page stands in the terminal too, before what went wrong."""
+    number = token_hex(4)
+    print(f"error {number}: {request.method} {request.url.path}", file=sys.stderr)
     answer = problem(
         request,
         500,
         "Something went wrong on our side",
         "What you did before is kept. Go back and try once more; the details are in the terminal that runs the"
-        " workbench.",
+        f" workbench, under {number}.",
     )
     # This one is made outside of all that puts the headers on.
     answer.headers.update(SECURITY_HEADERS)
@@ -141,6 +150,10 @@ def sign_in_first(request: Request, error: SignInFirst) -> Response:
 
 def not_yours(request: Request, error: NotYours) -> HTMLResponse:
     person = person_of(request)
+    if person is not None:
+        # A full disk does not turn a refusal into something else.
+        with suppress(sqlite3.Error), workbench_of(request).store() as connection, writing(connection):
+            add_activity(connection, person.initials, REFUSED, request.url.path)
     is_now = f"You are signed in as {WORDS_OF_ROLE[person.role]}. " if person and person.initials else ""
     return problem(
         request,

@@ -220,7 +220,7 @@
     if (event.ctrlKey || event.metaKey || event.altKey || typing(target) || $("dialog[open]") || !keysOn()) return;
     if (event.key === "/") {
       event.preventDefault();
-      $("#finder").focus();
+      $("#finder")?.focus();
       return;
     }
     if (event.key === "?") {
@@ -254,6 +254,14 @@
         if (first) first.focus();
       }
     }
+  });
+
+  // ---- a password that can be looked at while it is typed
+  document.querySelectorAll("[data-show]").forEach((box) => {
+    box.addEventListener("change", () => {
+      const fields = box.closest("form").querySelectorAll("input[autocomplete$=password]");
+      fields.forEach((field) => (field.type = box.checked ? "text" : "password"));
+    });
   });
 
   // ---- find a food or recipe
