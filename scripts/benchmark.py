@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 import resource
 import sqlite3
 import statistics
@@ -18,7 +19,6 @@ from contextlib import closing
 from dataclasses import replace
 from functools import lru_cache
 from importlib.resources import files
-from math import log
 from pathlib import Path
 
 import numpy as np
@@ -108,7 +108,7 @@ def _plans(workbench: Workbench) -> None:
         built.append(seconds(lambda n=now, r=request: Search(n, n, r, workbench.knowledge), rounds=3))
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(
-        f"{'first plan of a recipe, and all of them (median)':58} {statistics.median(first):9.2f} s "
+        f"{'first plan of a recipe, and all of them (median)':58} {statistics.median(first or [math.nan]):9.2f} s "
         f" {statistics.median(whole):9.2f} s"
     )
     row("laying out what a plan may do, against looking", sum(built), sum(whole) - sum(built), "within 0.2")
@@ -166,7 +166,7 @@ def _statements(workbench: Workbench) -> None:
                 total += plain[one.axis] * grams / mass
             amounts.append(total)
         floor = min(AXIS[one.axis].floor, 0.05) if one.axis in POTENCY_BASE else AXIS[one.axis].floor
-        return log((amounts[0] + floor) / (amounts[1] + floor)) / log(1 + AXIS[one.axis].weber_side_by_side)
+        return math.log((amounts[0] + floor) / (amounts[1] + floor)) / math.log(1 + AXIS[one.axis].weber_side_by_side)
 
     for name, table in (("given", GIVEN), ("our own", OURS), ("written later", LATER)):
         ours, base = sum(holds(s, steps(kitchen, s)) for s in table), sum(holds(s, naive(s)) for s in table)

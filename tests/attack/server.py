@@ -72,10 +72,16 @@ class Server:
 
     @property
     def most_memory_mb(self) -> float:
-        """The most memory the process has held."""
-        status = Path(f"/proc/{self.process.pid}/status").read_text(encoding="utf-8")
-        found = re.search(r"VmHWM:\s+(\d+) kB", status)
-        return int(found[1]) / 1024 if found else 0.0
+        """The most memory the server has held, with that of each process it has started that still runs."""
+        tasks = Path(f"/proc/{self.process.pid}/task")
+        children = {pid for task in tasks.iterdir() for pid in (task / "children").read_text("utf-8").split()}
+        return sum(_most_held_mb(pid) for pid in (str(self.process.pid), *children))
+
+
+def _most_held_mb(pid: str) -> float:
+    status = Path(f"/proc/{pid}/status").read_text(encoding="utf-8")
+    found = re.search(r"VmHWM:\s+(\d+) kB", status)
+    return int(found[1]) / 1024 if found else 0.0
 
 
 @contextmanager

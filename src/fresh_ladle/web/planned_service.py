@@ -6,6 +6,7 @@ import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, time, timedelta
+from threading import BoundedSemaphore
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.service.buying import PackPrice, Purchase, shopping
@@ -16,10 +17,13 @@ from fresh_ladle.store.own_foods import pack_prices
 from fresh_ladle.store.services import KeptService, stock
 from fresh_ladle.store.settings import Settings, settings
 from fresh_ladle.store.timed_steps import timed_steps, timed_waits
+from fresh_ladle.web.processes import AT_ONCE
 from fresh_ladle.web.state import Workbench
 
 MOST_KEPT = 40
 """Services held in memory, since planning a day takes a second."""
+_SOLVING = BoundedSemaphore(AT_ONCE)
+"""Days are solved outside of Python's lock, so many at once: a core is left for pages."""
 NOT_KEPT_YET = 0
 """Stands for the id of a service that is worked out before it is kept."""
 
@@ -96,7 +100,8 @@ def planned(workbench: Workbench, kept: KeptService, practice: PracticeKnows) ->
     )
     now = again if again is not None else eaten - AHEAD - timedelta(minutes=1)
     work = at_own_pace(workbench.knowledge.work, paces(practice.timed))
-    found = planned_service(ask, work, now, practice.prices, practice.stock, frozenset(done), workbench.appraise)
+    with _SOLVING:
+        found = planned_service(ask, work, now, practice.prices, practice.stock, frozenset(done), workbench.appraise)
     if len(workbench.services) >= MOST_KEPT:
         workbench.services.clear()
     workbench.services[kept.id] = (made_of, found)

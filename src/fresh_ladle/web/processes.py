@@ -229,6 +229,7 @@ def _loaded(telling: Telling) -> None:
 
 SEARCHES = Processes()
 """Plans, compositions, and how recipes stand."""
-IMPORTS = Processes(at_once=1, seconds=3600.0)
+IMPORTS = Processes(at_once=1, seconds=3600.0, memory_bytes=1_200_000_000)
+"""Releases of foods: address space, of which libraries take about a third before any file is opened."""
 PAPERS = Processes(at_once=1, seconds=60.0, most_waiting=12)
 """Sheets and cards as PDF."""

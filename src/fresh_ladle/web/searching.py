@@ -6,9 +6,7 @@ Everything here is called by name in another process; what it is given and what 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from contextlib import closing
 from dataclasses import dataclass
-from pathlib import Path
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.compose.compose import Composition, compose
@@ -19,10 +17,6 @@ from fresh_ladle.core.plans.refusal import Refusal, refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import pareto_front, plans_for
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.formats.composition import Release
-from fresh_ladle.store.database import connect
-from fresh_ladle.store.imported_foods import ImportReport, import_release
-from fresh_ladle.web.jobs import JobStopped
 from fresh_ladle.web.processes import Telling
 from fresh_ladle.web.stock import StockMark, knowledge_at
 
@@ -82,15 +76,3 @@ def search_dishes(
 ) -> Composition:
     """Dishes from what is in the house. Tells each as it is found."""
     return compose(wanted, house, knowledge_at(stock), prices, telling.say, telling.stopped)
-
-
-def bring_foods_in(telling: Telling, database: Path, release: Path, source: str) -> ImportReport:
-    """A composition release read into the database. Tells how far it has come."""
-
-    def progress(what: str, count: int) -> None:
-        telling.say(f"{count:,} {what} read")
-        if telling.stopped():
-            raise JobStopped
-
-    with closing(connect(database)) as connection:
-        return import_release(connection, Release(release), source, progress)

@@ -23,10 +23,10 @@ from fresh_ladle.store.recipes import recipes_using
 from fresh_ladle.web.forms.own_food import OwnFoodFields, OwnFoodForm, typed_figures
 from fresh_ladle.web.forms.typed import number_typed
 from fresh_ladle.web.guarded import guarded_router
+from fresh_ladle.web.importing import bring_foods_in
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.processes import IMPORTS
 from fresh_ladle.web.routes.common import page
-from fresh_ladle.web.searching import bring_foods_in
 from fresh_ladle.web.state import Workbench, workbench_of
 
 router = guarded_router()
