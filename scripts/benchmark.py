@@ -315,19 +315,25 @@ def _one_figure_changed(workbench: Workbench, connection: sqlite3.Connection, ke
 def _crowded(database: Path) -> None:
     """Edits over the wire in a practice of 10,000 recipes: alone, beside eight searches, and by eight people."""
     sys.path.insert(0, str(Path(__file__).parent.parent))
-    from tests.attack.crowd import edits_of_people, edits_while_searching
+    from tests.attack.crowd import edits_of, edits_of_people, edits_while_searching
     from tests.attack.server import running
 
     with running(database) as server:
         idle, busy = edits_while_searching(server, searches=8, seconds=BUSY_SECONDS)
-        _ends("an edit while eight searches run, against idle", busy, idle)
+        _ends("an edit while eight searches run, against idle", busy, idle, "within 2")
     with running(database) as server:
-        _ends("an edit of eight people, one a second each, against one", edits_of_people(server, 8, BUSY_SECONDS), idle)
+        edits_of(server, 1, 1.0)  # What is made the first time is made.
+        _ends(
+            "an edit of eight people, one a second each, against one",
+            edits_of_people(server, 8, BUSY_SECONDS),
+            idle,
+            "",
+        )
         print(f"{'most memory of the server':58} {server.most_memory_mb:9.0f} MB")
 
 
-def _ends(name: str, ours: list[float], base: list[float]) -> None:
-    row(name, statistics.median(ours), statistics.median(base), "within 2")
+def _ends(name: str, ours: list[float], base: list[float], meant: str) -> None:
+    row(name, statistics.median(ours), statistics.median(base), meant)
     row("  nineteen of twenty", *(sorted(took)[int(0.95 * len(took))] for took in (ours, base)), "")
 
 
