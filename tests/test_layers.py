@@ -102,6 +102,7 @@ ROOMS = (
     "claims",
     "card",
     "teaching",
+    "practice",
     "people",
 )
 """The rooms and single modules of the core, each of which may import from those before it."""

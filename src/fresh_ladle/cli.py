@@ -20,6 +20,7 @@ _ADDED_BY = {
     ("tasting",): ("fresh_ladle.commands.tasting", "add_tasting"),
     ("scale", "thermometer"): ("fresh_ladle.commands.scale", "add_scale"),
     ("service",): ("fresh_ladle.commands.service", "add_service"),
+    ("exercise",): ("fresh_ladle.commands.practice", "add_practice"),
     ("card", "claims", "words"): ("fresh_ladle.commands.handouts", "add_handouts"),
     ("import", "export", "backup", "restore", "person", "serve", "demo"): (
         "fresh_ladle.cli_store",
