@@ -30,7 +30,7 @@ DIETITIANS_CHANGES = re.compile(
     r"|tastings.*)|/tastings/\{tasting_id\}/\{step\}"
 )
 COOKS = re.compile(r"/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/scale/.*")
-OWN = re.compile(r"/account.*")
+OWN = re.compile(r"/account.*|/practice.*")
 """What everybody changes of their own."""
 
 
@@ -73,7 +73,9 @@ def test_every_route_is_in_the_table_and_every_row_is_a_route(app: FastAPI) -> N
 
 def asked(path: str) -> str:
     """An address of a route, with something in each open place."""
-    return re.sub(r"\{(\w+)\}", lambda m: {"key": "tahini", "nutrient": "sodium_mg"}.get(m[1], "1"), path)
+    return re.sub(
+        r"\{(\w+)\}", lambda m: {"key": "tahini", "nutrient": "sodium_mg", "kind": "weigh"}.get(m[1], "1"), path
+    )
 
 
 @pytest.mark.parametrize("role", [None, *reversed(Role)], ids=lambda r: r.value if r else "nobody")
@@ -184,8 +186,9 @@ def test_what_is_done_is_in_the_log_with_who_did_it_and_what_is_refused_is_not(a
     late = {"revision": "1", "amount": "nothing we can read"}
     assert cook.post("/recipes/2/lines/l1/amount", data=late).status_code >= 400
     assert cook.get("/recipes/2/card").status_code == 200
-    assert cook.post("/targets", data={"name": "x"}).status_code == 403
     assert newest() == done
+    assert cook.post("/targets", data={"name": "x"}).status_code == 403
+    assert newest() == ("CK", "was refused", "/targets"), "as refused, not as done"
     revision = cook.get("/recipes/2").text.split('data-revision="')[1].split('"')[0]
     assert cook.post("/recipes/2/keep", data={"revision": revision, "name": "", "note": ""}).status_code == 303
     story = cook.get("/recipes/2/versions").text

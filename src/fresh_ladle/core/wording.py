@@ -114,6 +114,11 @@ def _by(edit: Edit) -> str:
     return f" ({edit.details[BY]})" if edit.details.get(BY) else ""
 
 
+def three_figures(value: float) -> str:
+    """A number with three figures, whole from a hundred on: `45.6`, `1,163`, `3`."""
+    return f"{value:,.0f}" if abs(value) >= 100 else f"{value:.3g}"
+
+
 def counted(number: int, thing: str) -> str:
     """`1 change`, `3 changes`."""
     return f"{number} {thing}{'' if number == 1 else 's'}"

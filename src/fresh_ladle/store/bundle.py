@@ -41,6 +41,8 @@ TABLES = (
     "stock",
     "temperature_record",
     "temperature_entry",
+    "practice_answer",
+    "practice_card",
 )
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {

@@ -28,6 +28,7 @@ from fresh_ladle.web.routes import (
     people,
     plans,
     plans_for_many,
+    practice,
     ratio,
     read_in,
     saved_plans,
@@ -92,6 +93,7 @@ def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
         targets,
         settings,
         taste,
+        practice,
         people,
         sign_in,
     ):

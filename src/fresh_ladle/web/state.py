@@ -19,6 +19,8 @@ from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import SCHOOLS, School
 from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.practice.exercise import Exercise
+from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.service.day import Service
@@ -64,6 +66,10 @@ class Workbench:
     """What the practice's tastings have shown of where its eaters like a taste."""
     learned: list[Leaning] = field(default_factory=list)
     """Those of `eaters` that move the windows; none where the practice has switched that off."""
+    ground: tuple[object, Ground] | None = None
+    """What exercises are made from, with what it was made of."""
+    asked: dict[str, Exercise] = field(default_factory=dict)
+    """Exercises that are looked at just now, by what their page sends back."""
     services: dict[int, tuple[object, Service]] = field(default_factory=dict)
     """Services worked out lately, with what they were worked out from."""
 

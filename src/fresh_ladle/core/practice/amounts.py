@@ -22,6 +22,16 @@ COUNTS = (Fraction(1, 4), Fraction(1, 3), Fraction(1, 2), Fraction(1), Fraction(
 WHOLE = (Fraction(1), Fraction(2), Fraction(3))
 LIGHTEST_G = 1.0
 """Less than this nobody judges by eye."""
+SEEN_AS = {
+    "leafy": "leaves", "vegetable": "vegetables", "root-tuber": "roots", "allium": "onions and garlic", "herb": "herbs",
+    "fruit": "fruit", "tomato": "tomatoes", "fungus-sea": "mushrooms and seaweed", "legume": "legumes",
+    "nut-seed": "nuts and seeds", "nut-seed-butter": "nut butters", "dried-fruit": "dried fruit",
+    "grain-pasta": "grains and pasta", "protein": "fish and meat", "egg": "eggs", "cheese": "cheese", "dairy": "dairy",
+    "fat-oil": "oils and fats", "acid": "vinegars and juices", "salt-salty": "salt and salty sauces",
+    "sweetener": "sweeteners", "spice": "spices", "pickle-olive": "pickles and olives", "bread-chip": "bread and chips",
+    "liquid": "liquids", "soy": "soy foods", "thickener": "thickeners",
+}  # fmt: skip
+"""Groups of foods as an eye knows them."""
 SERVINGS = (12, 15, 20, 25, 30, 40, 60)
 
 
@@ -44,7 +54,7 @@ def weigh(dice: Random, ground: Ground) -> Exercise:
         grams,
         (f"{named}: {route}", f"{grams_text(grams)}, nine in ten within {grams_range_text(grams)}"),
         f"{food.key} {named}",
-        food.group,
+        SEEN_AS[food.group],
     )
 
 

@@ -118,7 +118,7 @@ class Eye:
 
     @property
     def words(self) -> str:
-        return f"you see {self.subject} as {100 * self.seen_as:.0f}% of what it is ({self.times} times)"
+        return f"for {self.subject} you say {100 * self.seen_as:.0f}% of what it is ({self.times} answers)"
 
 
 def eyes(answers: Iterable[Answered]) -> list[Eye]:

@@ -14,6 +14,7 @@ from fastapi.templating import Jinja2Templates
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.wording import three_figures
 from fresh_ladle.store.drafts import Draft, draft
 from fresh_ladle.store.profiles import Profile, profile
 from fresh_ladle.store.progress import done_places, next_place
@@ -26,6 +27,7 @@ from fresh_ladle.web.views.lens import known_lens
 HERE = Path(__file__).parent.parent
 templates = Jinja2Templates(directory=HERE / "templates")
 templates.env.filters["capitalized"] = capitalized
+templates.env.filters["said"] = three_figures
 LENS_COOKIE, LOOK_COOKIE = "lens", "look"
 """What one screen remembers: the lens it looks through, and whether it is dark."""
 
