@@ -47,9 +47,10 @@ def edits_of_people(server: Server, people: int, seconds: float) -> list[float]:
 
 def edits_of(server: Server, recipe: int, seconds: float, pause: float = 0.0, looks_at: str = "") -> list[float]:
     """Seconds each edit of one recipe took."""
-    took, end, steps = [], monotonic() + seconds, 1
+    took: list[float] = []
+    end, steps = monotonic() + seconds, 1
     revision = server.revision(recipe)
-    while monotonic() < end:
+    while not took or monotonic() < end:
         began, steps = monotonic(), -steps
         form = {"steps": str(steps), "revision": revision}
         answer = server.ask("POST", f"/recipes/{recipe}/lines/l1/nudge", form, headers={"HX-Request": "true"})

@@ -20,7 +20,7 @@ from fresh_ladle.web.app import create_app
 from fresh_ladle.web.offered import only_offered, row_of
 from tests.web.signed_in import signed_in
 
-OPEN = re.compile(r"/sign-in|/sign-out|/welcome/.*|/ballot/.*|/look")
+OPEN = re.compile(r"/sign-in|/sign-out|/welcome/.*|/ballot/.*|/practice-seat/.*|/look")
 OWNERS = re.compile(r"/people.*|/log|/copies.*|/foods/import.*")
 """Settings of people, copies, and what changes everybody's figures."""
 OWNERS_CHANGES = re.compile(r"/settings")
@@ -29,8 +29,8 @@ DIETITIANS_CHANGES = re.compile(
     r"/targets.*|/schools|/foods/.*|/eaters|/first/begin|/recipes/\{recipe_id\}/(card.*|put-away|versions/.*/mark"
     r"|tastings.*)|/tastings/\{tasting_id\}/\{step\}"
 )
-COOKS = re.compile(r"/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/scale/.*")
-OWN = re.compile(r"/account.*|/practice.*")
+COOKS = re.compile(r"/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/scale/.*|/practice-class.*")
+OWN = re.compile(r"/account.*|/practice(/.*)?")
 """What everybody changes of their own."""
 
 

@@ -164,3 +164,80 @@ def test_by_keyboard_alone_and_on_a_phone(width: int, page: Page) -> None:
     expect(page.locator(".practice-result")).to_be_visible()
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+
+
+def begun(client: TestClient, **form: str | list[str]) -> tuple[str, str]:
+    """The page to project, and that of the seats, of a new class."""
+    wall = client.post("/practice-class", data=form, follow_redirects=False).headers["location"]
+    found = re.search(r"/practice-seat/[\w-]+", client.get(wall).text)
+    assert found
+    return wall, found[0]
+
+
+def test_a_class_answers_by_seat_and_sees_the_answer_only_when_it_is_shown(client: TestClient) -> None:
+    app = app_of(client)
+    leader, table = signed_in(app, Role.COOK), TestClient(app)
+    wall, seats = begun(leader, seats="3", questions="2", kind=["weigh", "carries"])
+    assert "Which seat is yours?" in table.get(seats).text
+    page = table.get(f"{seats}?seat=2").text
+    assert "band-who" not in page
+    assert "practice-working" not in page
+    said = table.post(f"{seats}/2", data={"number": "1", "low": "1", "high": "9000"})
+    assert "You said <b>1 to 9,000 g" in said.text
+    table.post(f"{seats}/2", data={"number": "1", "low": "7", "high": "8"})
+    table.post(f"{seats}/3", data={"number": "1", "low": "9000", "high": "9001"})
+    assert (
+        "seats go from 1 to 3" in table.post(f"{seats}/4", data={"number": "1", "low": "1", "high": "2"}).text.lower()
+    )
+    assert "low end comes first" in table.post(f"{seats}/1", data={"number": "1", "low": "9", "high": "2"}).text
+    shown = leader.get(wall).text
+    assert "2 of 3 have answered" in shown
+    assert "practice-working" not in shown, "nothing is given away"
+    leader.post(f"{wall}/show", data={"number": "1"})
+    table.post(f"{seats}/1", data={"number": "1", "low": "1", "high": "9000"})
+    shown = leader.get(wall).text
+    assert "1 of 2 ranges hold it" in shown, "the first answer of a seat counts, a late one does not"
+    assert "practice-working" in shown
+    assert "The answer is on the wall" in table.get(f"{seats}?seat=1").text
+    leader.post(f"{wall}/next", data={"number": "1"})
+    leader.post(f"{wall}/next", data={"number": "1"})
+    assert "question 2 of 2" in table.get(f"{seats}?seat=1").text, "a page that is behind does not skip one"
+    table.post(f"{seats}/1", data={"number": "2", "choice": "0"})
+    leader.post(f"{wall}/show", data={"number": "2"})
+    assert re.search(r"[01] of 1 chose it", leader.get(wall).text)
+    leader.post(f"{wall}/next", data={"number": "2"})
+    assert "That was all of it" in leader.get(wall).text
+    assert "That was all of it" in table.get(f"{seats}?seat=3").text
+    assert table.get("/practice-seat/none").status_code == 404
+    assert signed_in(app, Role.READER).get(wall).status_code == 403
+    for seats_typed in ("0", "61"):
+        assert leader.post("/practice-class", data={"seats": seats_typed}).status_code == 422
+
+
+def test_a_class_on_two_screens(page: Page) -> None:
+    page.goto("/practice")
+    page.get_by_text("Practice with a class").click()
+    page.get_by_label("Seats").fill("2")
+    page.get_by_role("button", name="Begin").click()
+    link = page.locator(".head b").inner_text()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    table = page.context.new_page()
+    table.set_viewport_size({"width": 390, "height": 800})
+    table.goto(link)
+    table.keyboard.type("1")
+    table.keyboard.press("Enter")
+    expect(table.get_by_role("heading", level=1)).to_be_visible()
+    assert Axe().run(table).violations_count == 0, Axe().run(table).generate_report()
+    if table.locator("[name=low]").count():
+        table.keyboard.type("1")
+        table.keyboard.press("Tab")
+        table.keyboard.type("500")
+    table.keyboard.press("Enter")
+    expect(table.get_by_text("You said")).to_be_visible()
+    expect(page.get_by_text("1 of 2 have answered")).to_be_visible()
+    page.get_by_role("button", name="Show the answer").click()
+    expect(page.locator(".practice-working").first).to_be_visible()
+    expect(table.get_by_text("The answer is on the wall")).to_be_visible()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.get_by_role("button", name="Next").click()
+    expect(table.get_by_text("question 2 of")).to_be_visible()

@@ -43,6 +43,9 @@ TABLES = (
     "temperature_entry",
     "practice_answer",
     "practice_card",
+    "practice_round",
+    "practice_question",
+    "practice_seat",
 )
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {

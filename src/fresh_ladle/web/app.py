@@ -29,6 +29,7 @@ from fresh_ladle.web.routes import (
     plans,
     plans_for_many,
     practice,
+    practice_class,
     ratio,
     read_in,
     saved_plans,
@@ -94,6 +95,7 @@ def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
         settings,
         taste,
         practice,
+        practice_class,
         people,
         sign_in,
     ):

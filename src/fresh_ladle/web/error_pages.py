@@ -23,6 +23,7 @@ from fresh_ladle.store.daily_backups import CopyMissing
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.drafts import StaleEdit
 from fresh_ladle.store.people import LinkGone
+from fresh_ladle.store.practice_rounds import RoundMissing
 from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.saved_plans import PlanMissing
 from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
@@ -177,6 +178,10 @@ def overrun(request: Request, error: Overrun) -> HTMLResponse:
     return problem(request, 503, "That could not be made just now", f"{capitalized(str(error))}. Nothing was changed.")
 
 
+def round_missing(request: Request, error: RoundMissing) -> HTMLResponse:
+    return problem(request, 404, "That class is not there", f"{capitalized(str(error))}.")
+
+
 def link_gone(request: Request, error: LinkGone) -> HTMLResponse:
     return problem(request, 404, "This link is no use any more", f"{capitalized(str(error))}.")
 
@@ -193,6 +198,7 @@ def add_error_pages(app: FastAPI) -> None:
         TooMuchWaiting: too_much,
         Overrun: overrun,
         LinkGone: link_gone,
+        RoundMissing: round_missing,
         CopyMissing: copy_missing,
         RecipeMissing: missing,
         PlanMissing: no_plan,

@@ -2,33 +2,31 @@
 
 from __future__ import annotations
 
-import re
 from secrets import randbelow, token_urlsafe
 from typing import Annotated
 
 from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from markupsafe import Markup
 
+from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.practice.exercise import Exercise, NoExercise
 from fresh_ladle.core.practice.making import KINDS, exercise
-from fresh_ladle.core.practice.scoring import Answered, calibration, eyes
+from fresh_ladle.core.practice.scoring import calibration, eyes
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.practice import Given, add_answer, choices_right, due_exercise, ranges_given
-from fresh_ladle.web.forms.typed import number_typed
-from fresh_ladle.web.guarded import guarded_router
+from fresh_ladle.web.forms.practice import given_by
+from fresh_ladle.web.guarded import guarded_router, person_of
 from fresh_ladle.web.practice_ground import ground_of
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.svg.practice_pictures import measure_picture, ranges_picture
+from fresh_ladle.web.svg.practice_pictures import drawing_of, ranges_picture
 
 router = guarded_router("/practice")
 SEEDS, MOST_ASKED, LAST = 1_000_000, 400, 20
 """Exercises of a kind, those held while they are looked at, and ranges that are drawn."""
 JUDGED = 60
 """Ranges by which it is said how well they are set."""
-FRACTIONS = {"¼": 0.25, "⅓": 1 / 3, "½": 0.5, "⅔": 2 / 3, "¾": 0.75}
 Typed = Annotated[str, Form(max_length=20)]
 
 
@@ -86,20 +84,15 @@ def _page(
         was_right=given.right_for(made) if given and made else False,
         error=error,
         typed=typed,
-        drawing=_drawing(made) if made else None,
+        drawing=drawing_of(made) if made else None,
         calibration=calibration(ranges).words if ranges else "",
         picture=ranges_picture(ranges[:LAST]) if ranges else "",
         eyes=[capitalized(eye.words) for eye in eyes(ranges) if eye.off],
         right=right,
         chosen=chosen,
+        may_lead=(person := person_of(request)) is not None and person.role.may(Role.COOK),
         place="practice",
     )
-
-
-def _drawing(made: Exercise) -> Markup | None:
-    """The measure of an exercise that asks what it weighs."""
-    found = re.search(r"(\d*)([¼⅓½⅔¾]?) (cup|tbsp|tsp)s?$", made.about, re.IGNORECASE) if made.kind == "weigh" else None
-    return measure_picture(found[3].lower(), int(found[1] or 0) + FRACTIONS.get(found[2], 0.0)) if found else None
 
 
 @router.post("/{kind}/{seed}", response_class=HTMLResponse)
@@ -118,7 +111,7 @@ def answer(
     # A question that was asked stays as it was, whatever has changed since; after a restart it is made anew.
     try:
         made = workbench.asked.get(asked) or exercise(kind, seed, ground_of(workbench))
-        given = _given(made, low, high, choice)
+        given = given_by(made, low, high, choice)
     except NoExercise as error:
         return _page(request, workbench, kind, seed, only, error=f"{capitalized(str(error))}.")
     except ValueError as error:
@@ -127,15 +120,3 @@ def answer(
     with workbench.store() as connection:
         add_answer(connection, initials_acting(), asked, seed, made, given)
     return _page(request, workbench, kind, seed, only, made, asked, given)
-
-
-def _given(made: Exercise, low: str, high: str, choice: int | None) -> Given:
-    """Raises ValueError for a range or a choice that is none."""
-    if made.choices:
-        if choice is None or choice >= len(made.choices):
-            raise ValueError("choose one of them")
-        return Given(choice=choice)
-    ends = number_typed(low, "low end"), number_typed(high, "high end")
-    if not 0 <= ends[0] <= ends[1]:
-        raise ValueError("the low end comes first and is not below 0")
-    return Given(Answered(ends[0], ends[1], made.answer.value, made.subject))

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from math import log
 
 from markupsafe import Markup
 
+from fresh_ladle.core.practice.exercise import Exercise
 from fresh_ladle.core.practice.scoring import Answered
 from fresh_ladle.web.svg.drawing import element, picture
 
@@ -15,6 +17,15 @@ CUP_MM, SPOON_MM = (84.0, 43.0), {"tbsp": 38.0, "tsp": 26.0}
 PAGE_MM = (170.0, 74.0)
 FURTHEST = log(4.0)
 """A quarter, or four times, of the figure is drawn at the edge."""
+
+
+FRACTIONS = {"¼": 0.25, "⅓": 1 / 3, "½": 0.5, "⅔": 2 / 3, "¾": 0.75}
+
+
+def drawing_of(made: Exercise) -> Markup | None:
+    """The measure of an exercise that asks what it weighs; None for others, and for what has no shape."""
+    found = re.search(r"(\d*)([¼⅓½⅔¾]?) (cup|tbsp|tsp)s?$", made.about, re.IGNORECASE) if made.kind == "weigh" else None
+    return measure_picture(found[3].lower(), int(found[1] or 0) + FRACTIONS.get(found[2], 0.0)) if found else None
 
 
 def measure_picture(unit: str, count: float) -> Markup | None:
