@@ -111,6 +111,16 @@ def _people(page: Page) -> None:
         add(initials, role)
 
 
+def _practice(page: Page) -> None:
+    """Some ranges given, so that it can be said how they hold."""
+    for seed in range(12):
+        page.goto(f"http://127.0.0.1:{PORT}/practice/weigh/{seed}")
+        page.fill("[name=low]", "30")
+        page.fill("[name=high]", "120")
+        page.keyboard.press("Enter")
+        page.wait_for_selector(".practice-result")
+
+
 VIEWS = {
     "shelf": ("/", None),
     "read-in": ("/read-in", _read),
@@ -127,9 +137,9 @@ VIEWS = {
     "first": ("/first", None),
     "counter-merging": ("/recipes/3", _merging),
     "compose": ("/compose?sample=1", _composed),
-    "ratio": ("/recipes/7/ratio?first=l1&second=l2", None),
     "bench": ("/recipes/6/bench", _bench),
     "tasting": ("/recipes/4/tastings", _tasting),
+    "practice": ("/practice/weigh/12", _practice),
     "people": ("/people", _people),
 }
 

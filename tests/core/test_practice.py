@@ -10,6 +10,7 @@ from random import Random
 import pytest
 
 from fresh_ladle.core.amounts.kitchen import scaled, written_amount
+from fresh_ladle.core.amounts.loose import loose_piece
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between, steps_outside
@@ -23,6 +24,7 @@ from fresh_ladle.core.practice.dishes import line_figure, line_name
 from fresh_ladle.core.practice.exercise import Exercise, NoExercise
 from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.practice.making import KINDS, exercise
+from fresh_ladle.core.practice.pours import POURED, own_measure, with_own_measures
 from fresh_ladle.core.practice.scoring import Answered, calibration, eyes, interval_score
 from fresh_ladle.core.service.keeping import keeping
 from fresh_ladle.core.swaps.apply import swaps_for, with_swap
@@ -261,3 +263,33 @@ def test_no_other_range_scores_better_than_the_one_believed() -> None:
     assert interval_score(Answered(0, 0, 0)) == 0
     with pytest.raises(ValueError, match="above"):
         Answered(3, 2, 1)
+
+
+def test_pours_come_to_a_measure_that_holds_nine_of_ten_further_ones() -> None:
+    held = times = 0
+    for seed in range(200):
+        dice = Random(seed)
+        poured = [11 * math.exp(dice.gauss(0, 0.3)) for _ in range(40)]
+        own = own_measure("glug", "fat-oil", poured[:12])
+        assert own
+        held += sum(own.low <= grams <= own.high for grams in poured[12:])
+        times += 28
+    assert held / times == pytest.approx(0.9, abs=0.02)
+    assert own_measure("glug", "fat-oil", [11.0] * 9) is None
+
+
+def test_a_pour_taken_over_counts_for_foods_of_the_same_class_and_no_others() -> None:
+    own = own_measure("handful", "herb", [6.0 + n % 3 for n in range(12)])
+    assert own
+    pantry = KNOWLEDGE.pantry
+    changed = pantry.with_foods(with_own_measures(pantry, [own]))
+    for key in ("parsley", "cilantro"):
+        assert loose_piece(changed[key], "handful", None).value == pytest.approx(own.grams)  # type: ignore[union-attr]
+    for food in pantry.stocked:
+        before, after = loose_piece(food, "handful", None), loose_piece(changed[food.key], "handful", None)
+        reference = loose_piece(pantry["parsley"], "handful", None)
+        assert (before != after) == (before == reference), food.key
+        assert loose_piece(food, "glug", None) == loose_piece(changed[food.key], "glug", None)
+    for pour in POURED:
+        assert loose_piece(pantry[pour.food], pour.word, None) is not None
+        assert pantry[pour.food].group == pour.group

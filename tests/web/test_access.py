@@ -26,11 +26,11 @@ OWNERS = re.compile(r"/people.*|/log|/copies.*|/foods/import.*")
 OWNERS_CHANGES = re.compile(r"/settings")
 DIETITIANS = re.compile(r"/plan-many.*|/foods/new|/foods/\{key\}/change")
 DIETITIANS_CHANGES = re.compile(
-    r"/targets.*|/schools|/foods/.*|/eaters|/first/begin|/recipes/\{recipe_id\}/(card.*|put-away|versions/.*/mark"
+    r"/practice-pour/.*|/targets.*|/schools|/foods/.*|/eaters|/first/begin|/recipes/\{recipe_id\}/(card.*|put-away|versions/.*/mark"
     r"|tastings.*)|/tastings/\{tasting_id\}/\{step\}"
 )
 COOKS = re.compile(r"/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/scale/.*|/practice-class.*")
-OWN = re.compile(r"/account.*|/practice(/.*)?")
+OWN = re.compile(r"/account.*|/practice(/.*)?|/practice-pour")
 """What everybody changes of their own."""
 
 

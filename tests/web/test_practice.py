@@ -14,12 +14,14 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from playwright.sync_api import Page, expect
 
+from fresh_ladle.core.amounts.loose import loose_piece
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.store import practice as store
 from fresh_ladle.store.bundle import everything
 from fresh_ladle.store.database import connect
 from fresh_ladle.web.practice_ground import ground_of
+from fresh_ladle.web.state import Workbench
 from tests.attack.server import running
 from tests.web.signed_in import signed_in
 
@@ -241,3 +243,57 @@ def test_a_class_on_two_screens(page: Page) -> None:
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.get_by_role("button", name="Next").click()
     expect(table.get_by_text("question 2 of")).to_be_visible()
+
+
+def poured(client: TestClient, place: int, grams: float) -> str:
+    asked = asked_on(client.get(f"/practice-pour?n={place}").text)
+    return client.post("/practice-pour", data={"n": str(place), "asked": asked, "grams": f"{grams:.2f}"}).text
+
+
+def test_what_trained_eyes_pour_is_offered_taken_over_and_given_back(client: TestClient) -> None:
+    app = app_of(client)
+    cook, dietitian = signed_in(app, Role.COOK), signed_in(app, Role.DIETITIAN)
+    workbench = app.state.workbench
+    assert "the table has 14 g" in poured(cook, 0, 9)
+    for grams in range(5, 16):
+        poured(cook, 0, grams)
+    assert "trained eyes pour" not in cook.get("/practice-pour").text, "nobody knows yet whether this eye is trained"
+    ground = ground_of(workbench)
+    for seed in range(20):
+        value = exercise("weigh", seed, ground).answer.value
+        middle = value * (1.25 if seed % 2 else 0.8)
+        answered(cook, "weigh", seed, low=f"{middle * 0.72:.3f}", high=f"{middle * 1.35:.3f}")
+    page = dietitian.get("/practice-pour").text
+    assert re.search(r"12 weighed; trained eyes pour 9\.\d+ g", page), page
+    assert cook.post("/practice-pour/take", data={"n": "0"}).status_code == 403
+
+    before = loose_grams(workbench)
+    assert dietitian.post("/practice-pour/take", data={"n": "0"}).status_code == 303
+    assert loose_grams(workbench) == pytest.approx(9.6, abs=0.6)
+    assert before == 14
+    assert "counts as 9." in cook.get("/practice-pour").text
+    assert dietitian.post("/practice-pour/back", data={"n": "0"}).status_code == 303
+    assert loose_grams(workbench) == before
+    refused = dietitian.post("/practice-pour/take", data={"n": "1"})
+    assert "nothing is offered yet" in refused.text
+    for typed in ("0", "-3", "501", "x"):
+        asked = asked_on(cook.get("/practice-pour?n=0").text)
+        answer = cook.post("/practice-pour", data={"n": "0", "asked": asked, "grams": typed})
+        assert "Nothing was counted" in answer.text, typed
+
+
+def loose_grams(workbench: Workbench) -> float:
+    found = loose_piece(workbench.knowledge.pantry["olive-oil-extra-virgin"], "glug", None)
+    assert found
+    return found.value
+
+
+def test_pouring_is_accessible(page: Page) -> None:
+    page.goto("/practice-pour?n=2")
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.keyboard.type("7")
+    page.keyboard.press("Enter")
+    expect(page.locator(".practice-result")).to_contain_text("7 g")
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.set_viewport_size({"width": 390, "height": 800})
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")

@@ -46,6 +46,8 @@ TABLES = (
     "practice_round",
     "practice_question",
     "practice_seat",
+    "practice_pour",
+    "own_pour",
 )
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {

@@ -30,6 +30,7 @@ from fresh_ladle.web.routes import (
     plans_for_many,
     practice,
     practice_class,
+    practice_pours,
     ratio,
     read_in,
     saved_plans,
@@ -96,6 +97,7 @@ def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
         taste,
         practice,
         practice_class,
+        practice_pours,
         people,
         sign_in,
     ):

@@ -1,5 +1,7 @@
-"""The knowledge of one practice: what ships, its own and imported foods, and what its eaters have shown. Processes of
-searches make it anew from the file where it has changed."""
+"""The knowledge of one practice: what ships, its own and imported foods and pours, and what its eaters have shown.
+
+Processes of searches make it anew from the file where it has changed.
+"""
 
 from __future__ import annotations
 
@@ -11,11 +13,13 @@ from functools import lru_cache
 from pathlib import Path
 
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.practice.pours import with_own_measures
 from fresh_ladle.core.tasting.eaters import Leaning, leaned
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect
 from fresh_ladle.store.imported_foods import imported_foods
 from fresh_ladle.store.own_foods import as_food, own_foods
+from fresh_ladle.store.pours import own_pours
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,6 +37,8 @@ def knowledge_of(connection: sqlite3.Connection, learned: Sequence[Leaning]) -> 
     own = [as_food(food, shipped.pantry) for food in own_foods(connection)]
     imported = list(imported_foods(connection))
     pantry = shipped.pantry.with_foods([*own, *imported]) if own or imported else shipped.pantry
+    if poured := own_pours(connection):
+        pantry = pantry.with_foods(with_own_measures(pantry, poured))
     return replace(shipped, pantry=pantry, windows=leaned(shipped.windows, learned))
 
 

@@ -120,6 +120,7 @@ def _seat_page(
         error=error,
         typed=typed,
         place="",
+        person=None,  # A table's page leads nowhere else.
     )
 
 

@@ -14,7 +14,8 @@ from fresh_ladle.web.svg.drawing import element, picture
 
 CUP_MM, SPOON_MM = (84.0, 43.0), {"tbsp": 38.0, "tsp": 26.0}
 """Width and height of a straight cup of 237 ml, and the width of round spoons of 15 and 5 ml, in mm."""
-PAGE_MM = (170.0, 74.0)
+LEAST_MM, UNDER_MM = 170.0, 22.0
+"""The least width of a picture, and the room under a vessel for the ruler."""
 FURTHEST = log(4.0)
 """A quarter, or four times, of the figure is drawn at the edge."""
 
@@ -36,9 +37,10 @@ def measure_picture(unit: str, count: float) -> Markup | None:
     wide, high = CUP_MM if unit == "cup" else (SPOON_MM[unit], SPOON_MM[unit] / 2)
     whole, part = int(count), count - int(count)
     fills = [1.0] * whole + ([part] if part > 0.01 else [])
-    step = min(wide + 5, (PAGE_MM[0] - wide) / max(1, len(fills) - 1)) if len(fills) > 1 else 0
-    parts = [shape for n, fill in enumerate(fills) for shape in _vessel(unit, 3 + n * step, 4.0, wide, high, fill)]
-    base = PAGE_MM[1] - 8
+    parts = [
+        shape for n, fill in enumerate(fills) for shape in _vessel(unit, 3 + n * (wide + 5), 4.0, wide, high, fill)
+    ]
+    base = 4 + high + UNDER_MM / 2
     parts += [
         element("line", x1=3, x2=53, y1=base, y2=base, class_="measure-ruler"),
         *(
@@ -47,7 +49,8 @@ def measure_picture(unit: str, count: float) -> Markup | None:
         ),
         element("text", "5 cm", x=57, y=base + 2, class_="measure-text"),
     ]
-    return picture(*PAGE_MM, f"{count:g} {unit}, drawn to scale", *parts, class_="measure")
+    across = max(LEAST_MM, len(fills) * (wide + 5) + 6)
+    return picture(across, 4 + high + UNDER_MM, f"{count:g} {unit}, drawn to scale", *parts, class_="measure")
 
 
 def _vessel(unit: str, x: float, y: float, wide: float, high: float, fill: float) -> list[Markup]:
