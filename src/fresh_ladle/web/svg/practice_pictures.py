@@ -71,11 +71,11 @@ def _vessel(unit: str, x: float, y: float, wide: float, high: float, fill: float
 
 def ranges_picture(answers: Sequence[Answered]) -> Markup:
     """Each range as a bar beside the figure, which is the line in the middle; those that missed have an open end."""
-    wide, row, middle = 320.0, 11.0, 160.0
+    wide, row, middle, reach = 320.0, 11.0, 160.0, 152.0
     parts = [element("line", x1=middle, x2=middle, y1=2, y2=row * len(answers) + 6, class_="range-truth")]
     for place, one in enumerate(answers):
         y = 6 + row * place
-        left, right = (middle + middle * _away(end, one.value) for end in (one.low, one.high))
+        left, right = (middle + reach * _away(end, one.value) for end in (one.low, one.high))
         kind = "range-held" if one.held else "range-missed"
         parts.append(element("rect", x=left, y=y, width=max(2.0, right - left), height=6, rx=3, class_=kind))
         if not one.held:
