@@ -19,7 +19,7 @@ from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.labels import us_label
-from fresh_ladle.core.practice.amounts import COUNTS, SEEN_AS, UNITS
+from fresh_ladle.core.practice.amounts import COUNTS, SEEN_AS, UNITS, WHOLE, WORDS
 from fresh_ladle.core.practice.dishes import line_figure, line_name
 from fresh_ladle.core.practice.exercise import Exercise, NoExercise
 from fresh_ladle.core.practice.ground import Ground
@@ -50,10 +50,13 @@ def dish_of(made: Exercise) -> tuple[Appraisal, str]:
 def weigh(made: Exercise) -> None:
     key, rest = made.about.split(" ", 1)
     food = KNOWLEDGE.pantry[key]
-    named = [(c, u) for u in UNITS for c in (*COUNTS, 1, 2, 3) if food.measure(u) and written_amount(c, u) == rest]  # type: ignore[arg-type]
-    assert named, made
-    measured = [food.measure(unit).grams * float(count) for count, unit in named]  # type: ignore[union-attr]
-    assert any(made.answer.low <= grams <= made.answer.high for grams in measured), (made, measured)
+    grams = []
+    for unit in {*UNITS, *WORDS}:
+        for count in {*COUNTS, *WHOLE}:
+            if written_amount(count, unit) == rest:
+                measure, loose = food.measure(unit), loose_piece(food, unit, None)
+                grams += [one * float(count) for one in (measure and measure.grams, loose and loose.value) if one]
+    assert any(made.answer.low <= one <= made.answer.high for one in grams), (made, grams)
 
 
 def carries(made: Exercise) -> None:

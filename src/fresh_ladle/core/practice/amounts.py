@@ -7,6 +7,7 @@ from random import Random
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.kitchen import written_amount
+from fresh_ladle.core.amounts.loose import loose_piece
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.label import LabelError, Rounding, figures_from_label
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
@@ -18,6 +19,8 @@ from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.wording import grams_range_text, grams_text
 
 UNITS = ("cup", "tbsp", "tsp", "each", "clove", "bunch", "handful", "slice", "stalk", "sprig")
+WORDS = ("handful", "glug", "drizzle", "splash", "dollop")
+"""Words that measure nothing, and yet are poured by."""
 COUNTS = (Fraction(1, 4), Fraction(1, 3), Fraction(1, 2), Fraction(1), Fraction(2), Fraction(3))
 WHOLE = (Fraction(1), Fraction(2), Fraction(3))
 LIGHTEST_G = 1.0
@@ -39,6 +42,7 @@ def weigh(dice: Random, ground: Ground) -> Exercise:
     """How many grams a household measure of a food is."""
     food = dice.choice(ground.knowledge.pantry.stocked)
     units = [unit for unit in UNITS if food.measure(unit) is not None]
+    units += [word for word in WORDS if word not in units and loose_piece(food, word, None) is not None]
     if not units:
         raise NoExercise("no measure of it is known")
     unit = dice.choice(units)
@@ -47,9 +51,10 @@ def weigh(dice: Random, ground: Ground) -> Exercise:
     if grams.value < LIGHTEST_G:
         raise NoExercise("too light to judge")
     named = written_amount(count, unit)
+    asked = f"{named} {food.kitchen_name}" if unit == "each" else f"{named} of {food.kitchen_name}"
     return Exercise(
         "weigh",
-        f"How many grams is {named} of {food.kitchen_name}?",
+        f"How many grams is {asked}?",
         "g",
         grams,
         (f"{named}: {route}", f"{grams_text(grams)}, nine in ten within {grams_range_text(grams)}"),
