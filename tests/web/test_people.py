@@ -366,6 +366,7 @@ def test_by_keyboard_from_the_first_account_to_a_reader(tmp_path: Path, chromium
         page.keyboard.press("Enter")
         page.goto(page.locator(".door-link").input_value())
         sound(page)
+        expect(page.locator("#password")).to_be_focused()
         page.keyboard.type("short")
         page.keyboard.press("Tab")
         page.keyboard.type("short")

@@ -150,6 +150,7 @@ def test_an_answer_that_was_shown_survives_a_kill(tmp_path: Path) -> None:
 def test_by_keyboard_alone_and_on_a_phone(width: int, page: Page) -> None:
     page.set_viewport_size({"width": width, "height": 800})
     page.goto("/practice/weigh/12?only=1")
+    expect(page.locator("[name=low]")).to_be_focused()
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     for _ in range(4):
         page.keyboard.type("10")
@@ -157,10 +158,11 @@ def test_by_keyboard_alone_and_on_a_phone(width: int, page: Page) -> None:
         page.keyboard.type("400")
         page.keyboard.press("Enter")
         expect(page.locator(".practice-result")).to_be_visible()
-        assert page.evaluate("document.activeElement.textContent.trim()") == "Next"
+        expect(page.get_by_role("link", name="Next", exact=True)).to_be_focused()
         page.keyboard.press("Enter")
         expect(page.locator("[name=low]")).to_be_focused()
     page.goto("/practice/carries/3")
+    expect(page.locator(".practice-choices button").first).to_be_focused()
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     expect(page.locator(".practice-result")).to_be_visible()
@@ -226,10 +228,12 @@ def test_a_class_on_two_screens(page: Page) -> None:
     table = page.context.new_page()
     table.set_viewport_size({"width": 390, "height": 800})
     table.goto(link)
+    expect(table.locator("[name=seat]")).to_be_focused()
     table.keyboard.type("1")
     table.keyboard.press("Enter")
     expect(table.get_by_role("heading", level=1)).to_be_visible()
     assert Axe().run(table).violations_count == 0, Axe().run(table).generate_report()
+    expect(table.locator("[autofocus]").first).to_be_focused()
     if table.locator("[name=low]").count():
         table.keyboard.type("1")
         table.keyboard.press("Tab")
@@ -290,6 +294,7 @@ def loose_grams(workbench: Workbench) -> float:
 
 def test_pouring_is_accessible(page: Page) -> None:
     page.goto("/practice-pour?n=2")
+    expect(page.locator("[name=grams]")).to_be_focused()
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.keyboard.type("7")
     page.keyboard.press("Enter")
