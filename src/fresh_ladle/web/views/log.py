@@ -38,4 +38,4 @@ def _about(address: str, titles: Mapping[int, str]) -> tuple[str, str]:
         return titles.get(int(match[1]), f"recipe {match[1]}"), match[0]
     if match := _PAGE.match(address):
         return match[0].strip("/").replace("/", " "), match[0]
-    return ("", "") if address.startswith("/") else (address, "")
+    return address, ""
