@@ -36,6 +36,11 @@ LANDED = {
     "0012_service_more.sql": "9cccc6f82d15fc2f",
     "0013_card.sql": "041f15d7265494e7",
     "0014_incoming_foods.sql": "c2d43fc48d70b0c0",
+    "0015_people.sql": "6d733b8976e3d990",
+    "0016_shelf_forms.sql": "216d6221feaaf331",
+    "0017_practice.sql": "25bae838170e57a1",
+    "0018_practice_class.sql": "a0eff63321b0040a",
+    "0019_pours.sql": "2e6f9e9d5a1954e5",
 }
 """Hashes of the migrations that practices have gone through. To change the schema, add a migration and its hash."""
 
