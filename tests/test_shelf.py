@@ -11,15 +11,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.nutrients import targets as judging
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_status
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.practice.pours import OwnMeasure
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.database import apply_migrations, open_database
 from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
 from fresh_ladle.store.marks import MarkKind, mark_version
 from fresh_ladle.store.own_foods import save_own_food
+from fresh_ladle.store.pours import take_pour
 from fresh_ladle.store.profiles import save_profile
 from fresh_ladle.store.recipes import recipes_using
 from fresh_ladle.store.shelf import (
@@ -241,3 +244,37 @@ def test_figures_that_change_come_from_a_product_and_are_those_worked_out(tmp_pa
         save_own_food(connection, heavier)
         workbench.stock_own_foods(connection)
         assert set(stale_recipe_ids(connection)) == {1, 2, 3, 4, 5}, "allergens are another food's: all anew"
+
+
+def test_a_word_that_weighs_otherwise_moves_the_recipes_that_say_it(tmp_path: Path) -> None:
+    workbench = Workbench(tmp_path / "bench.db")
+    with workbench.store() as connection:
+        poured = read_recipe("Oil\nServes 1\na glug of olive oil", workbench.reader, kind="vinaigrette").recipe
+        create_recipe(connection, poured, None, pinned=workbench.pin(poured))
+        workbench.work_out_shelf_rows()
+        take_pour(connection, OwnMeasure("glug", "fat-oil", 7.0, 5.0, 9.0, 12))
+        workbench.stock_own_foods(connection)
+        workbench.work_out_shelf_rows()
+        (row,) = shelf_page(connection, ShelfQuery(), 0, 5).rows
+        assert row.figures["fat_g", Basis.SERVING].figure.value == pytest.approx(7.0, rel=0.02)
+
+
+def test_standings_worked_out_beside_the_page_and_a_change_of_foods_wait_for_each_other(
+    tmp_path: Path, kitchen: Kitchen, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Else a process could keep how a recipe stood with the figures of before, after they have changed."""
+    workbench, held = Workbench(tmp_path / "bench.db"), list[bool]()
+
+    def run(work: object, mark: object, due: list[int], *_: object, **__: object) -> None:
+        held.append(workbench._standings.locked())
+        with workbench.store() as connection:
+            save_shelf_rows(connection, [workbench._standing(connection, one) for one in due])
+
+    monkeypatch.setattr("fresh_ladle.web.state.SEARCHES.run", run)
+    with workbench.store() as connection:
+        for _ in range(70):
+            create_recipe(connection, kitchen.recipe({"tahini": "60 g"}), None)
+        assert workbench.refresh_shelf() == 10
+        for thread in workbench.jobs._threads:
+            thread.join(20)
+    assert held == [True]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -61,24 +62,17 @@ _OF_FIGURES = ("per_100_g", "ranges", "source", "filled", "fill_source", "note",
 
 def only_figures(before: Food, now: Food, schools: Iterable[School]) -> bool:
     """Whether what a food weighs, what it is and what schools say of it are as before."""
-    same = all(
-        getattr(before, name) == getattr(now, name)
-        for name in ("name", "group", "form", "measures", "traits", "in_pantry")
-    )
+    same = replace(before, **{name: getattr(now, name) for name in _OF_FIGURES}) == now
     return same and all(allows(school, before) == allows(school, now) for school in schools)
 
 
 def _figures_changed(before: Pantry, pantry: Pantry, keys: Sequence[str]) -> list[str]:
     """Targeted figures that differ for one of the foods, or whose label leaves another range."""
-    return [
-        n
-        for n in TARGETED
-        if any(
-            (before[key].per_100_g[n], before[key].ranges.get(n))
-            != (pantry[key].per_100_g[n], pantry[key].ranges.get(n))
-            for key in keys
-        )
-    ]
+
+    def figure(food: Food, nutrient: str) -> tuple[object, object]:
+        return food.per_100_g[nutrient], food.ranges.get(nutrient)
+
+    return [n for n in TARGETED if any(figure(before[key], n) != figure(pantry[key], n) for key in keys)]
 
 
 _USING = """

@@ -165,10 +165,11 @@ class Workbench:
             if not due:
                 return
             job.progress = f"{len(due)} recipes to go"
-            schools = tuple(self.schools.values())
-            SEARCHES.run(
-                work_out_standings, self.stock_mark, due[:ROWS_AT_ONCE], schools, stop_asked=job.stop_asked.is_set
-            )
+            with self._standings:
+                schools = tuple(self.schools.values())
+                SEARCHES.run(
+                    work_out_standings, self.stock_mark, due[:ROWS_AT_ONCE], schools, stop_asked=job.stop_asked.is_set
+                )
 
     def _standing(self, connection: sqlite3.Connection, recipe_id: int) -> ShelfRow:
         return standing_of(connection, recipe_id, self.schools.values(), self.appraise, self.appraise_version)

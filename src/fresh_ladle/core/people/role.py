@@ -21,6 +21,6 @@ WORDS = {
     Role.OWNER: "settings, people, copies, imports, and all that a dietitian does",
     Role.DIETITIAN: "targets, approval, cards, tastings, own foods, and all that a cook does",
     Role.COOK: "recipes and their drafts, plans, the bench, services and their records",
-    Role.READER: "looks at everything but settings of people, and changes nothing",
+    Role.READER: "looks at recipes, cards, services and foods, practices, and changes nothing",
 }
 """What each role is for, as the page of people says it."""
