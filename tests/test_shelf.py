@@ -259,16 +259,19 @@ def test_a_word_that_weighs_otherwise_moves_the_recipes_that_say_it(tmp_path: Pa
         assert row.figures["fat_g", Basis.SERVING].figure.value == pytest.approx(7.0, rel=0.02)
 
 
-def test_standings_worked_out_beside_the_page_and_a_change_of_foods_wait_for_each_other(
+def test_standings_worked_out_while_foods_change_are_worked_out_again(
     tmp_path: Path, kitchen: Kitchen, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Else a process could keep how a recipe stood with the figures of before, after they have changed."""
-    workbench, held = Workbench(tmp_path / "bench.db"), list[bool]()
+    workbench, runs = Workbench(tmp_path / "bench.db"), list[list[int]]()
 
     def run(work: object, mark: object, due: list[int], *_: object, **__: object) -> None:
-        held.append(workbench._standings.locked())
         with workbench.store() as connection:
             save_shelf_rows(connection, [workbench._standing(connection, one) for one in due])
+            if not runs:
+                save_own_food(connection, own(100.0))
+                workbench.stock_own_foods(connection)
+        runs.append(due)
 
     monkeypatch.setattr("fresh_ladle.web.state.SEARCHES.run", run)
     with workbench.store() as connection:
@@ -277,4 +280,5 @@ def test_standings_worked_out_beside_the_page_and_a_change_of_foods_wait_for_eac
         assert workbench.refresh_shelf() == 10
         for thread in workbench.jobs._threads:
             thread.join(20)
-    assert held == [True]
+        assert runs == [runs[0], runs[0]], "once more, and no further"
+        assert stale_recipe_ids(connection) == []

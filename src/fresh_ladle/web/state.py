@@ -165,11 +165,12 @@ class Workbench:
             if not due:
                 return
             job.progress = f"{len(due)} recipes to go"
-            with self._standings:
-                schools = tuple(self.schools.values())
-                SEARCHES.run(
-                    work_out_standings, self.stock_mark, due[:ROWS_AT_ONCE], schools, stop_asked=job.stop_asked.is_set
-                )
+            part, mark, schools = due[:ROWS_AT_ONCE], self.stock_mark, self.schools
+            SEARCHES.run(work_out_standings, mark, part, tuple(schools.values()), stop_asked=job.stop_asked.is_set)
+            with self._standings, self.store() as connection:
+                # Nothing is held while a process is waited for; what has changed meanwhile counts, so these come again.
+                if self.stock_mark is not mark or self.schools is not schools:
+                    discard_shelf_rows(connection, part)
 
     def _standing(self, connection: sqlite3.Connection, recipe_id: int) -> ShelfRow:
         return standing_of(connection, recipe_id, self.schools.values(), self.appraise, self.appraise_version)
