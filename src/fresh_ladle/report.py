@@ -50,7 +50,7 @@ def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, An
                 "problem": one.problem or portion.problem,
             }
         )
-    return {"title": reading.recipe.title, "lines": lines}
+    return {"title": reading.recipe.title, "lines": lines, "left_out": list(reading.left_out)}
 
 
 def figures_report(appraisal: Appraisal) -> dict[str, Any]:

@@ -138,3 +138,18 @@ def test_three_answers_halve_the_range_of_what_was_poured_by_eye(reader: Reader,
         now = appraise(now.recipe.with_line(asked(now, knowledge)[0].answers[1].line), knowledge)
         assert width(now) < before
     assert width(now) <= before / 2
+
+
+@pytest.mark.parametrize(
+    ("line", "about"),
+    [
+        ("1 tsp kosher salt", ["food"]),
+        ("a few glugs of soy sauce", ["amount", "food"]),
+        ("a handful of salted peanuts", ["amount"]),
+    ],
+)
+def test_an_amount_is_not_asked_for_where_only_the_kind_is_open(
+    line: str, about: list[str], reader: Reader, knowledge: Knowledge
+) -> None:
+    now = read(f"Bean salad\nServes 6\n3 cups white beans, cooked without salt\n{line}", reader, knowledge)
+    assert sorted(q.about for q in asked(now, knowledge) if q.line_id == "l2") == about

@@ -302,3 +302,22 @@ def test_between_two_of_one_name_the_food_with_measures_and_taste_comes_first(kn
         found = NameIndex(order).candidates("feta")
         assert [c.food.key for c in found] == ["feta", "table-feta"]
         assert found[0].score > found[1].score
+
+
+@pytest.mark.parametrize(
+    ("line", "named"),
+    [
+        ("a big handfull of parsly, chopped", "parsley"),
+        ("2 carotts, grated", "carrots"),
+        ("1 tbsp Tahinni", "Tahini"),
+        ("1/2 cup yoghurt", "yoghurt"),
+        ("4 courgettes", "courgettes"),
+        ("2 tbsp crème fraîche", "crème fraîche"),
+    ],
+)
+def test_a_slip_of_the_pen_is_mended_in_the_name_and_a_word_of_another_kitchen_is_not(
+    line: str, named: str, reader: Reader
+) -> None:
+    (reading,) = reader.read_line(line)
+    assert reading.line.named == named
+    assert reading.line.text == line, "as it was written stays"

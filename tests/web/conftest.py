@@ -19,12 +19,17 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from fresh_ladle.store.database import connect
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
+from fresh_ladle.web.processes import IMPORTS, PAPERS, SEARCHES
 
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_ARGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
+
+
+for at_work in (SEARCHES, IMPORTS, PAPERS):
+    at_work.less_urgent = 0  # all cores are busy with tests: what is less urgent would hardly come to its turn
 
 
 def demo_app(database: Path) -> FastAPI:

@@ -359,16 +359,19 @@ def test_a_made_up_panel_teaches_nothing(client: TestClient) -> None:
 def test_a_recipe_says_how_far_it_has_come(client: TestClient) -> None:
     """A made-up panel is no step on the way."""
     shown = client.get(f"/recipes/{RECIPE}").text
-    assert re.search(r"Counter\s*<span class=\"station-done\"", shown)
-    assert re.search(r"Bench\s*<span class=\"station-next\"", shown)
+    assert re.search(r"Versions\s*<span class=\"station-done\" title=\"kept\"", shown)
+    assert "next: approve it for the card" in shown
     simulated = planned(client)
     client.post(f"/tastings/{simulated}/simulate")
     client.post(f"/tastings/{simulated}/close")
-    assert not re.search(r"Tasting\s*<span class=\"station-done\"", client.get(f"/recipes/{RECIPE}").text)
+    tasted = re.compile(r"Tasting\s*<span class=\"station-done\" title=\"tasted\"")
+    assert not tasted.search(client.get(f"/recipes/{RECIPE}").text)
     answered_round(client, "PAIR")
+    assert tasted.search(client.get(f"/recipes/{RECIPE}").text)
+    client.post(f"/recipes/{RECIPE}/versions/1/mark", data={"kind": "approved", "by": "D2", "remark": ""})
     shown = client.get(f"/recipes/{RECIPE}").text
-    assert re.search(r"Tasting\s*<span class=\"station-done\"", shown)
-    assert re.search(r"Card\s*<span class=\"station-next\"", shown)
+    assert re.search(r"Card\s*<span class=\"station-done\" title=\"approved\"", shown)
+    assert 'class="to-do"' not in shown
 
 
 def test_three_tablets_at_once(page: Page) -> None:

@@ -16,7 +16,6 @@ from fresh_ladle.cli import main
 from fresh_ladle.store import database as store
 from fresh_ladle.store.database import StoreError, only_one, open_database
 from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
-from fresh_ladle.web import state
 from fresh_ladle.web.wire import SECURITY_HEADERS
 
 
@@ -79,9 +78,10 @@ def test_a_full_disk_is_said_so_pages_are_read_and_writing_goes_on(
     client: TestClient, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     long_note = "stir it " * 2400
-    many = {"line": ["1 cup peas"] * 180, "component": [""] * 180, "choice": [""] * 180, "eaten": ["1"] * 180}
+    many = {"line": ["1 cup peas"] * 9, "component": [""] * 9, "choice": [""] * 9, "eaten": ["1"] * 9}
     read_in = {**many, "title": "Pea dip", "kind": "legume-dip", "servings": "4", "method": long_note, "region": "us"}
-    monkeypatch.setattr(state, "connect", full)
+    monkeypatch.setattr(store, "connect", full)
+    client.app.state.workbench._connections.close()
     seen = [client.post("/read-in/keep", data=read_in, follow_redirects=False) for _ in range(40)]
     refused = [answer for answer in seen if answer.status_code == 507]
     assert refused, {answer.status_code for answer in seen}
@@ -89,7 +89,7 @@ def test_a_full_disk_is_said_so_pages_are_read_and_writing_goes_on(
     assert "try once more" not in refused[0].text
     for address in ("/", "/recipes/4", "/recipes/4/card", "/foods"):
         assert client.get(address).status_code == 200, address
-    monkeypatch.setattr(state, "connect", REAL_CONNECT)
+    monkeypatch.setattr(store, "connect", REAL_CONNECT)
     assert client.post("/read-in/keep", data=read_in, follow_redirects=False).status_code == 303
 
 

@@ -235,21 +235,29 @@ def test_an_empty_practice_opens_on_the_tour_once(tmp_path: Path) -> None:
     assert "three minutes" in client.get("/").text
     counter = client.post("/first/begin")
     recipe = int(str(counter.url).rsplit("/", 1)[1])
-    assert "1 of 5: Find the culprit" in counter.text
-    assert "2 of 5: Swap it" in client.get(f"/recipes/{recipe}?lens=sodium_mg").text
+    assert "1 of 10: Find the culprit" in counter.text
+    assert "2 of 10: Swap it" in client.get(f"/recipes/{recipe}?lens=sodium_mg").text
     swap = re.search(
         r'hx-post="(/recipes/\d+/lines/\w+/swaps/[^"]+)" hx-vals=.(\{[^}]*\})',
         client.get(f"/recipes/{recipe}/lines/l6/swaps").text,
     )
     assert swap
     taken = client.post(swap[1], data={"revision": revision_of(client, recipe), "share": "0.5"}, headers=HTMX).text
-    assert "3 of 5: Nudge an amount" in taken or "4 of 5: Keep it" in taken
+    assert "3 of 10: Nudge an amount" in taken or "4 of 10: Keep it" in taken
     client.post(
         f"/recipes/{recipe}/lines/l2/nudge", data={"steps": "-1", "revision": revision_of(client, recipe)}, headers=HTMX
     )
-    assert "4 of 5: Keep it" in client.get(f"/recipes/{recipe}").text
+    assert "4 of 10: Keep it" in client.get(f"/recipes/{recipe}").text
     client.post(f"/recipes/{recipe}/keep", data={"revision": revision_of(client, recipe), "name": "milder"})
-    assert "of 5:" not in client.get(f"/recipes/{recipe}").text, "side by side ends it"
+    walked = [client.post(f"/recipes/{recipe}/tour/left", data={"step": str(n)}) for n in range(4, 10)]
+    assert [str(one.url).rsplit("/", 1)[1].split("?")[0] for one in walked] == [
+        "compare", "plans", "bench", "tastings", "services", "card",
+    ]  # fmt: skip
+    assert "10 of 10: Print the card" in walked[-1].text
+    assert "Next step" not in walked[-1].text
+    assert "of 10:" not in client.get("/recipes/999").text
+    client.post(f"/recipes/{recipe}/tour/over")
+    assert "of 10:" not in client.get(f"/recipes/{recipe}").text
     assert "three minutes" not in client.get("/").text
 
 

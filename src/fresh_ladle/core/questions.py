@@ -6,8 +6,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
+from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.bowl import Portion, food_ambiguity, read_as
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
+from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Target, Verdict, target_status
@@ -69,7 +71,10 @@ def questions(
     found = []
     for portion in weighed:
         if portion.known and portion.food is not None and portion.batch_line is None:
-            found += _about_food(portion, figures, watched, pantry, doubts) + _about_amount(portion, figures, watched)
+            kinds = _kinds(portion, pantry, doubts)
+            found += _about_food(portion, figures, watched, pantry, doubts)
+            if not _kind_settles_amount(portion.line, kinds):
+                found += _about_amount(portion, figures, watched)
     return sorted((q for q in found if q.worth > MIN_WORTH), key=lambda q: (-q.worth, q.line_id, q.about))
 
 
@@ -117,6 +122,29 @@ def _about_food(
             answers,
         )
     ]
+
+
+def _kinds(portion: Portion, pantry: Pantry, doubts: Sequence[Ambiguity]) -> list[Food]:
+    """The foods a bare word on this line may mean, whether that was asked already or not."""
+    line, food = portion.line, portion.food
+    if food is None or not portion.other_readings:
+        return []
+    doubt = food_ambiguity(line, food, pantry, doubts)
+    return [pantry[key] for key in doubt.options(food, pantry)] if doubt else []
+
+
+def _kind_settles_amount(line: Line, kinds: Sequence[Food]) -> bool:
+    """Whether an amount is vague only while the kind of food is open: a teaspoon of one salt or of another."""
+    if not line.amount or not kinds:
+        return False
+    for food in kinds:
+        try:
+            grams = weigh(parse_amount(line.amount), food, line.remarks).grams
+        except UnitMisfit:
+            return False
+        if (grams.high - grams.low) / 2 / grams.value >= VAGUE:
+            return False
+    return True
 
 
 def _about_amount(portion: Portion, figures: Totals, watched: Watched) -> list[Question]:

@@ -34,6 +34,38 @@ def connect(path: Path) -> sqlite3.Connection:
     return connection
 
 
+class Connections:
+    """Connections to one database that are lent and come back: opening one takes longer than most questions."""
+
+    KEPT = 8
+
+    def __init__(self, path: Path) -> None:
+        self._path, self._idle, self._closed = path, list[sqlite3.Connection](), False
+
+    @contextmanager
+    def lent(self) -> Iterator[sqlite3.Connection]:
+        """One that nobody else uses. It is closed, not kept, after anything went wrong, or with a transaction open."""
+        try:
+            connection = self._idle.pop()
+        except IndexError:
+            connection = connect(self._path)
+        try:
+            yield connection
+        except BaseException:
+            connection.close()
+            raise
+        if self._closed or connection.in_transaction or len(self._idle) >= self.KEPT:
+            connection.close()
+        else:
+            self._idle.append(connection)
+
+    def close(self) -> None:
+        """Closes those that are idle; those still lent are closed as they come back."""
+        self._closed = True
+        while self._idle:
+            self._idle.pop().close()
+
+
 @contextmanager
 def writing(connection: sqlite3.Connection) -> Iterator[None]:
     """One transaction that takes the write lock at once: everything inside is kept with a note of who did

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from pydantic import BaseModel, ConfigDict, Field
 
 from fresh_ladle.core.recipes.aside import Aside
@@ -56,8 +58,12 @@ def to_document(recipe: Recipe) -> str:
     return _recipe_document(recipe).model_dump_json()
 
 
+@lru_cache(maxsize=512)
 def from_document(text: str) -> Recipe:
-    """The recipe a document holds. Raises pydantic.ValidationError or RecipeError when it is not one."""
+    """The recipe a document holds. Raises pydantic.ValidationError or RecipeError when it is not one.
+
+    A recipe cannot be changed, so one that was read before is given again: an edit reads the same versions each time.
+    """
     return _recipe(_RecipeDocument.model_validate_json(text))
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable
+from functools import lru_cache
 
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 
@@ -12,6 +13,7 @@ def edits_to_json(edits: Iterable[Edit]) -> str:
     return json.dumps([{"kind": edit.kind.value, **edit.details} for edit in edits], ensure_ascii=False)
 
 
+@lru_cache(maxsize=2048)
 def edits_from_json(text: str) -> tuple[Edit, ...]:
     """The edits a JSON list holds. Raises ValueError for a kind that is not known."""
     return tuple(

@@ -7,6 +7,7 @@ import re
 import sqlite3
 from collections.abc import Mapping, Set
 from dataclasses import dataclass, fields
+from functools import lru_cache
 
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.store.database import writing
@@ -23,6 +24,7 @@ class FoundFood:
     matched: str
 
 
+@lru_cache(maxsize=4)
 def _checksum(pantry: Pantry) -> str:
     """Changes with anything of a food that a page, or a standing on the Shelf, is worked out from."""
     digest = hashlib.sha256()

@@ -102,7 +102,8 @@ def save_label_grid(connection: sqlite3.Connection, written: str) -> None:
 
 
 def tour_of(connection: sqlite3.Connection) -> str:
-    """Where the first tour stands: empty before it began, the recipe's id while it goes on, `over` after it."""
+    """Where the first tour stands: empty before it began, the recipe's id while it goes on, with the last step that was
+    left after a colon, `over` after it."""
     row = connection.execute("SELECT value FROM setting WHERE name = 'tour'").fetchone()
     return str(row["value"]) if row else ""
 

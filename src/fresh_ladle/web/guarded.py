@@ -55,7 +55,8 @@ class GuardedRoute(APIRoute):
 
 def identify(request: Request) -> None:
     """Notes who asks in the state of the request."""
-    found = identity(workbench_of(request).database, cookie_of(request))
+    with workbench_of(request).store() as connection:
+        found = identity(connection, cookie_of(request))
     request.state.identity = found
     request.state.person = found.session.person if found.session else None if found.needed else LOCAL
 

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import sqlite3
-from contextlib import closing
 from dataclasses import dataclass
 from functools import lru_cache
 from hashlib import sha256
-from pathlib import Path
 
 from fastapi import Request, Response
 from itsdangerous import BadSignature, Signer
 
-from fresh_ladle.store.database import connect
 from fresh_ladle.store.people import any_people
 from fresh_ladle.store.sessions import LASTS, Session, session_of, signing_key
 
@@ -29,13 +26,12 @@ class Identity:
     token: str = ""
 
 
-def identity(database: Path, cookie: str | None) -> Identity:
+def identity(connection: sqlite3.Connection, cookie: str | None) -> Identity:
     """Looks a cookie up."""
-    with closing(connect(database)) as connection:
-        if not any_people(connection):
-            return Identity(False)
-        token = _signed(cookie, signing_key(connection)) if cookie else ""
-        return Identity(True, session_of(connection, token) if token else None, token)
+    if not any_people(connection):
+        return Identity(False)
+    token = _signed(cookie, signing_key(connection)) if cookie else ""
+    return Identity(True, session_of(connection, token) if token else None, token)
 
 
 @lru_cache(maxsize=4)

@@ -65,10 +65,10 @@ class _Teller:
         return self._stopped
 
 
-def _work_on(pipe: Connection, stop: Event, memory_bytes: int) -> None:
+def _work_on(pipe: Connection, stop: Event, memory_bytes: int, less_urgent: int) -> None:
     """What a process does: piece after piece, until the pipe ends."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C is for the server, which ends us.
-    os.nice(LESS_URGENT)
+    os.nice(less_urgent)
     resource.setrlimit(resource.RLIMIT_AS, (memory_bytes, memory_bytes))
     while True:
         try:
@@ -110,6 +110,7 @@ class Processes:
     seconds: float = MAX_SECONDS
     memory_bytes: int = MAX_MEMORY_BYTES
     most_waiting: int = 200
+    less_urgent: int = LESS_URGENT
     _idle: list[_Process] = field(default_factory=list)
     _all: list[_Process] = field(default_factory=list)
     _lock: threading.Lock = field(default_factory=threading.Lock)
@@ -192,7 +193,7 @@ class Processes:
                 return self._idle.pop()
         ours, theirs = _SPAWN.Pipe()
         stop = _SPAWN.Event()
-        process = _SPAWN.Process(target=_work_on, args=(theirs, stop, self.memory_bytes), daemon=True)
+        process = _SPAWN.Process(target=_work_on, args=(theirs, stop, self.memory_bytes, self.less_urgent), daemon=True)
         process.start()
         theirs.close()
         one = _Process(process, ours, stop)

@@ -26,7 +26,7 @@ from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.service.day import Service
 from fresh_ladle.core.tasting.eaters import Leaning, leaned, leanings
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.store.database import connect, open_database
+from fresh_ladle.store.database import Connections, open_database
 from fresh_ladle.store.foods import load_shipped_foods
 from fresh_ladle.store.imported_foods import finish_import
 from fresh_ladle.store.own_schools import own_schools
@@ -77,6 +77,7 @@ class Workbench:
         shipped = load_knowledge()
         # While one connection is open, closing another does not write the whole log back into the file.
         self._held_open = open_database(self.database)
+        self._connections = Connections(self.database)
         with closing(open_database(self.database)) as connection:
             if load_shipped_foods(connection, shipped.pantry):
                 discard_shelf_rows(connection)
@@ -179,12 +180,13 @@ class Workbench:
         """Ends what goes on beside the requests, before the process ends."""
         self.jobs.stop_all()
         self.files.stop()
+        self._connections.close()
         self._held_open.close()
 
     @contextmanager
     def store(self) -> Iterator[sqlite3.Connection]:
         """A connection for one request."""
-        with closing(connect(self.database)) as connection:
+        with self._connections.lent() as connection:
             yield connection
 
 

@@ -4,6 +4,7 @@ pieces."""
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import lru_cache
 
 from fresh_ladle.core.amounts.amount import Amount, parse_amount
 from fresh_ladle.core.amounts.quantity import Quantity
@@ -148,6 +149,7 @@ def scaled(text: str, factor: float) -> str:
     return with_count(amount, steps * step)
 
 
+@lru_cache(maxsize=8192)
 def kitchen_amount(food: Food, grams: float, remarks: tuple[str, ...] = ()) -> str:
     """An amount of a food near `grams` that can be measured with spoons, cups or pieces; grams when it has no measure.
 

@@ -305,6 +305,20 @@ class NameIndex:
         )
         return found[0] if found else None
 
+    def respelled(self, name: str, food: Food) -> str:
+        """The cook's name for a food with slips of the pen mended: a word nobody knows, near to one of the food's."""
+
+        def mended(found: re.Match[str]) -> str:
+            said = found[0]
+            token = singular(folded(said))
+            known = self._spelled(_SYNONYMS.get(token, token))
+            if known is None or known not in self._all_words[food.key]:
+                return said
+            many = "s" if token != folded(said) else ""
+            return f"{known.capitalize() if said[0].isupper() else known}{many}"
+
+        return re.sub(r"[^\W\d_]{4,}", mended, name)
+
     def candidates(
         self, phrase: str, context: Iterable[str] = (), explained: frozenset[str] = frozenset()
     ) -> list[Candidate]:

@@ -212,7 +212,7 @@ class Reader:
             asides=parts.asides,
             variation=parts.variation,
             confidence=round(reading.confidence, 3),
-            named=_cooks_name(parts, food),
+            named=self._stocked.respelled(_cooks_name(parts, food), food),
         )
         if not parts.amount.given:
             if parts.asides & {Aside.TO_TASTE, Aside.GARNISH, Aside.TO_THIN} or food.group in ("salt-salty", "spice"):

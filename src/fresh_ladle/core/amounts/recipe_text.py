@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.copied_page import LIST_WORD, METHOD_WORD, recipe_of_page
 from fresh_ladle.core.amounts.part_use import (
     PartUse,
     heading_share,
@@ -29,8 +30,6 @@ _HEADING = re.compile(
     r"|for the (?P<named>[\w '&-]{2,40}))\s*$",
     re.I,
 )
-_LIST_WORD = re.compile(r"^ingredients?\s*:?$", re.I)
-_METHOD_WORD = re.compile(r"^(?:method|directions?|instructions?|preparation|steps?)\s*:?$", re.I)
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,13 +37,14 @@ class RecipeReading:
     """A recipe as understood, with a reading for every line in the order of the lines of the recipe.
 
     `servings_given` is False when the text did not say and the number is only proposed. `uses` are the parts of the
-    recipe's own components that its text says are used.
+    recipe's own components that its text says are used; `left_out` is what a copied page says around its recipe.
     """
 
     recipe: Recipe
     readings: tuple[LineReading, ...]
     servings_given: bool
     uses: tuple[PartUse, ...] = ()
+    left_out: tuple[str, ...] = ()
 
 
 def read_recipe(
@@ -54,16 +54,17 @@ def read_recipe(
 
     Raises RecipeError for text that is not a recipe: nothing in it, binary, too long, too many lines.
     """
-    title, lines = _title(_text_lines(text))
+    page = recipe_of_page(_text_lines(text))
+    title, lines = _title(page.lines)
     found = _Found()
     components = [_heading(line)[0] for line in lines if _HEADING.match(line)]
     for number, line in enumerate(lines, start=1):
         if (made := read_yield(line, region)) is not None:
             found.made = found.made or made
-        elif _METHOD_WORD.match(line):
+        elif METHOD_WORD.match(line):
             found.method = tuple(step[:600] for step in lines[number:][:60])
             break
-        elif _LIST_WORD.match(line):
+        elif LIST_WORD.match(line):
             continue
         elif _HEADING.match(line):
             found.component, share = _heading(line)
@@ -79,7 +80,8 @@ def read_recipe(
     used = with_part_uses(chosen, found.uses, _grams_by_component(chosen, reader, region))
     numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(used, start=1))
     reading = _with_kind(title, numbered, reader, servings, found.made, region, kind)
-    return replace(reading, recipe=replace(reading.recipe, method=found.method), uses=tuple(found.uses))
+    recipe = replace(reading.recipe, method=found.method)
+    return replace(reading, recipe=recipe, uses=tuple(found.uses), left_out=page.left_out)
 
 
 @dataclass(slots=True)
@@ -137,7 +139,7 @@ def _title(lines: list[str]) -> tuple[str, list[str]]:
     first = lines[0]
     marked = re.match(r"^#\s+(.+)$", first)
     looks_like_line = read_quantity(first)[0] is not None and not marked
-    if looks_like_line or read_yield(first) or first.startswith("##") or _LIST_WORD.match(first):
+    if looks_like_line or read_yield(first) or first.startswith("##") or LIST_WORD.match(first):
         return "Untitled recipe", lines
     return (marked[1] if marked else first)[:120].rstrip(":"), lines[1:]
 

@@ -47,3 +47,15 @@ class Knowledge:
     """Verbs and their minutes, cooking times, what does not scale straight, keep times."""
     handouts: Handouts = field(default_factory=Handouts)
     """What is known for what leaves the kitchen."""
+    _swaps_by_food: Mapping[str, tuple[Swap, ...]] = field(init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:
+        by_food: dict[str, list[Swap]] = {}
+        for swap in self.swaps:
+            for key in swap.out:
+                by_food.setdefault(key, []).append(swap)
+        object.__setattr__(self, "_swaps_by_food", {key: tuple(swaps) for key, swaps in by_food.items()})
+
+    def swaps_out_of(self, food_key: str) -> tuple[Swap, ...]:
+        """The swaps that take this food out, in their own order."""
+        return self._swaps_by_food.get(food_key, ())

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from math import sqrt
+from math import copysign, exp, log, sqrt
 from typing import overload
 
 import numpy as np
@@ -40,8 +40,11 @@ def saturated(steps: float) -> float: ...
 def saturated(steps: NDArray[np.float64]) -> NDArray[np.float64]: ...
 def saturated(steps: float | NDArray[np.float64]) -> float | NDArray[np.float64]:
     """Steps on a scale that ends: small ones keep their size, large ones near the floor of a taste do not run away."""
-    beyond = np.maximum(np.abs(steps) - PLAIN_STEPS, 0.0)
     room = MOST_STEPS - PLAIN_STEPS
+    if isinstance(steps, float):
+        size = abs(steps)
+        return steps if size <= PLAIN_STEPS else copysign(MOST_STEPS - room * exp((PLAIN_STEPS - size) / room), steps)
+    beyond = np.maximum(np.abs(steps) - PLAIN_STEPS, 0.0)
     held = np.where(beyond > 0, PLAIN_STEPS + room * (1 - np.exp(-beyond / room)), np.abs(steps))
     return np.sign(steps) * held
 
@@ -50,7 +53,7 @@ def steps_between(now: float, before: float, axis_id: str, setting: Setting = Se
     """Noticeable steps from `before` to `now`: ln(now/before) / ln(1 + Weber fraction), floored near the threshold and
     saturating where it becomes another dish."""
     axis = BY_ID[axis_id]
-    return float(saturated(np.log((now + axis.floor) / (before + axis.floor)) / np.log(1 + weber(axis, setting))))
+    return saturated(log((now + axis.floor) / (before + axis.floor)) / log(1 + weber(axis, setting)))
 
 
 def drift(

@@ -27,8 +27,9 @@ def step_ranges(
 ) -> dict[str, tuple[float, float]]:
     """Low and high end of the steps on each axis; `now` and `before` are the portions and the stimuli of a version."""
     found = {}
+    held_now, held_before = _held(now[0]), _held(before[0])
     for axis in AXES:
-        later, earlier = _sensitivities(axis, *now), _sensitivities(axis, *before)
+        later, earlier = _sensitivities(axis, held_now, now[1]), _sensitivities(axis, held_before, before[1])
         variance = 0.0
         for line_id in later.keys() | earlier.keys():
             amount_now, slope_now, sd_now = later.get(line_id, ("", 0.0, 0.0))
@@ -43,17 +44,28 @@ def step_ranges(
     return found
 
 
-def _sensitivities(axis: Axis, portions: Sequence[Portion], flavor: Flavor) -> dict[str, tuple[str, float, float]]:
+def _held(portions: Sequence[Portion]) -> dict[str, tuple[str, float, float]]:
+    """By line that is eaten: its amount and food in words, its share of the mass, and its error's relative
+    deviation."""
+    mass = sum(p.in_bowl.value for p in portions) or 1.0
+    return {
+        p.line.id: (
+            f"{p.line.amount}|{p.line.food}|{p.line.preparations}",
+            p.in_bowl.value / mass,
+            (p.counted.sd_down + p.counted.sd_up) / 2 / p.counted.value,
+        )
+        for p in portions
+        if p.counted.value > 0
+    }
+
+
+def _sensitivities(
+    axis: Axis, held: Mapping[str, tuple[str, float, float]], flavor: Flavor
+) -> dict[str, tuple[str, float, float]]:
     """By line: its amount and food in words, d ln(stimulus) by its relative error, and that error's deviation."""
     stimulus = flavor[axis.id]
-    mass = sum(p.in_bowl.value for p in portions) or 1.0
-    found = {}
-    for portion in portions:
-        grams = portion.counted
-        if grams.value <= 0:
-            continue
-        brought = stimulus.by_line.get(portion.line.id, 0.0) - stimulus.value * portion.in_bowl.value / mass
-        deviation = (grams.sd_down + grams.sd_up) / 2 / grams.value
-        same = f"{portion.line.amount}|{portion.line.food}|{portion.line.preparations}"
-        found[portion.line.id] = (same, brought / (stimulus.value + axis.floor), deviation)
-    return found
+    whole = stimulus.value + axis.floor
+    return {
+        line_id: (same, (stimulus.by_line.get(line_id, 0.0) - stimulus.value * share) / whole, deviation)
+        for line_id, (same, share, deviation) in held.items()
+    }

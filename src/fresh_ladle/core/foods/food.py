@@ -152,6 +152,9 @@ class Food:
     traits: Traits = Traits()
     ranges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
+    def __hash__(self) -> int:
+        return hash(self.key)
+
     def figure_source(self, nutrient_id: str) -> Source:
         """The source of one figure: the composition row, or the estimate that fills or overrides it."""
         if nutrient_id in self.filled and self.fill_source is not None:

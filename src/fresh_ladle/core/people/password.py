@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
-from zxcvbn.frequency_lists import FREQUENCY_LISTS
+from functools import lru_cache
 
 SHORTEST, LONGEST = 12, 128
 FEWEST_DIFFERENT = 5
 """Letters that are not the same, so that a key held down is no password."""
-_COMMON = frozenset(FREQUENCY_LISTS["passwords"])
+
+
+@lru_cache(maxsize=1)
+def _common() -> frozenset[str]:
+    """Passwords that many have. The lists take longer to load than anything else of a page's, and are seldom needed."""
+    from zxcvbn.frequency_lists import FREQUENCY_LISTS
+
+    return frozenset(FREQUENCY_LISTS["passwords"])
 
 
 def why_refused(password: str, initials: str) -> str:
@@ -19,7 +26,7 @@ def why_refused(password: str, initials: str) -> str:
     plain = password.lower()
     if len(set(plain)) < FEWEST_DIFFERENT:
         return "this password is nearly one letter over and over: choose another"
-    if _stem(plain) in _COMMON or plain in _COMMON:
+    if _stem(plain) in _common() or plain in _common():
         return "this password is among those that are tried first: choose another"
     if plain.replace(initials.lower(), "") != plain and len(plain) - len(initials) < SHORTEST:
         return "leave the initials out of the password"

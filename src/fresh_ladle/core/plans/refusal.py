@@ -29,8 +29,9 @@ from fresh_ladle.core.plans.stages import missed, stages_for
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.sentences import capitalized, listed
 
-SECONDS = 15.0
-"""Time for the whole explanation, several times what it takes; what has not been tried by then is not offered."""
+SECONDS, ROAD_SECONDS = 15.0, 8.0
+"""Time for the explanation, several times what it takes, and for the road; what has not been tried by then is not
+offered."""
 WIDER_TASTE, MORE_CHANGES = 1.0, 3
 NEAREST = "Nearest"
 
@@ -126,12 +127,17 @@ def refusal_for(
             near.append(plan)
     conflicts = _stuck(search, worked) or _conflicts(search, nearest, worked)
     eased = [] if nearest is None else _eased(search, nearest)
-    return Refusal(conflicts, [*eased, *worked], near, [] if any(c.proved for c in conflicts) else _road(search, near))
+    road = [] if any(c.proved for c in conflicts) else _road(search, near, stopped)
+    return Refusal(conflicts, [*eased, *worked], near, road)
 
 
-def _road(search: Search, near: list[Plan]) -> list[Plan]:
+def _road(search: Search, near: list[Plan], stopped: Callable[[], bool]) -> list[Plan]:
     """Stages, where they lead nearer than one change does."""
-    stages = stages_for(search) if near and search.request.hard_targets else []
+    if not near or not search.request.hard_targets:
+        return []
+    # What was tried before may have taken its time; the road is often the best answer, so it has time of its own.
+    timed = replace(search.request, seconds=ROAD_SECONDS)
+    stages = stages_for(Search(search.now, search.original, timed, search.knowledge, stopped))
     return stages if len(stages) > 1 and _missed(stages[-1]) < _missed(near[0]) - 0.01 else []
 
 
@@ -287,7 +293,7 @@ def _relaxation(lift: _Lift, plan: Plan, search: Search) -> Relaxation:
         text = f"Let less than half of the {listed([p.line.named or p.line.text for p in gone])} stay" if gone else text
     if binds == "taste":
         axis = max(plan.drift.steps, key=lambda a: abs(plan.drift.steps[a]))
-        binds, text = f"taste:{axis}", f"{text}: {AXES[axis].name} most"
+        binds, text = f"taste:{axis}", f"{text} (mostly {AXES[axis].name})"
     if binds == "doubt":
         worst = min(request.hard_targets, key=lambda t: plan.meets[t])
         doubts = plan.after.doubts(worst.nutrient)
@@ -368,7 +374,7 @@ def _text(target: Target, limit: float, proved: bool, together: bool, request: P
     meta = BY_ID[target.nutrient]
     asked = f"{target.limit:g} {meta.unit} {basis_words(target)}"
     said = f"{meta.name} {target.side} {asked}"
-    near = f"The nearest that was found is sure of {limit:g} {meta.unit}."
+    near = f"Nearest, as sure as asked: {limit:g} {meta.unit}."
     if proved:
         with_others = " beside the other limits" if together else ""
         return (
@@ -376,8 +382,8 @@ def _text(target: Target, limit: float, proved: bool, together: bool, request: P
             f" they do to taste. {near}{_open(stands)}"
         )
     return (
-        f"No way was found to bring {meta.name.lower()} to {target.side} {asked} within {request.most_steps:g} steps of"
-        f" taste and {request.max_changes} changes. {near} {stands}"
+        f"No way was found to bring {meta.name.lower()} to {target.side} {asked} within {request.most_steps:g} steps on"
+        f" any taste and {request.max_changes} changes. {near} {stands}"
     )
 
 
@@ -385,11 +391,11 @@ def _stands(way: Relaxation) -> str:
     """What binds, as far as was tried."""
     what, does = way.binds.partition(":")[2], f"{way.text[:1].lower()}{way.text[1:]}"
     reasons = {
-        "steps": f"Taste stands in the way, {_axis(what)} most: a step more and it is met.",
+        "steps": f"Taste stands in the way, mostly {_axis(what)}: a step more and it is met.",
         "changes": f"With {way.value} changes it is met.",
         "unlock": f"What is locked stands in the way: {does}, and it is met.",
         "measures": "Kitchen measures stand in the way: weighed in grams it is met.",
-        "chance": f"Doubt stands in the way, of the {what} most: at even odds it is met.",
+        "chance": f"Doubt stands in the way, mostly of the {what}: at even odds it is met.",
         "school": "The school stands in the way: only towards it, it is met.",
         "salt-school": "The way with salt stands in the way: without it, it is met.",
         "include": f"What is left out stands in the way: {does}, and it is met.",

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from math import exp, log, sqrt
 
-from scipy.stats import t
+import scipy
 
 from fresh_ladle.core.foods.food import Food, LooseBasis, LooseMeasure
 from fresh_ladle.core.foods.pantry import Pantry
@@ -62,7 +62,7 @@ def own_measure(word: str, group: str, grams: Sequence[float]) -> OwnMeasure | N
     logs = [log(one) for one in grams]
     mean = sum(logs) / len(logs)
     spread = sqrt(sum((x - mean) ** 2 for x in logs) / (len(logs) - 1))
-    reach = float(t.ppf(0.95, len(logs) - 1)) * spread * sqrt(1 + 1 / len(logs))
+    reach = float(scipy.stats.t.ppf(0.95, len(logs) - 1)) * spread * sqrt(1 + 1 / len(logs))
     return OwnMeasure(word, group, exp(mean), exp(mean - reach), exp(mean + reach), len(logs))
 
 

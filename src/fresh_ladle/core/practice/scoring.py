@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from math import exp, log, sqrt
 
-from scipy.stats import binom, t
+import scipy
 
 MEANT = 0.9
 SURELY = 0.05
@@ -75,7 +75,7 @@ def calibration(answers: Sequence[Answered]) -> Calibration:
     if len(answers) < FEWEST:
         return Calibration(len(answers), held, 1.0, "")
     stretch = _stretch(answers)
-    if binom.cdf(held, len(answers), MEANT) < SURELY:
+    if scipy.stats.binom.cdf(held, len(answers), MEANT) < SURELY:
         return Calibration(len(answers), held, max(stretch, 1.0), "too narrow")
     if held == len(answers) and stretch < WIDE:
         return Calibration(len(answers), held, stretch, "wider than needed")
@@ -135,5 +135,5 @@ def eyes(answers: Iterable[Answered]) -> list[Eye]:
 def _eye(subject: str, logs: Sequence[float]) -> Eye:
     mean = sum(logs) / len(logs)
     spread = sqrt(sum((x - mean) ** 2 for x in logs) / (len(logs) - 1) / len(logs))
-    reach = float(t.ppf(0.95, len(logs) - 1)) * spread
+    reach = float(scipy.stats.t.ppf(0.95, len(logs) - 1)) * spread
     return Eye(subject, exp(mean), exp(mean - reach), exp(mean + reach), len(logs))

@@ -62,6 +62,22 @@ OF_A_LINE = frozenset(
 )
 """Edits that are told as the name of the line and what was done to it."""
 
+ADAPTING = frozenset(
+    {
+        EditKind.AMOUNT,
+        EditKind.BATCH,
+        EditKind.LEFT_OUT,
+        EditKind.ADDED,
+        EditKind.SWAP,
+        EditKind.REPAIR,
+        EditKind.PLAN,
+        EditKind.RESTORED,
+        EditKind.BENCH,
+        EditKind.EARLIER,
+    }
+)
+"""Edits that make another dish of it; the others say what it is."""
+
 
 @dataclass(frozen=True, slots=True)
 class Edit:

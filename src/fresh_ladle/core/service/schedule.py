@@ -10,11 +10,13 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations
-
-from ortools.sat.python import cp_model
+from typing import TYPE_CHECKING
 
 from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.windows import TABLE_MINUTES
+
+if TYPE_CHECKING:  # The solver takes longer to load than a page to make; days are planned seldom.
+    from ortools.sat.python import cp_model
 
 SAME_OVEN_CELSIUS = 10.0
 """What needs heats farther apart than this does not share an oven."""
@@ -151,6 +153,8 @@ def _solved(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> tuple[Plac
     """The tasks in their places; None where it is proved that there is no such day. Raises _Undecided."""
     if not tasks:
         return ()
+    from ortools.sat.python import cp_model
+
     model = cp_model.CpModel()
     done_by = hours.eaten - TABLE_MINUTES
     placings = {}
@@ -195,6 +199,8 @@ def _placing(model: cp_model.CpModel, task: Task, hours: Hours, done_by: int) ->
     ]
     if not allowed:
         return None
+    from ortools.sat.python import cp_model
+
     start = model.new_int_var_from_domain(cp_model.Domain.from_intervals(allowed), f"start {task.id}")
     return _Placing(
         start,

@@ -39,7 +39,7 @@ def swaps_for(line: Line, recipe: Recipe, knowledge: Knowledge) -> list[Swap]:
     food = knowledge.pantry.get(line.food)
     if food is None:
         return []
-    return [s for s in knowledge.swaps if s.fits(line, food, recipe.kind, knowledge.pantry)]
+    return [s for s in knowledge.swaps_out_of(food.key) if s.fits(line, food, recipe.kind, knowledge.pantry)]
 
 
 def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, share: float | None = None) -> Recipe:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from scipy.stats import beta, binom
+import scipy
 
 ALPHA = 0.05
 POWER = 0.8
@@ -65,7 +65,7 @@ class DifferenceResult:
 
 def chance_by_guessing(n: int, right: int, question: Question) -> float:
     """The chance of so many right or more when nobody can tell; for a preference on either side."""
-    one = float(binom.sf(right - 1, n, question.guess))
+    one = float(scipy.stats.binom.sf(right - 1, n, question.guess))
     return min(1.0, 2 * one) if question.two_sided else one
 
 
@@ -81,7 +81,7 @@ def power(n: int, tell: float, question: Question, alpha: float = ALPHA) -> floa
     if needed is None:
         return 0.0
     right = question.guess + (1 - question.guess) * tell
-    return float(binom.sf(needed - 1, n, right))
+    return float(scipy.stats.binom.sf(needed - 1, n, right))
 
 
 def panel_needed(tell: float, question: Question, wanted: float = POWER, alpha: float = ALPHA, most: int = 400) -> int:
@@ -112,8 +112,8 @@ def difference(n: int, right: int, question: Question) -> DifferenceResult:
 def right_share_range(n: int, right: int, sure: float = 0.95) -> tuple[float, float]:
     """The exact range of the share of right answers (Clopper and Pearson)."""
     tail = (1 - sure) / 2
-    low = 0.0 if right == 0 else float(beta.ppf(tail, right, n - right + 1))
-    high = 1.0 if right == n else float(beta.ppf(1 - tail, right + 1, n - right))
+    low = 0.0 if right == 0 else float(scipy.stats.beta.ppf(tail, right, n - right + 1))
+    high = 1.0 if right == n else float(scipy.stats.beta.ppf(1 - tail, right + 1, n - right))
     return low, high
 
 
@@ -128,4 +128,4 @@ def most_allowed_for_similar(n: int, tell: float, question: Question = Question.
     Below what guessing alone brings, the panel is too small to say so.
     """
     right = question.guess + (1 - question.guess) * tell
-    return max((x for x in range(n + 1) if float(binom.cdf(x, n, right)) <= 1 - sure + 1e-12), default=-1)
+    return max((x for x in range(n + 1) if float(scipy.stats.binom.cdf(x, n, right)) <= 1 - sure + 1e-12), default=-1)

@@ -11,9 +11,7 @@ from dataclasses import dataclass, replace
 from math import sqrt
 from statistics import mean
 
-from scipy.integrate import quad
-from scipy.optimize import brentq
-from scipy.stats import norm
+import scipy
 
 from fresh_ladle.core.flavor.drift import steps_between
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting, weber
@@ -128,14 +126,14 @@ def right_share(steps: float, question: Question) -> float:
     2∫[Φ(−z√3 + d′√⅔) + Φ(−z√3 − d′√⅔)]φ(z)dz over z ≥ 0 (Thurstone's model, equal scatter)."""
     d = D_PRIME_OF_A_STEP * steps
     if question is not Question.TRIANGLE:
-        return float(norm.cdf(d / sqrt(2)))
+        return float(scipy.stats.norm.cdf(d / sqrt(2)))
     apart = d * sqrt(2 / 3)
 
     def density(z: float) -> float:
-        both = norm.cdf(-z * sqrt(3) + apart) + norm.cdf(-z * sqrt(3) - apart)
-        return float(both * norm.pdf(z))
+        both = scipy.stats.norm.cdf(-z * sqrt(3) + apart) + scipy.stats.norm.cdf(-z * sqrt(3) - apart)
+        return float(both * scipy.stats.norm.pdf(z))
 
-    return 2 * float(quad(density, 0, 8)[0])
+    return 2 * float(scipy.integrate.quad(density, 0, 8)[0])
 
 
 def steps_shown(question: Question, n: int, right: int) -> StepsShown:
@@ -150,7 +148,9 @@ def _steps(share: float, question: Question) -> float:
         return MOST_SHOWN
     if share <= right_share(least, question):
         return least
-    return float(brentq(lambda steps: right_share(steps, question) - share, least, MOST_SHOWN, xtol=1e-6))
+    return float(
+        scipy.optimize.brentq(lambda steps: right_share(steps, question) - share, least, MOST_SHOWN, xtol=1e-6)
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from itertools import combinations
 from math import sqrt
 
 import numpy as np
-from scipy import stats
+import scipy
 
 from fresh_ladle.core.tasting.difference import ALPHA
 
@@ -51,13 +51,13 @@ def liking(first: Sequence[float], second: Sequence[float]) -> LikingResult:
     a, b = np.asarray(first, float), np.asarray(second, float)
     apart = b - a
     n, mean, sd = len(apart), float(apart.mean()), float(apart.std(ddof=1))
-    half = float(stats.t.ppf(0.975, n - 1)) * sd / sqrt(n)
+    half = float(scipy.stats.t.ppf(0.975, n - 1)) * sd / sqrt(n)
     if sd == 0:
         same = 1.0 if mean == 0 else 0.0
         return LikingResult(n, (float(a.mean()), float(b.mean())), mean, mean, mean, same, same, True)
-    p_t = float(stats.ttest_rel(b, a).pvalue)
-    p_ranks = float(stats.wilcoxon(apart, zero_method="wilcox").pvalue) if np.any(apart) else 1.0
-    by_ranks = n < SMALL_PANEL or abs(float(stats.skew(apart))) > 1
+    p_t = float(scipy.stats.ttest_rel(b, a).pvalue)
+    p_ranks = float(scipy.stats.wilcoxon(apart, zero_method="wilcox").pvalue) if np.any(apart) else 1.0
+    by_ranks = n < SMALL_PANEL or abs(float(scipy.stats.skew(apart))) > 1
     means = float(a.mean()), float(b.mean())
     return LikingResult(n, means, mean, mean - half, mean + half, p_t, p_ranks, by_ranks)
 
@@ -65,7 +65,7 @@ def liking(first: Sequence[float], second: Sequence[float]) -> LikingResult:
 def panel_for_liking(points: float, sd: float = 1.8, alpha: float = 0.05, wanted: float = 0.8) -> int:
     """Tasters needed to find a difference of so many points (normal formula; sd of paired differences 1.5 to 2.2 is
     usual, grade C)."""
-    z = float(stats.norm.ppf(1 - alpha / 2) + stats.norm.ppf(wanted))
+    z = float(scipy.stats.norm.ppf(1 - alpha / 2) + scipy.stats.norm.ppf(wanted))
     return int(np.ceil((z * sd / points) ** 2 + 2))
 
 
@@ -120,7 +120,7 @@ def ranks(rows: Sequence[Sequence[int]]) -> RankResult:
     n, sums = len(rows), np.asarray(rows, float).sum(axis=0)
     t = 12 / (n * samples * (samples + 1)) * float((sums**2).sum()) - 3 * n * (samples + 1)
     least = 1.96 * sqrt(n * samples * (samples + 1) / 6)
-    return RankResult(n, tuple(float(s) for s in sums), float(stats.chi2.sf(t, samples - 1)), least)
+    return RankResult(n, tuple(float(s) for s in sums), float(scipy.stats.chi2.sf(t, samples - 1)), least)
 
 
 def corrected(p_values: Mapping[str, float]) -> dict[str, float]:

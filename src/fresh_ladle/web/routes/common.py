@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 import sqlite3
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -10,22 +12,37 @@ from typing import Any
 from fastapi import Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
+from jinja2 import Environment, FileSystemLoader, select_autoescape
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.people.role import Role
+from fresh_ladle.core.recipes.edits import Edit
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.wording import three_figures
-from fresh_ladle.store.drafts import Draft, draft
+from fresh_ladle.store.drafts import Draft, draft, edits_since_version
 from fresh_ladle.store.profiles import Profile, profile
-from fresh_ladle.store.progress import done_places, next_place
 from fresh_ladle.store.recipes import version
+from fresh_ladle.store.settings import tour_of
 from fresh_ladle.web.guarded import person_of
 from fresh_ladle.web.offered import only_offered
 from fresh_ladle.web.state import Workbench, workbench_of
+from fresh_ladle.web.views.counter import open_questions
 from fresh_ladle.web.views.lens import known_lens
+from fresh_ladle.web.views.recipe_band import recipe_band
+from fresh_ladle.web.views.tour import TourView, tour_view
 
 HERE = Path(__file__).parent.parent
-templates = Jinja2Templates(directory=HERE / "templates")
+
+
+class _Unindented(FileSystemLoader):
+    """Templates without the indentation of their source, which is a quarter of what would be sent."""
+
+    def get_source(self, environment: Environment, template: str) -> tuple[str, str, Callable[[], bool]]:
+        source, name, unchanged = super().get_source(environment, template)
+        return re.sub(r"[ \t]*\n\s*", "\n", source), name, unchanged
+
+
+templates = Jinja2Templates(env=Environment(loader=_Unindented(HERE / "templates"), autoescape=select_autoescape()))
 templates.env.filters["capitalized"] = capitalized
 templates.env.filters["said"] = three_figures
 LENS_COOKIE, LOOK_COOKIE = "lens", "look"
@@ -57,13 +74,24 @@ def wants_part(request: Request) -> bool:
     return "HX-Request" in request.headers and "HX-History-Restore-Request" not in request.headers
 
 
+def tour_of_draft(connection: sqlite3.Connection, work: Draft, lens: str, edits: Sequence[Edit]) -> TourView | None:
+    """The first tour, where it goes on with this recipe; `edits` are those since the last version."""
+    newest = work.based_on.number if work.based_on else 0
+    return tour_view(tour_of(connection), work.recipe_id, lens, newest, edits)
+
+
 def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:
     """One template filled with its context, offering what the person who asks may do; a whole page of a recipe says
     how far that has come."""
-    if "recipe_id" in context and not wants_part(request):
-        with workbench_of(request).store() as connection:
-            done = done_places(connection, context["recipe_id"])
-        context |= {"done_places": done, "next_place": next_place(done)}
+    if "recipe_id" in context and "band" not in context and not wants_part(request):
+        workbench = workbench_of(request)
+        with workbench.store() as connection:
+            work, lens = draft(connection, context["recipe_id"]), lens_of(request)
+            chosen = profile(connection, work.profile_id)
+            asked = open_questions(workbench, workbench.appraise(work.recipe), lens, chosen.targets if chosen else ())
+            edits = edits_since_version(connection, work.recipe_id)
+            band = recipe_band(workbench, connection, work, len(asked), edits)
+            context |= {"band": band, "tour": tour_of_draft(connection, work, lens, edits)}
     person = person_of(request)
     may_set_targets = person is not None and person.role.may(Role.DIETITIAN)
     look = request.cookies.get(LOOK_COOKIE, "")

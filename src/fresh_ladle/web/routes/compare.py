@@ -16,7 +16,7 @@ from fresh_ladle.store.drafts import draft, edits_since_version
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.profiles import all_profiles, profile
 from fresh_ladle.store.recipes import Version, version, versions
-from fresh_ladle.store.settings import set_tour, settings, tour_of
+from fresh_ladle.store.settings import settings
 from fresh_ladle.store.shelf import recipes_called
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.guarded import guarded_router
@@ -57,8 +57,6 @@ def compare(
         profiles, prices, weights = all_profiles(connection), prices_per_100_g(connection), settings(connection).weights
         choices = {p.recipe_id: _choices(connection, p.recipe_id) for p in placed}
         kept = [v for ref in refs if (v := _version(connection, ref)) is not None]
-        if tour_of(connection) == str(first.recipe_id):
-            set_tour(connection, "over")
     view = comparison_view(placed, chosen.targets if chosen else (), basis, prices, weights)
     return page(
         request,

@@ -25,20 +25,20 @@ from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.ordering import moved, placed
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.store.document import from_document
-from fresh_ladle.store.drafts import StaleEdit, draft, recipe_at, redo, save_version, undo
+from fresh_ladle.store.drafts import StaleEdit, draft, edits_since_version, recipe_at, redo, save_version, undo
 from fresh_ladle.store.profiles import profile
 from fresh_ladle.store.recipes import set_profile, versions
 from fresh_ladle.store.settings import set_tour
 from fresh_ladle.store.shelf import ShelfQuery, shelf_page
 from fresh_ladle.web.forms.typed import optional_number, row_id
 from fresh_ladle.web.guarded import guarded_router, require
-from fresh_ladle.web.routes.common import lens_of, load_work, page
+from fresh_ladle.web.routes.common import lens_of, load_work, page, tour_of_draft
 from fresh_ladle.web.routes.counter_response import Revision, counter_response, edit_response
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.counter import open_questions
 from fresh_ladle.web.views.explain import axis_account, figure_account
 
-MAX_OFFERED = 30
+MAX_OFFERED, MOST_TOUR_STEPS = 30, 20
 """Recipes offered to use a part of; more are found by name."""
 LineId = Annotated[str, Form(max_length=12)]
 
@@ -458,3 +458,16 @@ def leave_tour(request: Request, recipe_id: int) -> Response:
     with workbench_of(request).store() as connection:
         set_tour(connection, "over")
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
+
+
+@router.post("/tour/left")
+def leave_tour_step(request: Request, recipe_id: int, step: Annotated[int, Form(ge=1, le=MOST_TOUR_STEPS)]) -> Response:
+    """Leaves one step of the tour, done or not, for the next; where no tour goes on, there is none to leave."""
+    with workbench_of(request).store() as connection:
+        work, lens, edits = draft(connection, recipe_id), lens_of(request), edits_since_version(connection, recipe_id)
+        if tour_of_draft(connection, work, lens, edits) is None:
+            return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
+        set_tour(connection, f"{recipe_id}:{step}")
+        tour = tour_of_draft(connection, work, lens, edits)
+    tail = tour.steps[tour.number - 1].tail if tour else ""
+    return RedirectResponse(f"/recipes/{recipe_id}{tail}", status_code=303)

@@ -13,13 +13,12 @@ from fresh_ladle.core.recipes.edits import Edit, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_version, recipe_at
 from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import versions
-from fresh_ladle.store.settings import settings, tour_of
-from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page
+from fresh_ladle.store.settings import settings
+from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page, tour_of_draft, wants_part
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.counter import counter_view
 from fresh_ladle.web.views.merge import MergeView, merge_view
-from fresh_ladle.web.views.tour import tour_view
+from fresh_ladle.web.views.recipe_band import recipe_band
 
 Revision = Annotated[int, Form()]
 
@@ -53,21 +52,23 @@ def counter_response(
             settings(connection).weights,
             edits,
         )
-        profiles, kept = all_profiles(connection), versions(connection, recipe_id)
-        tour = tour_view(tour_of(connection), recipe_id, lens, len(kept), edits)
-    name = "counter_body.html" if request.headers.get("HX-Request") else "counter.html"
+        profiles = all_profiles(connection)
+        tour = tour_of_draft(connection, work.draft, lens, edits)
+        band = recipe_band(workbench, connection, work.draft, len(view.questions) + view.more_questions, edits)
+    part = wants_part(request)
     response = page(
         request,
-        name,
+        "counter_body.html" if part else "counter.html",
         status,
         v=view,
         remarks=announcement,
         error=error,
         profiles=profiles,
-        kept=kept,
         merging=merging,
         keeping=keeping,
         tour=tour,
+        band=band,
+        band_again=part,
         place="counter",
         recipe_id=recipe_id,
     )

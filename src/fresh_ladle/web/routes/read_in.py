@@ -138,6 +138,7 @@ def _preview(
         "profile_id": profile_id,
         "place": "read-in",
         "servings_given": reading.servings_given,
+        "left_out": reading.left_out,
         "servings": servings_text(reading.recipe),
         "batch": grams_text(now.totals.batch_grams),
         "serving": f"{now.totals.serving_grams:,.0f} g",

@@ -3,16 +3,30 @@ style."""
 
 from __future__ import annotations
 
+import re
+from functools import lru_cache
+
 from markupsafe import Markup, escape
 
 
 def element(name: str, content: str | Markup = "", **attributes: str | float) -> Markup:
     """One SVG element. Underscores in attribute names become hyphens; `class_` is class."""
-    written = " ".join(
-        f'{key.rstrip("_").replace("_", "-")}="{escape(_number(value) if isinstance(value, float | int) else value)}"'
-        for key, value in attributes.items()
-    )
-    return Markup(f"<{name} {written}>{escape(content)}</{name}>")
+    written = " ".join(f'{_name(key)}="{_attribute(value)}"' for key, value in attributes.items())
+    return Markup(f"<{name} {written}>{escape(content) if content else ''}</{name}>")
+
+
+@lru_cache(maxsize=256)
+def _name(key: str) -> str:
+    return key.rstrip("_").replace("_", "-")
+
+
+def _attribute(value: str | float) -> str:
+    if isinstance(value, str):
+        return str(escape(value)) if _SPECIAL.search(value) else value
+    return _number(value)
+
+
+_SPECIAL = re.compile("[&<>\"']")
 
 
 def _number(value: float) -> str:
@@ -21,7 +35,7 @@ def _number(value: float) -> str:
 
 def picture(width: float, height: float, title: str, *parts: Markup, class_: str = "", role: str = "img") -> Markup:
     """An SVG with a text alternative; scales with its box."""
-    inner = Markup("").join((element("title", title), *parts))
+    inner = "".join((element("title", title), *parts))
     return Markup(
         f'<svg class="{escape(class_)}" viewBox="0 0 {_number(width)} {_number(height)}" role="{role}" '
         f'aria-label="{escape(title)}" focusable="false">{inner}</svg>'

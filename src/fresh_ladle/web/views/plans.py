@@ -132,7 +132,7 @@ def _summary(plan: Plan, hard: Target | None) -> str:
         if hard is None
         else f" · {nutrient_amount(hard.nutrient, plan.after.figure_for(hard).value)} {BY_ID[hard.nutrient].unit}"
     )
-    return f"{counted(plan.changes, 'change')} · {plan.drift.total:.1f} steps{figure}"
+    return f"{counted(plan.changes, 'change')} · {plan.drift.total:.1f} steps in all{figure}"
 
 
 def plan_view(

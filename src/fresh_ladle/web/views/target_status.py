@@ -9,10 +9,11 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps, windows_of
+from fresh_ladle.core.balance import drift_between, imbalances_of, windows_in_steps, windows_of
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import drift_sentence, step_words
 from fresh_ladle.core.flavor.parameters import AXES, Setting
+from fresh_ladle.core.flavor.uncertainty import step_ranges
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Basis, Target, TargetStatus, Verdict, target_status
 from fresh_ladle.core.nutrients.totals import Figure
@@ -150,7 +151,8 @@ def tilt_view(
     now: Appraisal, original: Appraisal, setting: Setting = Setting.FROM_MEMORY, knowledge: Knowledge | None = None
 ) -> Tilt:
     """Nine stems counted from the original; with `knowledge`, the windows of the kind of dish behind them."""
-    change, doubts = drift_between(now, original, setting), drift_ranges(now, original, setting)
+    change = drift_between(now, original, setting)
+    doubts = step_ranges(change, (now.portions, now.flavor), (original.portions, original.flavor), setting)
     windows = windows_of(now, knowledge) if knowledge else {}
     in_steps = windows_in_steps(now, original, knowledge, setting) if knowledge else {}
     stems = []
