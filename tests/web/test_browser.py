@@ -328,7 +328,7 @@ def test_every_view_is_accessible_and_fits(view: str, width: int, page: Page) ->
 def test_the_dark_kitchen_is_chosen_stays_and_is_legible(page: Page) -> None:
     page.goto("/settings")
     page.get_by_label("dark kitchen").check()
-    page.get_by_role("button", name="Take it").click()
+    page.get_by_role("button", name="Light it so").click()
     expect(page.locator("html")).to_have_attribute("data-look", "dark")
     for view in ("shelf", "counter", "beside", "plans", "target"):
         page.goto(VIEWS[view])

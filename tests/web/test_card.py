@@ -164,7 +164,7 @@ def test_a_class_from_a_dish_on_screen_on_paper_and_on_the_wall(client: TestClie
     said = plain(client.get(f"/recipes/{part}/class").text)
     assert re.search(r"The most sodium, \d+% of what is counted, comes with the salt", said)
     text = " ".join(pages(client.get("/recipes/8/class.pdf?minutes=60&tables=3").content))
-    for heading in ("The class", "Before", "Each table", "Amounts", "To buy", "60 minutes, 3 tables of 4"):
+    for heading in ("The class", "Before", "Each table", "Amounts", "Shopping", "60 minutes, 3 tables of 4"):
         assert heading in text
     for wrong in ("minutes=10", "tables=0", "at=2020-01-01T10:00", "at=soon", "minutes=many"):
         assert client.get(f"/recipes/8/class?{wrong}").status_code == 422

@@ -180,7 +180,7 @@ def test_a_service_and_its_record_on_paper(client: TestClient) -> None:
     number = planned(client)
     pdf = client.get(f"/services/{number}/day.pdf").content
     said = words_of(pdf)
-    for wanted in ("Lunch for forty", "Fold in the parsley and feta last", "1.3 kg (6¾ cups)", "To buy: herbs"):
+    for wanted in ("Lunch for forty", "Fold in the parsley and feta last", "1.3 kg (6¾ cups)", "Shopping: herbs"):
         assert wanted in said
     assert pdf == client.get(f"/services/{number}/day.pdf").content
     client.post(f"/services/{number}/record", data={"dish": "Lentil and fennel salad"})
@@ -404,7 +404,7 @@ def test_a_service_by_keyboard(page: Page) -> None:
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.get_by_role("button", name="Done:").first.press("Enter")
     expect(page.locator(".is-done")).to_have_count(1)
-    for tab in ("Amounts", "To buy", "Labels", "Record"):
+    for tab in ("Amounts", "Shopping", "Labels", "Record"):
         page.get_by_role("link", name=tab).press("Enter")
         expect(page.get_by_role("link", name=tab)).to_have_attribute("aria-current", "page")
         assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()

@@ -10,11 +10,11 @@ from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.kept_oil import SURE_OF_KEPT_OIL, kept_oil
 from fresh_ladle.core.amounts.line import LineParts, separate_foods, split_line
 from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE, unmeasured
+from fresh_ladle.core.amounts.meant import amount_in_pieces, with_fruit_parts, with_kind_meant
 from fresh_ladle.core.amounts.names import Candidate, NameIndex, words
 from fresh_ladle.core.amounts.phrasing import rephrased
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
-from fresh_ladle.core.amounts.units import SPELLINGS
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
@@ -24,27 +24,6 @@ from fresh_ladle.core.recipes.region import Region
 
 MAX_LINE_CHARACTERS = 400
 UNDERSTOOD_SCORE = 0.5
-_CITRUS = frozenset(
-    {"calamansi", "lemon", "lime", "orange", "grapefruit", "yuzu", "mandarin", "tangerine", "clementine"}
-)
-_SPOONED = frozenset(
-    {
-        "tsp",
-        "tbsp",
-        "squeeze",
-        "splash",
-        "dash",
-        "ml",
-        "fl oz",
-        "cup",
-        "drop",
-        "little",
-        "some",
-        "bit",
-        "lot",
-        "drizzle",
-    }
-)
 
 _KIND_LEFT_OPEN = tuple({word} for word in ("cheese", "bean", "nut", "fish", "seed", "grain", "noodle", "pickle"))
 """What names no one food: the usual kind is taken, never surely."""
@@ -145,7 +124,7 @@ class Reader:
             parts = split_line(rephrased(plain))
         except BadQuantity as error:
             return LineReading(Line("", plain, "", food.key, component, confidence=0.0), problem=str(error))
-        parts = _with_fruit_parts(parts)
+        parts = with_fruit_parts(parts)
         if parts.amount.part and not food.measure(f"{parts.amount.part}-of-one"):
             parts = replace(parts, amount=replace(parts.amount, part=None))
         return self._weighed(parts, _FoodReading(food, 1.0, ()), plain, component, region)
@@ -176,7 +155,7 @@ class Reader:
         if not words(parts.food):
             problem = "no food was found on this line: name one, or remove the line"
             return LineReading(Line("", text, parts.amount.text, None, component, confidence=0.0), problem=problem)
-        parts = _with_kind_meant(_with_fruit_parts(parts))
+        parts = with_kind_meant(with_fruit_parts(parts))
         reading = self._read_food(parts)
         if reading is None or reading.confidence < 0.3:
             near = reading.alternatives if reading else ()
@@ -204,7 +183,7 @@ class Reader:
         line = Line(
             id="",
             text=text,
-            amount=_with_piece_unit(parts, food),
+            amount=amount_in_pieces(parts, food),
             food=food.key,
             component=component,
             preparations=tuple(preparations),
@@ -429,75 +408,9 @@ def _names_known(phrase: str, found: list[Candidate]) -> bool:
     return bool(found) and found[0].explained == 1.0 and len(words(phrase)) > 0
 
 
-def _with_kind_meant(parts: LineParts) -> LineParts:
-    """What the measure tells: tomato purée by the spoon is what others call paste, by the cup it is passata; coriander
-    by the teaspoon is the ground seed."""
-    if parts.amount.unit in ("tsp", "pinch") and re.fullmatch("coriander", parts.food, re.I):
-        said = " ".join(parts.remarks).lower()
-        return (
-            parts
-            if re.search(r"chop|fresh|lea[fv]|mince|torn|stalk", said)
-            else replace(parts, food="ground coriander")
-        )
-    if parts.amount.unit in ("tsp", "tbsp", "dessertspoon", "squirt") and re.search(
-        r"^tomato pur[eé]e$", parts.food, re.I
-    ):
-        return replace(parts, food="tomato paste")
-    return parts
-
-
-def _with_fruit_parts(parts: LineParts) -> LineParts:
-    """ "2 limes, juiced", "juice of 2 limes" and "a squeeze of lemon" all mean the juice."""
-    amount, food = parts.amount, parts.food
-    remarks = " ".join(parts.remarks).lower()
-    named = set(words(food))
-    if amount.part is None and named and named <= _CITRUS:
-        if re.search(r"\bzest(?:ed)?\b|\brind\b", remarks) and not re.search(r"juice", remarks):
-            amount = replace(amount, part="zest", text=f"zest of {amount.text}")
-        elif re.search(r"\bjuiced?\b|\bsqueezed\b", remarks):
-            amount = replace(amount, part="juice", text=f"juice of {amount.text}")
-        elif not amount.given and "wedge" not in remarks and "slice" not in remarks:
-            return replace(parts, food=f"{food} juice")
-        elif named == {"lime"} and amount.given and amount.unit is None and amount.weight is None:
-            # Nobody eats limes: "2 limes" are two limes of juice.
-            amount = replace(amount, part="juice", text=f"juice of {amount.text}")
-        elif amount.unit in _SPOONED:
-            return replace(parts, food=f"{food} juice")
-    if amount.part and not ({"juice", "zest"} & named):
-        food = f"{' '.join(words(food)) or food} {amount.part}"
-        if "bottled" not in named and amount.part == "juice":
-            food = f"fresh {food}"
-    return replace(parts, amount=amount, food=food)
-
-
 def _cooks_name(parts: LineParts, food: Food) -> str:
     """The cook's own name for the food, unless it was taken from somewhere else on the line."""
     return parts.food if set(words(parts.food)) and len(parts.food) <= 40 else food.kitchen_name
-
-
-def _with_piece_unit(parts: LineParts, food: Food) -> str:
-    """ "3 garlic cloves" is counted in cloves although the unit stands after the food."""
-    amount = parts.amount
-    if amount.unit is None and amount.given and not amount.part and not amount.package:
-        last = parts.food.lower().split()[-1] if parts.food else ""
-        for unit in (
-            "clove",
-            "leaf",
-            "stalk",
-            "sprig",
-            "fillet",
-            "head",
-            "bulb",
-            "bunch",
-            "heart",
-            "ear",
-            "slice",
-            "stick",
-            "spear",
-        ):
-            if last in SPELLINGS.get(unit, ()) and food.measure(unit):
-                return f"{amount.text} {last}"
-    return amount.text
 
 
 def _tells(one: Food, other: Food) -> bool:

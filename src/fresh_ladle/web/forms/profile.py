@@ -41,6 +41,7 @@ class ProfileForm(LimitFields):
     note: str = Field(default="", max_length=200)
     out: list[str] = Field(default_factory=list, max_length=40)
     foods_out: str = Field(default="", max_length=400)
+    recipe: str = Field(default="", max_length=20)
 
     def exclusions(self, pantry: Pantry) -> frozenset[str]:
         """Ticked allergens and typed foods. Raises ValueError for a food nobody knows."""

@@ -11,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.bench.addition import SCALE_DOUBT_G, Addition, read_addition, weighed_addition
 from fresh_ladle.core.bench.log import BenchEvent, folded
 from fresh_ladle.core.bench.next import what_next, words
+from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.acting import initials_acting
@@ -70,6 +71,7 @@ def _bench_page(
         "recipe_id": recipe_id,
         "b": bench_view(workbench, now, targets) if now else None,
         "t": thickness_view(workbench, now, readings) if now else None,
+        "runs": work.draft.recipe.kind not in SALADS,
         "thick_token": token_hex(8),
         "words": words(workbench.knowledge),
         "token": token_hex(8),

@@ -74,7 +74,6 @@ def service_page(
         s=kept,
         eaten=found.ask.eaten,
         tab=tab,
-        recipe_id=kept.dishes[0].recipe_id,
         place="services",
         **more,
     )

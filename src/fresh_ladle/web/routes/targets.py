@@ -15,6 +15,7 @@ from fresh_ladle.core.wording import target_text
 from fresh_ladle.data.load import load_starting_points
 from fresh_ladle.store.own_schools import save_school
 from fresh_ladle.store.profiles import Profile, all_profiles, delete_profile, profile, save_profile
+from fresh_ladle.store.recipes import set_profile, titles
 from fresh_ladle.web.forms.profile import EatenAs, ProfileFields, ProfileForm, fields_of
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.guarded import guarded_router
@@ -25,24 +26,24 @@ router = guarded_router()
 
 
 @router.get("/targets", response_class=HTMLResponse)
-def targets(request: Request, like: str = "", edit: str = "") -> HTMLResponse:
-    """All profiles beside an empty form, or one filled with a profile to change or with a starting point."""
+def targets(request: Request, like: str = "", edit: str = "", recipe: str = "") -> HTMLResponse:
+    """All profiles beside an empty form, or one filled with a profile to change or with a starting point. `recipe` is
+    the one that is to have the new profile."""
     workbench = workbench_of(request)
     filled = None
     if point := next((p for p in load_starting_points() if p.name == like), None):
         filled = Profile(0, point.name, point.eaten_as, "", f"General guidance: {point.source}.", point.targets)
     with workbench.store() as connection:
         filled = profile(connection, row_id(edit)) or filled
-    return _targets_page(
-        request, workbench, fields_of(filled, workbench.knowledge.pantry) if filled else ProfileFields()
-    )
+    shown = fields_of(filled, workbench.knowledge.pantry) if filled else ProfileFields()
+    return _targets_page(request, workbench, shown, recipe)
 
 
 def _targets_page(
-    request: Request, workbench: Workbench, filled: ProfileFields, error: str = "", status: int = 200
+    request: Request, workbench: Workbench, filled: ProfileFields, recipe: str = "", error: str = "", status: int = 200
 ) -> HTMLResponse:
     with workbench.store() as connection:
-        profiles = all_profiles(connection)
+        profiles, wanting = all_profiles(connection), titles(connection, [row_id(recipe) or 0])
     told = [
         (p, [_limit_words(t) for t in p.targets], [_left_out(e, workbench) for e in sorted(p.exclusions)])
         for p in profiles
@@ -58,6 +59,7 @@ def _targets_page(
         eaten_as=get_args(EatenAs),
         allergens=sorted((a, allergen_name(a)) for a in ALLERGENS),
         filled=filled,
+        wanting=next(iter(wanting.items()), None),
         error=error,
         place="targets",
     )
@@ -86,13 +88,16 @@ def save_targets(request: Request, form: Annotated[ProfileForm, Form()]) -> Resp
         if not limits and not out:
             raise ValueError("set at least one limit, or something to leave out")
         with workbench.store() as connection:
-            save_profile(connection, name, form.eaten_as, form.school, limits, form.note.strip(), row_id(form.id), out)
+            note, number = form.note.strip(), row_id(form.id)
+            saved = save_profile(connection, name, form.eaten_as, form.school, limits, note, number, out)
+            if wanting := titles(connection, [row_id(form.recipe) or 0]):
+                set_profile(connection, next(iter(wanting)), saved)
     except sqlite3.IntegrityError:
         error = f"A profile called “{name}” is there already: choose another name."
-        return _targets_page(request, workbench, form.shown(), error, 422)
+        return _targets_page(request, workbench, form.shown(), form.recipe, error, 422)
     except ValueError as problem:
-        return _targets_page(request, workbench, form.shown(), f"Nothing was saved: {problem}.", 422)
-    return RedirectResponse("/targets", status_code=303)
+        return _targets_page(request, workbench, form.shown(), form.recipe, f"Nothing was saved: {problem}.", 422)
+    return RedirectResponse(f"/recipes/{next(iter(wanting))}" if wanting else "/targets", status_code=303)
 
 
 @router.post("/targets/{profile_id}/delete", response_class=HTMLResponse)
@@ -125,8 +130,13 @@ def add_school(
             workbench.learn_own_schools(connection)
     except sqlite3.IntegrityError:
         return _targets_page(
-            request, workbench, ProfileFields(), f"A school called “{name}” is there already: choose another name.", 422
+            request,
+            workbench,
+            ProfileFields(),
+            "",
+            f"A school called “{name}” is there already: choose another name.",
+            422,
         )
     except ValueError as error:
-        return _targets_page(request, workbench, ProfileFields(), f"Nothing was saved: {error}.", 422)
+        return _targets_page(request, workbench, ProfileFields(), "", f"Nothing was saved: {error}.", 422)
     return RedirectResponse("/targets", status_code=303)

@@ -41,6 +41,23 @@
     });
     return closed;
   };
+  const press = (keyed) => {
+    keyed.click();
+    const tray = keyed.closest("details.pop[open]");
+    if (tray) $("input:not([type=hidden]), select:not(:disabled), textarea, a", tray)?.focus();
+  };
+  // What comes next is a link to where it is done: a tray is opened there, a question gets the focus.
+  const PRESSED = {
+    "#targets": "[data-key=t]",
+    "#keep": "[data-key=k]"
+  };
+  const arrive = (hash) => {
+    if (PRESSED[hash]) press($(PRESSED[hash]));
+    if (hash === "#questions") $("#questions .answers button")?.focus();
+  };
+  document.addEventListener("DOMContentLoaded", () => {
+    if ($("#counter")) arrive(location.hash);
+  });
   const opener = (element) => {
     if (element.id) return `#${CSS.escape(element.id)}`;
     const url = element.getAttribute("hx-get") || element.getAttribute("hx-post");
@@ -96,6 +113,11 @@
     if (event.target.closest("[data-close]")) closeDrawer();
     if (event.target.closest("[data-print]")) window.print();
     closeTray(event.target);
+    const next = event.target.closest("a.to-do");
+    if (next && next.hash && next.pathname === location.pathname) {
+      event.preventDefault();
+      arrive(next.hash);
+    }
     const go = event.target.closest("[data-go]");
     if (go) location.href = go.dataset.go;
     const focus = event.target.closest("[data-focus]");
@@ -247,12 +269,7 @@
     const keyed = document.querySelector(`[data-key="${CSS.escape(event.key)}"]:not(:disabled)`);
     if (keyed) {
       event.preventDefault();
-      keyed.click();
-      const tray = keyed.closest("details.pop[open]");
-      if (tray) {
-        const first = $("input:not([type=hidden]), select, textarea", tray);
-        if (first) first.focus();
-      }
+      press(keyed);
     }
   });
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -152,10 +153,11 @@ def _budget(room: Room) -> BudgetView:
 
 
 def _quick(bench: Bench) -> list[str]:
-    """What is likely to go in next: what the recipe seasons with to taste, then what has gone in so far."""
+    """What is likely to go in next: what the recipe seasons with to taste, then what has gone in so far by the spoon;
+    what was weighed out of its vessel is never the same twice."""
     open_lines = [x.named for x in bench.log.base.lines if not x.amount and x.named]
     said = ["1 pinch salt", "1 tsp lemon juice", "1 Tbsp water"]
-    again = [e.text for e in reversed(bench.log.counted)]
+    again = [e.text for e in reversed(bench.log.counted) if not re.match(r"[\d.]+ to [\d.]+ g\b", e.text)]
     return list(dict.fromkeys([*(f"1 pinch {name}" for name in open_lines[:2]), *again[:3], *said]))[:6]
 
 

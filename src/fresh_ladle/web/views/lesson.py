@@ -148,7 +148,7 @@ def lesson_tables(shown: LessonView) -> list[PaperTable]:
         PaperTable("Before", ("From", "What", "How long"), tuple(shown.before), (0, 1, 0)),
         PaperTable("Each table", ("Begins", "Step", "Who"), tuple(shown.at_tables), (0, 1, 0)),
         PaperTable("Amounts", ("Each table", "All tables and yours"), tuple(shown.amounts), (1, 0)),
-        PaperTable("To buy", ("How much", "Food"), tuple(shown.shopping), (0, 1)),
+        PaperTable("Shopping", ("How much", "Food"), tuple(shown.shopping), (0, 1)),
     ]
     if shown.by_hand:
         tables.append(PaperTable("With no equipment", ("Step", "Instead"), tuple(shown.by_hand), (1, 1)))

@@ -24,6 +24,8 @@ PLACES = (
     ("card", "/card", "Card"),
 )
 """Where each lies below the recipe's own address, and its word."""
+_WHERE = {"answered": "#questions", "targets set": "#targets", "kept": "#keep"}
+"""Where at the Counter a step is done."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +66,8 @@ def recipe_band(
     behind = ", ".join(step.said for step in way if step.done)
     if coming is None:
         return RecipeBand(work.recipe.title, stations, behind, "", "")
-    return RecipeBand(work.recipe.title, stations, behind, coming.to_do, href[coming.place])
+    next_href = href[coming.place] + _WHERE.get(coming.said, "")
+    return RecipeBand(work.recipe.title, stations, behind, coming.to_do, next_href)
 
 
 def _facts(work: Draft, now: Appraisal, done: frozenset[str], open_questions: int, adapted: bool) -> Facts:

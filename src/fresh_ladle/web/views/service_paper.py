@@ -36,7 +36,7 @@ def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
             if p.grams.value > 0
         )
         if rows:
-            tables.append(PaperTable(f"To buy: {section}", ("", "", "", ""), rows, (0, 1, 2, 0)))
+            tables.append(PaperTable(f"Shopping: {section}", ("", "", "", ""), rows, (0, 1, 2, 0)))
     return tables
 
 
