@@ -369,7 +369,11 @@ def thursday(cook: Cook, _: Workplace) -> None:
         cook.says(said)
     page.go_back()
     page.go_forward()
-    cook.says("24.0 °C")
+    cook.goes_to("Close the record", "button")
+    cook.says("cannot be closed yet")
+    for celsius in ("18", "4.5"):
+        cook.types("°C", celsius)
+        cook.goes_to("Write it down", "button")
     cook.goes_to("Close the record", "button")
     cook.says("only added to")
 

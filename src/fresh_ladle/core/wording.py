@@ -101,7 +101,8 @@ _DRAWN = {"1/2": "½", "1/3": "⅓", "2/3": "⅔", "1/4": "¼", "3/4": "¾", "1/
 
 
 def display_amount(text: str) -> str:
-    """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ tbsp`."""
+    """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ Tbsp`, and a handfull a handful."""
+    text = re.sub(r"\btbsp\b", "Tbsp", re.sub(r"\b([Hh]andful)l\b", r"\1", text))
     return re.sub(r"(?:(?<=\d) )?(?<![\d/])(1/2|1/3|2/3|1/4|3/4|[1357]/8)(?!\d)", lambda m: _DRAWN[m[1]], text)
 
 

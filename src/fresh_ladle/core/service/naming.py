@@ -42,7 +42,8 @@ def changed_words(text: str, names: Mapping[str, str], former: Mapping[str, str]
         if not re.search(rf"\b{re.escape(noun)}(?:s|es)?\b", text, re.I):
             continue
         alike = names.get(line) or next((now for now in names.values() if noun_of(now) == noun and now != name), None)
-        said.append(f"{name} is {alike} here" if alike else f"no {name} in this version")
+        if alike != name:
+            said.append(f"{name} is {alike} here" if alike else f"no {name} in this version")
     return "; ".join(said)
 
 
