@@ -192,12 +192,55 @@ def _edit(app: FastAPI, workbench: Workbench) -> None:
     def blank_page() -> HTMLResponse:
         return HTMLResponse(Template("{{ text }}").render(text=blank))
 
-    row(
-        "one amount edited, request to HTML, 11 lines",
-        seconds(edit),
-        seconds(lambda: client.get("/workbench-blank", headers=htmx).text),
-        "within 5",
-    )
+    grams = [20.0]
+
+    def fresh_edit() -> str:
+        with workbench.store() as connection:
+            revision = draft(connection, 1).revision
+        grams[0] += 0.3
+        amount = {"amount": f"{grams[0]:.1f} g", "revision": revision}
+        return client.post("/recipes/1/lines/l7/amount", data=amount, headers=htmx).text
+
+    empty = seconds(lambda: client.get("/workbench-blank", headers=htmx).text)
+    row("one amount edited back and forth, request to HTML, 11 lines", seconds(edit), empty, "within 2")
+    row("the same to an amount not seen before", seconds(fresh_edit), empty, "within 5")
+    _painted(workbench.database)
+
+
+PAINTED = """async () => {
+  const times = [];
+  for (let n = 0; n < 21; n += 1) {
+    const field = document.querySelector("#amount-l7");
+    const start = performance.now();
+    const painted = new Promise((done) => document.addEventListener("htmx:afterSettle", () =>
+      requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - start))), { once: true }));
+    field.dispatchEvent(new KeyboardEvent("keydown", { key: n % 2 ? "ArrowUp" : "ArrowDown", bubbles: true }));
+    times.push(await painted);
+    await new Promise((rest) => setTimeout(rest, 100));
+  }
+  return times.slice(1).sort((a, b) => a - b);
+}"""
+WEIGHED = "performance.getEntries().reduce((sum, entry) => sum + (entry.transferSize || 0), 0) / 1000"
+
+
+def _painted(database: Path) -> None:
+    """From a key pressed in an amount to the next but one frame after all has changed, and what pages weigh."""
+    sys.path.insert(0, str(Path(__file__).parent.parent))
+    from playwright.sync_api import sync_playwright
+    from tests.web.conftest import CHROMIUM, CHROMIUM_ARGS, served
+
+    with served(create_app(database)) as address, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_ARGS)
+        page = browser.new_page()
+        page.goto(f"{address}/recipes/1", wait_until="networkidle")
+        first = page.evaluate(WEIGHED)
+        times = page.evaluate(PAINTED)
+        page.goto(f"{address}/recipes/2", wait_until="networkidle")
+        later = page.evaluate(WEIGHED)
+        browser.close()
+    name = "an edit painted in Chromium, median and slowest of twenty"
+    print(f"{name:58} {statistics.median(times):9.0f} ms {times[-1]:9.0f} ms            within 100")
+    print(f"{'a first visit, and a page after it':58} {first:9.0f} kB {later:9.0f} kB            within 300 and 40")
 
 
 def _search(workbench: Workbench) -> None:

@@ -6,9 +6,12 @@ Exit codes: 0 fine, 1 not understood (explained on standard error), 2 bad usage.
 from __future__ import annotations
 
 import argparse
+import contextlib
+import os
 import sqlite3
 import sys
 from importlib import import_module
+from typing import NoReturn
 
 from fresh_ladle.commands.shared import BadUsage, NotUnderstood
 from fresh_ladle.store.database import StoreError
@@ -28,6 +31,8 @@ _ADDED_BY = {
     ),
 }
 """Commands, and where they are added to the parser."""
+_SERVING = frozenset({"serve", "demo", "scale", "thermometer"})
+"""Commands that go on until they are ended, with processes and threads of their own to end."""
 
 
 def _parser(asked: str) -> argparse.ArgumentParser:
@@ -69,5 +74,17 @@ def main(argv: list[str] | None = None) -> int:
         return 1
 
 
+def run() -> NoReturn:
+    """The command as the shell starts it."""
+    code = main()
+    if sys.argv[1:2] and sys.argv[1] in _SERVING:
+        sys.exit(code)
+    # All that was loaded goes with the process: taking it apart value by value takes as long as loading it did.
+    with contextlib.suppress(ValueError, OSError):
+        sys.stdout.flush()
+        sys.stderr.flush()
+    os._exit(code)
+
+
 if __name__ == "__main__":
-    sys.exit(main())
+    run()

@@ -377,7 +377,7 @@ TRANSFERRED = "performance.getEntries().reduce((sum, entry) => sum + (entry.tran
 def test_pages_are_light(page: Page) -> None:
     page.goto("/recipes/2")
     page.wait_for_load_state("networkidle")
-    assert 10_000 < page.evaluate(TRANSFERRED) < 500_000
+    assert 10_000 < page.evaluate(TRANSFERRED) < 300_000
     page.goto("/recipes/3")
     page.wait_for_load_state("networkidle")
-    assert page.evaluate(TRANSFERRED) < 60_000
+    assert page.evaluate(TRANSFERRED) < 40_000

@@ -73,7 +73,7 @@ def questions(
         if portion.known and portion.food is not None and portion.batch_line is None:
             kinds = _kinds(portion, pantry, doubts)
             found += _about_food(portion, figures, watched, pantry, doubts)
-            if not _kind_settles_amount(portion.line, kinds):
+            if Aside.OPTIONAL in portion.line.asides or not _kind_settles_amount(portion.line, kinds):
                 found += _about_amount(portion, figures, watched)
     return sorted((q for q in found if q.worth > MIN_WORTH), key=lambda q: (-q.worth, q.line_id, q.about))
 

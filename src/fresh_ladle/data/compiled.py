@@ -8,6 +8,7 @@ it belongs to the user who runs, since whoever can write it could have code run.
 from __future__ import annotations
 
 import contextlib
+import gc
 import hashlib
 import os
 import pickle
@@ -57,10 +58,14 @@ def _read(path: Path) -> Any:
             seen = os.fstat(handle.fileno())
             if seen.st_uid != os.getuid() or seen.st_mode & 0o022:
                 return None
+            # Nothing of it is garbage: looking for some takes a third of the time.
+            gc.disable()
             return pickle.load(handle)
     except Exception:
         # A copy that cannot be read, for whatever reason, is as good as none.
         return None
+    finally:
+        gc.enable()
 
 
 class _Values(pickle.Pickler):

@@ -8,8 +8,6 @@ import re
 from html import unescape
 from typing import Any
 
-from lxml import etree, html
-
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.formats.limits import FileError
 
@@ -64,6 +62,8 @@ def _scripts(text: str) -> list[str]:
     """What the JSON-LD blocks of a web page hold; bare JSON as it is."""
     if text.lstrip()[:1] in ("{", "["):
         return [text]
+    from lxml import etree, html  # most text is no page, and it takes longer to load than that to read
+
     try:
         page = html.document_fromstring(text.encode("utf-8", "replace"), parser=html.HTMLParser(encoding="utf-8"))
     except (etree.ParserError, etree.XMLSyntaxError):

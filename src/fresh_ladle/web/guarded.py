@@ -47,7 +47,8 @@ class GuardedRoute(APIRoute):
             person = _let_through(request, row)
             acting.set(Acting(person.initials if person else "", row.did, request.url.path))
             response = await handler(request)
-            await run_in_threadpool(_renew, request, response)
+            if (session := request.state.identity.session) is not None and session.due:
+                await run_in_threadpool(_renew, request, response, session)
             return response
 
         return guarded
@@ -61,15 +62,12 @@ def identify(request: Request) -> None:
     request.state.person = found.session.person if found.session else None if found.needed else LOCAL
 
 
-def _renew(request: Request, response: Response) -> None:
+def _renew(request: Request, response: Response, session: Session) -> None:
     """Writes what is due of a session with an answer that went well; a full disk does not sign anybody out."""
-    found = request.state.identity
-    if found.session is None or not found.session.due:
-        return
     with suppress(sqlite3.OperationalError), workbench_of(request).store() as connection:
-        if found.session.due != "token":
-            note_seen(connection, found.session)
-        elif token := renewed_token(connection, found.session, found.token):
+        if session.due != "token":
+            note_seen(connection, session)
+        elif token := renewed_token(connection, session, request.state.identity.token):
             give_cookie(request, response, connection, token)
 
 

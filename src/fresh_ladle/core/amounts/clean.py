@@ -36,5 +36,7 @@ def plain_line(text: str) -> str:
 
 def folded(text: str) -> str:
     """Lower case without accents, for comparing words."""
+    if text.isascii():
+        return text.lower()
     decomposed = unicodedata.normalize("NFKD", text.lower())
     return "".join(c for c in decomposed if not unicodedata.combining(c))

@@ -58,7 +58,7 @@ class Trigger:
         food = portion.food
         if food is None or portion.counted.value <= 0:
             return False
-        return self._not_left_aside(portion, food) and self._names(portion, food)
+        return self._names(portion, food) and self._not_left_aside(portion, food)
 
     def _not_left_aside(self, portion: Portion, food: Food) -> bool:
         words = " ".join((portion.line.text, *portion.line.remarks))

@@ -236,6 +236,8 @@ def _deviations(
 def ambiguity_variances(portion: Portion, value: float, nutrient: str) -> tuple[float, float]:
     """Squared deviations, down and up, that come from not knowing which food the line means: its other readings are
     taken as the ends of a 90% range."""
+    if not portion.other_readings and (portion.food is None or nutrient not in portion.food.ranges):
+        return 0.0, 0.0
     readings = [figure for other in portion.other_readings if (figure := line_figures(other)[nutrient]) is not None]
     low, high = min([value, *readings]), max([value, *readings])
     label_low, label_high = _label_ends(portion, value, nutrient)

@@ -4,19 +4,30 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Annotated
 
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from markupsafe import Markup
 
 from fresh_ladle.core.recipes.edits import Edit, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_version, recipe_at
 from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.settings import settings
-from fresh_ladle.web.routes.common import LENS_COOKIE, Work, lens_of, load_work, page, tour_of_draft, wants_part
+from fresh_ladle.web.routes.common import (
+    LENS_COOKIE,
+    Work,
+    lens_of,
+    load_work,
+    page,
+    templates,
+    tour_of_draft,
+    wants_part,
+)
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.counter import counter_view
+from fresh_ladle.web.views.counter import LineView, counter_view
 from fresh_ladle.web.views.merge import MergeView, merge_view
 from fresh_ladle.web.views.recipe_band import recipe_band
 
@@ -68,12 +79,19 @@ def counter_response(
         keeping=keeping,
         tour=tour,
         band=band,
+        drawn_line=_drawn_line,
         band_again=part,
         place="counter",
         recipe_id=recipe_id,
     )
     response.set_cookie(LENS_COOKIE, lens, max_age=31_536_000, httponly=True, samesite="strict")
     return response
+
+
+@lru_cache(maxsize=2048)
+def _drawn_line(line: LineView, recipe_id: int) -> Markup:
+    """A line of the Counter as HTML. Most lines stay as they are when one is edited."""
+    return Markup(templates.get_template("counter_line.html").render(line=line, here=f"/recipes/{recipe_id}"))
 
 
 def edit_response(

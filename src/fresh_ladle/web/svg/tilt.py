@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 from math import cos, radians, sin
 
 from markupsafe import Markup
@@ -37,18 +38,36 @@ def tone_of(step: float) -> str:
     return "same" if size < MAY_NOT_NOTICE else "noticed" if size < 2 else "plain"
 
 
+_WEDGE = element(
+    "path",
+    d=f"{_arc(-MAY_NOT_NOTICE, MAY_NOT_NOTICE, LENGTH + 8)} L{FOOT_X:g} {FOOT_Y:g} Z",
+    class_="tilt-lane",
+)
+_UPRIGHT = element("line", x1=FOOT_X, x2=FOOT_X, y1=FOOT_Y, y2=FOOT_Y - LENGTH, class_="tilt-upright")
+_GROUND = element("line", x1=6, x2=WIDTH - 6, y1=FOOT_Y, y2=FOOT_Y, class_="tilt-ground")
+
+
 def stem(step: float, title: str, doubt: tuple[float, float] | None, window: tuple[float, float] | None) -> Markup:
     """A stem for one axis. Inside the pale wedge tasters may not notice; the thick rim is where such dishes are liked;
     the thin arc through the bud is the doubt of the amounts. `doubt` and `window` are in steps from the original."""
+    return _stem(round(step, 2), title, _to_hundredths(doubt), _to_hundredths(window))
+
+
+def _to_hundredths(ends: tuple[float, float] | None) -> tuple[float, float] | None:
+    return None if ends is None else (round(ends[0], 2), round(ends[1], 2))
+
+
+@lru_cache(maxsize=4096)
+def _stem(step: float, title: str, doubt: tuple[float, float] | None, window: tuple[float, float] | None) -> Markup:
+    """An edit leaves most tastes where they were to a hundredth of a step, which nobody sees in a drawing."""
     bud_x, bud_y = _tip(step, LENGTH)
     lean = max(-MAX_STEPS, min(MAX_STEPS, step)) * DEGREES_PER_STEP
-    wedge = f"{_arc(-MAY_NOT_NOTICE, MAY_NOT_NOTICE, LENGTH + 8)} L{FOOT_X:g} {FOOT_Y:g} Z"
-    parts = [element("path", d=wedge, class_="tilt-lane")]
+    parts = [_WEDGE]
     if window is not None and window[1] > -MAX_WIDTH and window[0] < MAX_WIDTH:
         low, high = max(window[0], -MAX_WIDTH), min(window[1], MAX_WIDTH)
         parts.append(element("path", d=_arc(low, high, RIM), class_="tilt-window"))
     parts += [
-        element("line", x1=FOOT_X, x2=FOOT_X, y1=FOOT_Y, y2=FOOT_Y - LENGTH, class_="tilt-upright"),
+        _UPRIGHT,
         element("line", x1=FOOT_X, x2=bud_x, y1=FOOT_Y, y2=bud_y, class_=f"tilt-stem {tone_of(step)}"),
     ]
     if doubt is not None and doubt[1] - doubt[0] > 0.3:
@@ -63,7 +82,7 @@ def stem(step: float, title: str, doubt: tuple[float, float] | None, window: tup
             transform=f"rotate({lean:.1f} {bud_x:.1f} {bud_y:.1f})",
             class_=f"tilt-bud {tone_of(step)}",
         ),
-        element("line", x1=6, x2=WIDTH - 6, y1=FOOT_Y, y2=FOOT_Y, class_="tilt-ground"),
+        _GROUND,
     ]
     return picture(WIDTH, HEIGHT, title, *parts, class_="tilt")
 

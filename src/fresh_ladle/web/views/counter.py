@@ -45,7 +45,7 @@ class LineView:
     read_as: str
     food: str | None
     text: str
-    notes: list[str]
+    notes: tuple[str, ...]
     grams: str
     grams_range: str
     sure: str
@@ -63,12 +63,12 @@ class LinePanel:
     """What can be changed on an opened line. `preparations` pairs id with words, `others` can be put on, `foods` are
     what the line may be counted as."""
 
-    foods: list[tuple[str, str]]
-    preparations: list[tuple[str, str]]
-    others: list[tuple[str, str]]
+    foods: tuple[tuple[str, str], ...]
+    preparations: tuple[tuple[str, str], ...]
+    others: tuple[tuple[str, str], ...]
     eaten: str
     component: str
-    components: list[str]
+    components: tuple[str, ...]
     batch: bool
 
 
@@ -259,12 +259,12 @@ def _panel(
     foods = [(c.food, c.name) for r in found[:1] for c in r.alternatives if c.food != line.food]
     on = {p.id: f"{p.label}: {p.note}" for p in portion.preparations} if portion else {}
     return LinePanel(
-        foods,
-        [(p, on.get(p, labels.get(p, p))) for p in line.preparations],
-        [(p, label) for p, label in labels.items() if p not in line.preparations],
+        tuple(foods),
+        tuple((p, on.get(p, labels.get(p, p))) for p in line.preparations),
+        tuple((p, label) for p, label in labels.items() if p not in line.preparations),
         f"{line.eaten * 100:g}",
         line.component,
-        recipe.components,
+        tuple(recipe.components),
         line.batch is not None,
     )
 
@@ -284,7 +284,7 @@ def _line_view(
         read_as=portion.food.name if portion.food else "",
         food=line.food,
         text=line.text,
-        notes=list(dict.fromkeys(notes)),
+        notes=tuple(dict.fromkeys(notes)),
         grams=("≈ " if portion.estimated else "") + weight_text(portion.in_bowl, weights) if portion.known else "? g",
         grams_range=grams_range_text(portion.in_bowl) if portion.known else "",
         # A guess shows itself by its ≈; only a doubtful name is left to mark.
@@ -309,7 +309,7 @@ def _batch_view(line: Line, inside: Sequence[Portion], weights: str, panel: Line
         "",
         None,
         line.text,
-        ["used as it was kept"],
+        ("used as it was kept",),
         weight_text(grams, weights),
         "",
         "clear",
