@@ -17,6 +17,11 @@ settings.register_profile("kitchen", deadline=None)
 settings.load_profile("kitchen")
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What takes long begins first, so that no worker is left with it at the end."""
+    items.sort(key=lambda item: "slow" not in item.keywords)
+
+
 @pytest.fixture(scope="session")
 def knowledge() -> Knowledge:
     return load_knowledge()

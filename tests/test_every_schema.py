@@ -17,6 +17,9 @@ from fresh_ladle.web.app import create_app
 from tests.test_migrations import landed_practice
 
 SCHEMAS = range(1, newest_schema() + 1)
+MAIN = ("/", "/recipes/{recipe_id}", "/recipes/{recipe_id}/card", "/foods", "/log")
+ASKED_ALL = (1, 4, 5, newest_schema())
+"""Where practices of each shape begin and end, every page is asked; once migrated, those between are the same."""
 
 
 def practice_of(schema: int, folder: Path) -> Path:
@@ -56,14 +59,11 @@ def test_a_practice_of_any_schema_opens_answers_and_comes_out_the_same(schema: i
         titles = [row[0] for row in before.execute("SELECT title FROM recipe")]
     app = create_app(path)
     client = TestClient(app, raise_server_exceptions=False, follow_redirects=False)
-    answers = {
-        row.path: client.get(asked(row.path)).status_code for row in access_table().values() if row.method == "GET"
-    }
+    pages = [row.path for row in access_table().values() if row.method == "GET"] if schema in ASKED_ALL else MAIN
+    answers = {path: client.get(asked(path)).status_code for path in pages}
     app.state.workbench.close()
     assert {path: status for path, status in answers.items() if status >= 500} == {}
-    assert {
-        answers[place] for place in ("/", "/recipes/{recipe_id}", "/recipes/{recipe_id}/card", "/foods", "/log")
-    } == {200}
+    assert {answers[place] for place in MAIN} == {200}
     with closing(open_database(path)) as now, closing(open_database(tmp_path / "again.db")) as again:
         assert [row[0] for row in now.execute("SELECT title FROM recipe")] == titles != []
         out = everything(now)

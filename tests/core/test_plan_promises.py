@@ -76,7 +76,7 @@ def promised(plan: Plan, first: Appraisal, request: PlanRequest) -> None:
             assert MEASURED.match(line.amount) if not request.by_weight else line.amount.endswith(" g"), line.amount
 
 
-@settings(max_examples=40)
+@settings(max_examples=24)
 @given(
     st.integers(0, 30),
     st.sampled_from((None, *SCHOOLS)),

@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fresh_ladle.core.appraisal import Appraisal, appraise
@@ -63,6 +63,7 @@ def test_rows_say_what_the_recipe_says(number: int, served: dict[str, object], k
 
 
 @pytest.mark.slow
+@settings(max_examples=50)
 @given(st.integers(0, 9), st.integers(0, 6), st.lists(st.integers(0, 10_000), min_size=1, max_size=4))
 def test_any_moves_add_up_to_the_version_they_make(number: int, served: int, picks: list[int]) -> None:
     """Moves of different slots, added as rows, against the recipe with their steps taken."""

@@ -206,10 +206,15 @@ def test_a_reading_that_cannot_be_is_said_and_not_kept(client: TestClient, sent:
 
 
 def test_an_empty_bowl_has_no_thickness(client: TestClient) -> None:
-    assert "When something is in the bowl" in begun(client, 9, full="false")
-    assert "When something is in the bowl" in read_thickness(client, 9, "e", value="3")
-    client.post("/recipes/9/bench/leave")
-    assert client.get("/recipes/9/bench/thickness").status_code == 404
+    assert "When something is in the bowl" in begun(client, 2, full="false")
+    assert "When something is in the bowl" in read_thickness(client, 2, "e", value="3")
+    client.post("/recipes/2/bench/leave")
+    assert client.get("/recipes/2/bench/thickness").status_code == 404
+
+
+def test_a_salad_has_no_thickness_and_a_dip_has(client: TestClient) -> None:
+    assert "thickness-title" not in begun(client, 4)
+    assert "thickness-title" in begun(client, 2)
 
 
 def test_the_ringed_sheet_prints_at_its_true_size(page: Page) -> None:

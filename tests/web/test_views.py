@@ -166,7 +166,13 @@ def test_the_tilt_stands_straight_against_itself_and_leans_with_the_salt(now, sa
 
 @pytest.mark.parametrize(
     ("text", "drawn"),
-    [("1 1/2 tbsp", "1½ tbsp"), ("3/4 tsp", "¾ tsp"), ("2 (15 oz) cans", "2 (15 oz) cans"), ("", "")],
+    [
+        ("1 1/2 tbsp", "1½ Tbsp"),
+        ("a big handfull", "a big handful"),
+        ("3/4 tsp", "¾ tsp"),
+        ("2 (15 oz) cans", "2 (15 oz) cans"),
+        ("", ""),
+    ],
 )
 def test_amounts_are_shown_as_a_cook_writes_them(text: str, drawn: str) -> None:
     assert display_amount(text) == drawn

@@ -18,6 +18,7 @@ from urllib.error import URLError
 from urllib.parse import urlencode
 from urllib.request import Request, urlopen
 
+import pypdfium2
 import pytest
 from fastapi.testclient import TestClient
 
@@ -55,9 +56,9 @@ def test_a_late_edit_is_told_what_changed_and_merged_by_line(client: TestClient)
     assert "was changed elsewhere while you worked" in late
     assert "¾ tsp → ¼ tsp" in late
     assert "Put both together" in late
-    assert shown(client, 2, "l2") != "2 tbsp", "nothing is made before it is chosen"
+    assert shown(client, 2, "l2") != "2 Tbsp", "nothing is made before it is chosen"
     client.post("/recipes/2/merge", data=merge_form(late), headers=HTMX)
-    assert (shown(client, 2, "l8"), shown(client, 2, "l2")) == ("¼ tsp", "2 tbsp")
+    assert (shown(client, 2, "l8"), shown(client, 2, "l2")) == ("¼ tsp", "2 Tbsp")
 
 
 @pytest.mark.parametrize(
@@ -106,7 +107,7 @@ def test_a_tab_that_was_overtaken_and_came_back_is_not_bothered(client: TestClie
     amount(client, 2, "l8", "1/4 tsp", seen)
     client.post("/recipes/2/undo", data={"revision": revision_of(client, 2)}, headers=HTMX)
     assert "was changed elsewhere" not in amount(client, 2, "l2", "2 tbsp", seen)
-    assert shown(client, 2, "l2") == "2 tbsp"
+    assert shown(client, 2, "l2") == "2 Tbsp"
 
 
 def test_a_line_is_opened_prepared_eaten_in_part_moved_and_placed(client: TestClient) -> None:
@@ -340,3 +341,18 @@ def test_a_profile_taken_away_in_another_tab_is_no_stumbling_block(client: TestC
     assert client.post("/recipes/4/serving", data=serving, headers=HTMX).status_code == 200
     changed = {"id": gone, "name": "Again", "eaten_as": "dip", "school": "lean-dairy", **limits(sodium_mg_most="90")}
     assert "sodium at most 90 mg" in client.post("/targets", data=changed).text
+
+
+def test_words_are_spelled_as_the_practice_says(client: TestClient) -> None:
+    assert "Fiber" in client.get("/recipes/4").text
+    good = {"region": "us", "weights": "grams", "label": "eu", "rounding": "label", "spelling": "british"}
+    assert client.post("/settings", data={**good, "spelling": "scots"}).status_code == 422
+    client.post("/settings", data=good)
+    shown = client.get("/recipes/4").text
+    assert "Fibre" in shown
+    assert "Fiber" not in re.sub(r"<[^>]*>", "", shown)
+    assert "/figures/fiber_g" in shown, "addresses stay"
+    paper = client.get("/recipes/4/card.pdf?form=a4").content
+    text = " ".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(paper)).lower()
+    assert "fibre" in text
+    assert "fiber" not in text

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.spelling import SPELLINGS, US
 from fresh_ladle.store.database import writing
 
 LABELS = tuple(regime.value for regime in Regime)
@@ -32,6 +33,7 @@ _TEXTS = (
     "opens",
     "closes",
     "weights_from",
+    "spelling",
 )
 
 
@@ -43,7 +45,8 @@ class Settings:
     (empty for none) and `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked;
     `currency` what stands behind a price, `label_grid` the
     sheet of tub labels last printed on (empty for the usual one), `thermometer` where a probe prints its lines;
-    `opens` and `closes` when hands work in the kitchen, `weights_from` the grams from which a weight leads."""
+    `opens` and `closes` when hands work in the kitchen, `weights_from` the grams from which a weight leads, `spelling`
+    how words are spelled."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -60,6 +63,7 @@ class Settings:
     opens: str = "06:00"
     closes: str = "20:00"
     weights_from: str = "250"
+    spelling: str = US
 
     def __post_init__(self) -> None:
         for name, value, allowed in (
@@ -67,6 +71,7 @@ class Settings:
             ("label", self.label, LABELS),
             ("rounding", self.rounding, ROUNDINGS),
             ("eaters", self.eaters, (USED, KEPT_OUT)),
+            ("spelling", self.spelling, SPELLINGS),
         ):
             if value not in allowed:
                 raise ValueError(f"{name} is one of {', '.join(allowed)}")

@@ -24,6 +24,7 @@ from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.service.day import Service
+from fresh_ladle.core.spelling import US
 from fresh_ladle.core.tasting.eaters import Leaning, leaned, leanings
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import Connections, open_database
@@ -64,6 +65,7 @@ class Workbench:
     """Held while standings are worked out and kept, and while what they rest on changes."""
     eaters: list[Leaning] = field(default_factory=list)
     """What the practice's tastings have shown of where its eaters like a taste."""
+    spelling: str = US
     learned: list[Leaning] = field(default_factory=list)
     """Those of `eaters` that move the windows; none where the practice has switched that off."""
     ground: tuple[object, Ground] | None = None
@@ -82,6 +84,7 @@ class Workbench:
             if load_shipped_foods(connection, shipped.pantry):
                 discard_shelf_rows(connection)
             finish_import(connection)
+            self.spelling = settings(connection).spelling
             self._stock(connection)
             self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
             self.learn_from_eaters(connection)

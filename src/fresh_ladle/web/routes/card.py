@@ -29,7 +29,7 @@ from fresh_ladle.store.recipes import ids_by_title, versions
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.made_card import made_card, marks_of, sheet_of
-from fresh_ladle.web.papers import pdf_of
+from fresh_ladle.web.papers import pdf_of, spelled
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import workbench_of
 
@@ -163,11 +163,13 @@ def printed(
         made = made_card(workbench, connection, recipe_id, version_number, label)
     sheet, name = sheet_of(made.card, workbench.knowledge), slug(made.card.title) or "card"
     if kind == "png":
-        return _file(card_png(sheet, _form(form)), "image/png", f"{name}.png")
+        return _file(card_png(spelled(workbench, sheet), _form(form)), "image/png", f"{name}.png")
     if kind != "pdf":
         raise RecipeError(f"a card cannot be written as {kind!r}: choose pdf or png")
     return _file(
-        pdf_of(card_pdf, [sheet, sheet] if two else [sheet], _form(form), two), "application/pdf", f"{name}.pdf"
+        pdf_of(workbench, card_pdf, [sheet, sheet] if two else [sheet], _form(form), two),
+        "application/pdf",
+        f"{name}.pdf",
     )
 
 
@@ -189,4 +191,4 @@ def many(
     with workbench.store() as connection:
         ids = list(recipe or ()) or ids_by_title(connection, MOST_CARDS + 1)
         sheets = [sheet_of(made_card(workbench, connection, one).card, workbench.knowledge) for one in ids]
-    return _file(pdf_of(card_pdf, sheets, _form(form), two), "application/pdf", "cards.pdf")
+    return _file(pdf_of(workbench_of(request), card_pdf, sheets, _form(form), two), "application/pdf", "cards.pdf")

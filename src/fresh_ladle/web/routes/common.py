@@ -18,6 +18,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.recipes.edits import Edit
 from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.spelling import BRITISH, british_page
 from fresh_ladle.core.wording import three_figures
 from fresh_ladle.store.drafts import Draft, draft, edits_since_version
 from fresh_ladle.store.profiles import Profile, profile
@@ -97,5 +98,7 @@ def page(request: Request, template: str, status: int = 200, **context: Any) -> 
     look = request.cookies.get(LOOK_COOKIE, "")
     shown = {"look": look, "person": person, "may_set_targets": may_set_targets, **context}
     html = templates.get_template(template).render({"request": request, **shown})
+    if workbench_of(request).spelling == BRITISH:
+        html = british_page(html)
     role = person.role if person else Role.READER
     return HTMLResponse(html if role is Role.OWNER else only_offered(html, role), status)

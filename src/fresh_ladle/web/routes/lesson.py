@@ -108,7 +108,9 @@ def class_sheet(request: Request, recipe_id: int, asked: Typed, version_number: 
         currency = settings(connection).currency
     shown = lesson_view(found, made, currency)
     paper = "us-letter" if made.dish.recipe.region is Region.US else "a4"
-    sheet = pdf_of(paper_pdf, f"A class: {made.card.title}", shown.under, lesson_tables(shown), FOOT, paper)
+    sheet = pdf_of(
+        workbench_of(request), paper_pdf, f"A class: {made.card.title}", shown.under, lesson_tables(shown), FOOT, paper
+    )
     name = f"class-{slug(made.card.title)}.pdf"
     return Response(
         sheet, media_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'}

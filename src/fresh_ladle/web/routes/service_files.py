@@ -62,7 +62,7 @@ def day_as_pdf(request: Request, service_id: int) -> Response:
     kept, found = loaded(request, service_id)
     tables = service_tables(found, kept)
     under = f"eaten {found.ask.eaten:%A %d %B %Y, %H:%M}{f', {kept.place}' if kept.place else ''}"
-    pdf = pdf_of(paper_pdf, kept.name, under, tables, FOOT, PAPER[found.ask.region])
+    pdf = pdf_of(workbench_of(request), paper_pdf, kept.name, under, tables, FOOT, PAPER[found.ask.region])
     return _file(pdf, "application/pdf", f"service-{service_id}.pdf")
 
 
@@ -145,9 +145,9 @@ def labels_as_pdf(
             kept_days = checked_days(int(number_typed(keeps, "days")), plan.keeping)
             made += [_label(found, plan, kept_days, practice)] * (min(1, int(number)) if each else int(number))
         if each:
-            pdf = pdf_of(single_labels_pdf, made, wanted)
+            pdf = pdf_of(workbench_of(request), single_labels_pdf, made, wanted)
         else:
-            pdf = pdf_of(labels_pdf, made, wanted, int(number_typed(skip, "places left free")))
+            pdf = pdf_of(workbench_of(request), labels_pdf, made, wanted, int(number_typed(skip, "places left free")))
     except ValueError as problem:
         return _labels_page(request, kept, found, str(problem), typed)
     with workbench_of(request).store() as connection:

@@ -11,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.spelling import US
 from fresh_ladle.devices.pattern import USUAL_PATTERN, compiled
 from fresh_ladle.devices.port import checked_address
 from fresh_ladle.store.drafts import create_recipe
@@ -64,6 +65,7 @@ def save(
     opens: Annotated[str, Form(max_length=5)] = "06:00",
     closes: Annotated[str, Form(max_length=5)] = "20:00",
     weights_from: Annotated[str, Form(max_length=5)] = "250",
+    spelling: Annotated[str, Form(max_length=10)] = US,
 ) -> Response:
     workbench = workbench_of(request)
     with workbench.store() as connection:
@@ -77,7 +79,7 @@ def save(
         chosen = Settings(
             region, weights, label, rounding, school if school in workbench.schools else "", practice.strip(),
             scale.strip(), scale_pattern.strip(), now.eaters, currency.strip(), now.label_grid,
-            thermometer.strip(), opens, closes, weights_from.strip(),
+            thermometer.strip(), opens, closes, weights_from.strip(), spelling,
         )  # fmt: skip
     except ValueError as error:
         return page(
@@ -94,6 +96,7 @@ def save(
         )
     with workbench.store() as connection:
         save_settings(connection, chosen)
+    workbench.spelling = chosen.spelling
     return RedirectResponse("/settings?saved=1", status_code=303)
 
 

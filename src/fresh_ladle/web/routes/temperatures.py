@@ -156,7 +156,12 @@ def as_pdf(request: Request, service_id: int, record_id: int) -> Response:
     closed = f"closed {found.closed_at.astimezone(zone):%d %B %Y, %H:%M}" if found.closed_at else "still open"
     table = record_table([(e.at.astimezone(zone), e) for e in found.entries])
     pdf = pdf_of(
-        paper_pdf, f"{found.dish}, {found.kind.value}", f"{kept.name}; {state.sentence} {closed}", [table], FOOT
+        workbench_of(request),
+        paper_pdf,
+        f"{found.dish}, {found.kind.value}",
+        f"{kept.name}; {state.sentence} {closed}",
+        [table],
+        FOOT,
     )
     headers = {"Content-Disposition": f'attachment; filename="record-{record_id}.pdf"'}
     return Response(pdf, media_type="application/pdf", headers=headers)

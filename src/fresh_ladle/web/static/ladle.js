@@ -49,7 +49,8 @@
   // What comes next is a link to where it is done: a tray is opened there, a question gets the focus.
   const PRESSED = {
     "#targets": "[data-key=t]",
-    "#keep": "[data-key=k]"
+    "#keep": "[data-key=k]",
+    "#versions": "[data-key=v]"
   };
   const arrive = (hash) => {
     if (PRESSED[hash]) press($(PRESSED[hash]));
