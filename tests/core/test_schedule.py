@@ -187,3 +187,16 @@ def test_leaves_are_dressed_at_the_last(dishes: dict[str, Appraisal], knowledge:
     assert toss.in_rounds, "forty plates are not dressed at once"
     found = schedule(tasks, Kitchen(cooks=2), HOURS)
     assert isinstance(found, Schedule)
+
+
+def test_a_chain_that_takes_longer_than_it_may_is_named_and_one_that_fits_is_not() -> None:
+    def of(minutes: int) -> tuple[Task, ...]:
+        mash = replace(baked(0, 200.0), uses="", waiting=0, text="Mash the avocado", active=3, from_minutes=60)
+        return mash, replace(baked(1, 200.0), uses="", waiting=0, text="Portion the dip", active=minutes, after=(0,))
+
+    hours = Hours(600, ((0, 600),))
+    found = schedule(of(48), Kitchen(), hours)
+    assert isinstance(found, Impossible)
+    assert found.why.startswith("“Mash the avocado” may begin 60 min before eating")
+    assert found.why.endswith("it takes 61")
+    assert isinstance(schedule(of(47), Kitchen(), hours), Schedule)

@@ -39,7 +39,7 @@ def dish(knowledge: Knowledge, text: str, servings: float = 4) -> Appraisal:
          "Why. With one more cook or with one more oven it works."),
         (Impossible("why", (), 90), "Why. Eaten 1 h 30 min later, it works as it is."),
         (Impossible("why", (), None),
-         "Why. No later hour was found either, up to eight hours on: make less of it, or fewer dishes."),
+         "Why. No later hour was found either, up to eight hours on; less of it takes less time."),
     ],
 )  # fmt: skip
 def test_why_there_is_no_day(order: Impossible, said: str) -> None:

@@ -122,8 +122,27 @@ def _longer(hours: Hours, later: int) -> Hours:
     return replace(hours, eaten=hours.eaten + later, open=(*days, (start, max(end, hours.eaten + later))))
 
 
+def _chain_too_long(tasks: Sequence[Task]) -> str:
+    """The task that may begin only so long before eating while it takes longer, with what waits for it, whoever works;
+    the one that lacks most. Empty where there is none."""
+    left: dict[int, int] = {}
+    for task in reversed(tasks):
+        waiting = [left[later.id] for later in tasks if task.id in later.after and later.id in left]
+        left[task.id] = task.minutes + max(waiting, default=0)
+    limited = [(left[t.id] + TABLE_MINUTES - t.from_minutes, t) for t in tasks if t.from_minutes is not None]
+    if not limited or max(lacks for lacks, _ in limited) <= 0:
+        return ""
+    _, task = max(limited, key=lambda one: one[0])
+    return (
+        f"“{task.text}” may begin {task.from_minutes} min before eating at the earliest; with what follows, and"
+        f" {TABLE_MINUTES} min to the table, it takes {left[task.id] + TABLE_MINUTES}"
+    )
+
+
 def _what_stands_in_the_way(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> str:
     """Which limit it is: found by letting go of each."""
+    if chain := _chain_too_long(tasks):
+        return chain
     plenty = replace(kitchen, cooks=99, ovens=99, burners=99)
     free = [replace(task, from_minutes=None) for task in tasks]
     if _solved(free, kitchen, hours) is not None:

@@ -93,7 +93,7 @@ def dish_tasks(
     bench = _Bench(appraisal, factor, work, kitchen, first_id, former=former or {}, waits=waits or {})
     recipe = appraisal.recipe
     read = actions(recipe.method, recipe.lines, known_foods(appraisal.portions, former or {}), work)
-    said = [a for a in read if a.verb != UNREAD and not _AT_EACH_USE.search(a.text)]
+    said = [a for a in read if a.verb != UNREAD and not _AT_EACH_USE.search(a.text) and not _is_portioning(a)]
     heated_lines = {line for a in said if a.verb in HEATING for line in a.lines}
     for action in (*prepared(appraisal.portions, said), *cooked_by_no_step(appraisal.portions, heated_lines)):
         _lay(bench, action)
@@ -106,6 +106,11 @@ def dish_tasks(
     _add_what_no_step_names(bench, said)
     _finish(bench)
     return with_windows(bench.found, appraisal, work)
+
+
+def _is_portioning(action: Action) -> bool:
+    """A method ends with "and serve": that is the dish going into its bowls, which every dish ends with anyway."""
+    return action.verb == "plate" and not action.named and re.match(r"(?:and )?serve\b", action.text, re.I) is not None
 
 
 def _add_what_no_step_names(bench: _Bench, said: Sequence[Action]) -> None:

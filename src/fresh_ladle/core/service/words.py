@@ -17,7 +17,7 @@ def impossible_words(order: Impossible) -> str:
     if order.later is not None:
         said += f" Eaten {minutes_words(order.later)} later, it works as it is."
     elif not order.would_do:
-        said += " No later hour was found either, up to eight hours on: make less of it, or fewer dishes."
+        said += " No later hour was found either, up to eight hours on; less of it takes less time."
     return said
 
 
