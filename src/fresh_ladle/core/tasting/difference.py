@@ -65,7 +65,7 @@ class DifferenceResult:
 
 def chance_by_guessing(n: int, right: int, question: Question) -> float:
     """The chance of so many right or more when nobody can tell; for a preference on either side."""
-    one = float(scipy.stats.binom.sf(right - 1, n, question.guess))
+    one = _at_least(right, n, question.guess)
     return min(1.0, 2 * one) if question.two_sided else one
 
 
@@ -81,7 +81,7 @@ def power(n: int, tell: float, question: Question, alpha: float = ALPHA) -> floa
     if needed is None:
         return 0.0
     right = question.guess + (1 - question.guess) * tell
-    return float(scipy.stats.binom.sf(needed - 1, n, right))
+    return _at_least(needed, n, right)
 
 
 def panel_needed(tell: float, question: Question, wanted: float = POWER, alpha: float = ALPHA, most: int = 400) -> int:
@@ -109,6 +109,11 @@ def difference(n: int, right: int, question: Question) -> DifferenceResult:
     )
 
 
+def _at_least(right: int, n: int, share: float) -> float:
+    """The chance of so many right answers or more of n, each right with this chance: the exact binomial."""
+    return float(scipy.special.bdtrc(right - 1, n, share))
+
+
 def right_share_range(n: int, right: int, sure: float = 0.95) -> tuple[float, float]:
     """The exact range of the share of right answers (Clopper and Pearson)."""
     tail = (1 - sure) / 2
@@ -128,4 +133,4 @@ def most_allowed_for_similar(n: int, tell: float, question: Question = Question.
     Below what guessing alone brings, the panel is too small to say so.
     """
     right = question.guess + (1 - question.guess) * tell
-    return max((x for x in range(n + 1) if float(scipy.stats.binom.cdf(x, n, right)) <= 1 - sure + 1e-12), default=-1)
+    return max((x for x in range(n + 1) if float(scipy.special.bdtr(x, n, right)) <= 1 - sure + 1e-12), default=-1)
