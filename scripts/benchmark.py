@@ -88,6 +88,7 @@ def main() -> None:
         _shelf(app, workbench)
         _library(workbench)
         _statements(workbench)
+        _painted(workbench.database)
         workbench.close()
         _crowded(workbench.database)
 
@@ -204,7 +205,6 @@ def _edit(app: FastAPI, workbench: Workbench) -> None:
     empty = seconds(lambda: client.get("/workbench-blank", headers=htmx).text)
     row("one amount edited back and forth, request to HTML, 11 lines", seconds(edit), empty, "within 2")
     row("the same to an amount not seen before", seconds(fresh_edit), empty, "within 5")
-    _painted(workbench.database)
 
 
 PAINTED = """async () => {

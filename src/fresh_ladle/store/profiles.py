@@ -40,6 +40,12 @@ def all_profiles(connection: sqlite3.Connection) -> list[Profile]:
     return [_profile(connection, row) for row in connection.execute("SELECT * FROM profile ORDER BY name")]
 
 
+def profile_names(connection: sqlite3.Connection) -> list[tuple[int, str]]:
+    """Id and name of all profiles, by name."""
+    rows = connection.execute("SELECT id, name FROM profile ORDER BY name")
+    return [(row["id"], row["name"]) for row in rows]
+
+
 def profile(connection: sqlite3.Connection, profile_id: int | None) -> Profile | None:
     row = connection.execute("SELECT * FROM profile WHERE id = ?", (profile_id,)).fetchone()
     return _profile(connection, row) if row else None

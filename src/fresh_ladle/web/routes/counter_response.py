@@ -14,7 +14,7 @@ from markupsafe import Markup
 from fresh_ladle.core.recipes.edits import Edit, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_version, recipe_at
-from fresh_ladle.store.profiles import all_profiles
+from fresh_ladle.store.profiles import profile_names
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.routes.common import (
     LENS_COOKIE,
@@ -63,7 +63,7 @@ def counter_response(
             settings(connection).weights,
             edits,
         )
-        profiles = all_profiles(connection)
+        profiles = profile_names(connection)
         tour = tour_of_draft(connection, work.draft, lens, edits)
         band = recipe_band(workbench, connection, work.draft, len(view.questions) + view.more_questions, edits)
     part = wants_part(request)
