@@ -12,12 +12,12 @@ from hypothesis import strategies as st
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.compiled import batch_figures, simulated_batches
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, Verdict, probability_below, target_status
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from fresh_ladle.data.load import load_knowledge
 from tests.conftest import Kitchen
+from tests.core.imagined_batches import simulated_batches
 
 FOODS = [
     "olive-oil-extra-virgin",
@@ -62,13 +62,6 @@ def test_splitting_a_line_and_shuffling_change_nothing(parts: list[tuple[str, fl
     random.shuffle(shuffled)
     before, after = batch(made(parts)), batch(made(shuffled))
     assert all(after[n] == pytest.approx(before[n], rel=1e-9, abs=1e-9) for n in NUTRIENT_IDS)
-
-
-@given(amounts)
-def test_the_compiled_form_agrees_with_the_plain_one(parts: list[tuple[str, float]]) -> None:
-    appraisal = appraise(made(parts), load_knowledge())
-    plain = np.array([appraisal.totals.batch[n].value for n in NUTRIENT_IDS])
-    assert np.allclose(batch_figures(appraisal.portions), plain, rtol=1e-9, atol=1e-9)
 
 
 @pytest.mark.parametrize("nutrient", ["energy_kcal", "sodium_mg", "fiber_g"])

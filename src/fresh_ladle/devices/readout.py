@@ -38,13 +38,6 @@ class Weight:
     step_g: float
 
 
-class Thermometer(Protocol):
-    """A probe thermometer."""
-
-    def celsius(self) -> float:
-        """What the probe shows. Raises ReadoutError."""
-
-
 class Scale(Protocol):
     """A scale. Both raise ReadoutError."""
 

@@ -114,10 +114,3 @@ def _let_go(folder: Path) -> None:
     copies = {date.fromisoformat(match[1]): path for path in folder.iterdir() if (match := _NAME.fullmatch(path.name))}
     for day in set(copies) - worth_keeping(copies):
         copies[day].unlink(missing_ok=True)
-
-
-def newest_copy(database: Path) -> Path | None:
-    """The copy to bring back after a loss."""
-    folder = backup_folder(database)
-    copies = sorted(folder.glob("????-??-??.db")) if folder.is_dir() else []
-    return copies[-1] if copies else None

@@ -91,11 +91,6 @@ _BALANCED = (("AAB", "BAB", "BAA", "BBA", "ABA", "ABB"), ("BBA", "ABA", "ABB", "
 """The six triangles so that any first few of them alternate the odd one and its place."""
 
 
-def odd_place(triangle: str) -> int:
-    """Where the odd one stands in a triangle, from 0."""
-    return next(n for n, letter in enumerate(triangle) if triangle.count(letter) == 1)
-
-
 def _check(tasters: int, samples: int) -> None:
     if not 2 <= samples <= MAX_SAMPLES:
         raise RecipeError(f"a tasting is of 2 to {MAX_SAMPLES} samples; {samples} were asked")

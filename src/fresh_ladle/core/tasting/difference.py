@@ -8,11 +8,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 import scipy
 
 ALPHA = 0.05
-POWER = 0.8
+POWER, STAYS_FOR = 0.8, 8
 
 
 class Question(StrEnum):
@@ -84,13 +85,18 @@ def power(n: int, tell: float, question: Question, alpha: float = ALPHA) -> floa
     return _at_least(needed, n, right)
 
 
+@lru_cache(maxsize=64)
 def panel_needed(tell: float, question: Question, wanted: float = POWER, alpha: float = ALPHA, most: int = 400) -> int:
-    """The smallest panel from which the power stays reached for eight more; `most` where none is.
+    """The smallest panel from which the power stays reached for eight more tasters; `most` where none is.
 
     Power goes up and down from one size to the next, since needed answers are whole numbers.
     """
-    reached = [power(n, tell, question, alpha) >= wanted for n in range(most + 9)]
-    return next((n for n in range(3, most) if all(reached[n : n + 9])), most)
+    in_a_row = 0
+    for n in range(3, most + 9):
+        in_a_row = in_a_row + 1 if power(n, tell, question, alpha) >= wanted else 0
+        if in_a_row > STAYS_FOR:
+            return n - STAYS_FOR
+    return most
 
 
 def difference(n: int, right: int, question: Question) -> DifferenceResult:

@@ -12,7 +12,7 @@ from fresh_ladle.core.cautions.allergens import allergens, may_contain
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.dishes import SALADS
-from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.core.tasting.difference import Question, panel_needed
 from fresh_ladle.core.tasting.liking import (
     CLEAR,
     JAR_WORDS,
@@ -39,7 +39,7 @@ from fresh_ladle.store.tastings import Tasting
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.svg.panel import panel_picture, scores_picture
 
-SHOWN_SHARES = (0.3, 0.5, 0.7)
+SHOWN_SHARES, SMALL_SHARE = (0.3, 0.5, 0.7), 0.3
 """Shares of tasters who can really tell, for which it is said beforehand how often that is found."""
 ATTRIBUTES = ("salt", "sour", "sweet", "rich", "savory", "bitter", "hot", "aroma", "body")
 
@@ -97,7 +97,11 @@ def foretold_words(question: Question, tasters: int) -> list[str]:
         ]
     if question is Question.RANKING:
         return ["Ranks tell which comes before which, not by how much. From eight tasters on; more for a close order."]
-    return [foretold_sentence(question, tasters, share) for share in SHOWN_SHARES]
+    needed = panel_needed(SMALL_SHARE, question)
+    return [
+        *(foretold_sentence(question, tasters, share) for share in SHOWN_SHARES),
+        f"To find one that {SMALL_SHARE * 10:.0f} in 10 can really tell 8 times in 10 takes {needed} tasters.",
+    ]
 
 
 def poured(tasting: Tasting) -> list[PouredSeat]:

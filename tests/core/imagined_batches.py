@@ -1,4 +1,4 @@
-"""The figures of many lines or recipes at once, as matrix products. Agrees with the plain form to 1e-9."""
+"""The Monte Carlo twin of the first-order ranges: many imagined batches of the same recipe."""
 
 from __future__ import annotations
 
@@ -25,12 +25,6 @@ def per_gram(portions: Sequence[Portion]) -> Matrix:
                     (portion.food.per_100_g[nutrient] or 0.0) / 100 * portion.factors.get(nutrient, 1.0)
                 )
     return matrix
-
-
-def batch_figures(portions: Sequence[Portion]) -> Matrix:
-    """Figures of the batch, shape (nutrients,), in the order of NUTRIENT_IDS."""
-    grams = np.array([p.counted.value for p in portions])
-    return np.asarray(grams @ per_gram(portions))
 
 
 def simulated_batches(portions: Sequence[Portion], draws: int, seed: int) -> Matrix:
