@@ -41,3 +41,27 @@ def test_a_title_may_begin_like_what_pages_say(title: str, reader: Reader) -> No
     reading = read_recipe(text, reader)
     assert reading.recipe.title == title
     assert reading.left_out == ("Home", "Recipes", "Prep: 5 min", "Total time 20 mins")
+
+
+def test_sentences_at_the_end_are_the_method_though_no_word_says_so(reader: Reader) -> None:
+    food = "Egg filling\n6 hard boiled eggs\n1/2 cup mayo\npaprika on top\n"
+    reading = read_recipe(f"{food}Chop the eggs. Mix everything. Chill.\nServe it cold with bread.", reader)
+    assert reading.recipe.method == ("Chop the eggs. Mix everything. Chill.", "Serve it cold with bread.")
+    assert [r.line.food for r in reading.readings] == ["egg-hard-boiled", "mayonnaise", "paprika"]
+    assert reading.kind_guessed
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "Bean dip\n2 cups white beans\nchopped parsley.\n1 tbsp oil.",
+        "Bean dip\nMash 2 cups white beans with 1 tbsp oil.\n1 tbsp lemon juice",
+        "Bean dip\n2 cups white beans\nmixed herbs from the garden, chopped.",
+        "Bean dip\n2 cups white beans\nServes 6 as a side dish.",
+        "Bean dip\nsalt to taste\nMash 2 cups white beans with 1 tbsp oil.",
+    ],
+)
+def test_lines_that_list_food_are_no_method(text: str, reader: Reader) -> None:
+    reading = read_recipe(text, reader)
+    assert reading.recipe.method == ()
+    assert not reading.kind_guessed, "its title says dip"

@@ -44,7 +44,30 @@ _DISH = re.compile(
     r"\b(?:salad|\w*slaw|dressing|dip|spread|vinaigrette|sauce|hummus|pesto|salsa|tabbouleh|raita|mayo\w*|guacamole)\b",
     re.I,
 )
-MAX_TITLE_WORDS = 14
+MAX_TITLE_WORDS, MIN_SENTENCE_WORDS = 14, 4
+
+
+_WORK = re.compile(
+    r"^(?:add|arrange|beat|blend|boil|bring|chill|chop|combine|cook|cover|cut|drain|fold|grate|heat|in an?|in the|let"
+    r"|line|mash|massage|mix|place|pour|preheat|pulse|purée|put|rinse|roast|serve|shake|simmer|slice|soak|spoon|spread"
+    r"|sprinkle|stir|taste|toast|top|toss|transfer|using|whisk)\b.*\.$",
+    re.I,
+)
+"""A sentence that says what to do."""
+_MEASURED = re.compile(r"\d\s*(?:g|kg|oz|lbs?|ml|cups?|tbsps?|tablespoons?|tsps?|teaspoons?|cans?|tins?|jars?)\b", re.I)
+"""An amount of food within a line: then it lists food, whatever it begins with."""
+
+
+def where_work_begins(lines: Sequence[str]) -> int:
+    """The first of the sentences at the end that say what to do, where no heading says that the method begins: no line
+    that lists food comes after. The number of lines where there is none."""
+    first = len(lines)
+    for number in range(len(lines) - 1, -1, -1):
+        line = lines[number]
+        if not _WORK.match(line) or _MEASURED.search(line) or len(line.split()) < MIN_SENTENCE_WORDS:
+            break
+        first = number
+    return first
 
 
 @dataclass(frozen=True, slots=True)

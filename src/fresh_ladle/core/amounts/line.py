@@ -29,7 +29,8 @@ _ASIDES: tuple[tuple[Aside, re.Pattern[str]], ...] = (
     ),
     (Aside.GARNISH, re.compile(
         r"\b(?:for (?:the )?(?:top\b|garnish(?:ing)?|serving|topping|sprinkling|drizzling|finishing|decoration)"
-        r"|to (?:garnish|serve|finish|top|sprinkle|drizzle|decorate)|as (?:a )?garnish)\b[^,;()]*",
+        r"|to (?:garnish|serve|finish|top|sprinkle|drizzle|decorate)|as (?:a )?garnish"
+        r"|(?:to go |sprinkled |scattered )?on top)\b[^,;()]*",
         re.I,
     )),
     (Aside.OPTIONAL, re.compile(r"\b(?:optional(?:ly)?|if (?:you )?(?:like|using|desired|wanted))\b", re.I)),

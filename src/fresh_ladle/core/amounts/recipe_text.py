@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.clean import plain_line
-from fresh_ladle.core.amounts.copied_page import LIST_WORD, METHOD_WORD, recipe_of_page
+from fresh_ladle.core.amounts.copied_page import LIST_WORD, METHOD_WORD, recipe_of_page, where_work_begins
 from fresh_ladle.core.amounts.part_use import (
     PartUse,
     heading_share,
@@ -37,7 +37,8 @@ class RecipeReading:
     """A recipe as understood, with a reading for every line in the order of the lines of the recipe.
 
     `servings_given` is False when the text did not say and the number is only proposed. `uses` are the parts of the
-    recipe's own components that its text says are used; `left_out` is what a copied page says around its recipe.
+    recipe's own components that its text says are used; `left_out` is what a copied page says around its recipe;
+    `kind_guessed` whether its title says nothing of what kind of dish it is.
     """
 
     recipe: Recipe
@@ -45,6 +46,7 @@ class RecipeReading:
     servings_given: bool
     uses: tuple[PartUse, ...] = ()
     left_out: tuple[str, ...] = ()
+    kind_guessed: bool = False
 
 
 def read_recipe(
@@ -57,6 +59,8 @@ def read_recipe(
     page = recipe_of_page(_text_lines(text))
     title, lines = _title(page.lines)
     found = _Found()
+    if not any(METHOD_WORD.match(line) for line in lines) and (begins := where_work_begins(lines)):
+        found.method, lines = tuple(step[:600] for step in lines[begins:][:60]), lines[:begins]
     components = [_heading(line)[0] for line in lines if _HEADING.match(line)]
     for number, line in enumerate(lines, start=1):
         if (made := read_yield(line, region)) is not None:
@@ -163,14 +167,16 @@ def _with_kind(
         servings_range=(said.low, said.high) if said and said.low < said.high else None,
         yield_ml=made.millilitres if made else None,
     )
+    guessed = False
     if kind is None:
         by_group: dict[str, float] = {}
         for portion in portions(draft, reader.pantry, reader.preparations):
             if portion.food is not None:
                 by_group[portion.food.group] = by_group.get(portion.food.group, 0.0) + portion.in_bowl.value
         draft = replace(draft, kind=dishes.proposed_kind(title, by_group).id)
+        guessed = not dishes.title_tells(title)
     if said is None:
         mass = sum(p.in_bowl.value for p in portions(draft, reader.pantry, reader.preparations))
         usual = dishes.BY_ID[draft.kind].serving_g
         draft = replace(draft, servings=max(1.0, float(round(mass / usual))))
-    return RecipeReading(draft, readings, said is not None)
+    return RecipeReading(draft, readings, said is not None, kind_guessed=guessed)

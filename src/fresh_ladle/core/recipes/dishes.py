@@ -85,6 +85,12 @@ SALADS = frozenset({"leafy-salad", "grain-salad", "slaw", "bean-salad", "pasta-p
 DEFAULT = BY_ID["vinaigrette"]
 
 
+def title_tells(title: str) -> bool:
+    """Whether a title has a word of a kind of dish in it; else the kind is a guess from what is in the bowl."""
+    text = title.lower().replace("-", " ")
+    return any(re.search(rf"\b{re.escape(word.replace('-', ' '))}", text) for kind in KINDS for word in kind.words)
+
+
 def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
     """The kind the title speaks of, else the one that fits what is in the bowl (`bowl`: grams by food group)."""
     text = title.lower().replace("-", " ")

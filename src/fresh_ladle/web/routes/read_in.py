@@ -139,6 +139,7 @@ def _preview(
         "place": "read-in",
         "servings_given": reading.servings_given,
         "left_out": reading.left_out,
+        "kind_guessed": reading.kind_guessed,
         "servings": servings_text(reading.recipe),
         "batch": grams_text(now.totals.batch_grams),
         "serving": f"{now.totals.serving_grams:,.0f} g",
