@@ -65,3 +65,11 @@ def test_lines_that_list_food_are_no_method(text: str, reader: Reader) -> None:
     reading = read_recipe(text, reader)
     assert reading.recipe.method == ()
     assert not reading.kind_guessed, "its title says dip"
+
+
+@pytest.mark.parametrize(
+    ("title", "guessed"),
+    [("Smoky chickpea spread", False), ("House dressing", False), ("Winter slaw", False), ("Egg salad", True)],
+)
+def test_a_kind_that_the_title_tells_is_no_guess(title: str, guessed: bool, reader: Reader) -> None:
+    assert read_recipe(f"{title}\n2 eggs, boiled\n1 tbsp mayo", reader).kind_guessed is guessed

@@ -356,3 +356,14 @@ def test_words_are_spelled_as_the_practice_says(client: TestClient) -> None:
     text = " ".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(paper)).lower()
     assert "fibre" in text
     assert "fiber" not in text
+
+
+def test_what_an_edit_did_is_told_to_who_does_not_see_it(client: TestClient) -> None:
+    sent = {"steps": "-1", "revision": revision_of(client, 4)}
+    told = client.post("/recipes/4/lines/l9/nudge", data=sent, headers=HTMX).text
+    said = re.search(r'role="status" aria-live="polite">([^<]*)</p>', told)
+    assert said
+    assert "→" in said[1], "the line, and its amount before and after"
+    seen = re.search(r'role="status" aria-live="polite">([^<]*)</p>', client.get("/recipes/4").text)
+    assert seen
+    assert seen[1] == "", "nothing was done on this page"

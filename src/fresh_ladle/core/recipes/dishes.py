@@ -85,17 +85,21 @@ SALADS = frozenset({"leafy-salad", "grain-salad", "slaw", "bean-salad", "pasta-p
 DEFAULT = BY_ID["vinaigrette"]
 
 
+_DIP, _DRESSING = re.compile(r"\b(dip|spread|mash|paste)\b"), re.compile(r"\b(dressing|sauce|drizzle)\b")
+
+
 def title_tells(title: str) -> bool:
     """Whether a title has a word of a kind of dish in it; else the kind is a guess from what is in the bowl."""
     text = title.lower().replace("-", " ")
+    if _DIP.search(text) or _DRESSING.search(text):
+        return True
     return any(re.search(rf"\b{re.escape(word.replace('-', ' '))}", text) for kind in KINDS for word in kind.words)
 
 
 def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
     """The kind the title speaks of, else the one that fits what is in the bowl (`bowl`: grams by food group)."""
     text = title.lower().replace("-", " ")
-    dip = re.search(r"\b(dip|spread|mash|paste)\b", text)
-    dressing = re.search(r"\b(dressing|sauce|drizzle)\b", text)
+    dip, dressing = _DIP.search(text), _DRESSING.search(text)
     # A lentil dip is no lentil salad: in such a title the words of salads only say what is in it or goes under it.
     # A white bean salad is no white bean dip either, but a salad dressing is no salad.
     salad = re.search(

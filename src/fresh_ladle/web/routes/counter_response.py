@@ -72,7 +72,7 @@ def counter_response(
         "counter_body.html" if part else "counter.html",
         status,
         v=view,
-        remarks=announcement,
+        announcement=announcement,
         error=error,
         profiles=profiles,
         merging=merging,
