@@ -367,3 +367,9 @@ def test_what_an_edit_did_is_told_to_who_does_not_see_it(client: TestClient) -> 
     seen = re.search(r'role="status" aria-live="polite">([^<]*)</p>', client.get("/recipes/4").text)
     assert seen
     assert seen[1] == "", "nothing was done on this page"
+
+
+def test_boiled_from_dry_is_said_of_what_was_dry(client: TestClient) -> None:
+    text = "Bowl\n6 hard boiled eggs\n{}"
+    assert "boiled from dry" not in client.post("/read-in", data={"text": text.format("1 tbsp mayo")}).text
+    assert "boiled from dry" in client.post("/read-in", data={"text": text.format("1 cup quinoa, boiled")}).text

@@ -170,7 +170,7 @@ def _row(reading: LineReading, portion: Portion, chosen: str, workbench: Workben
         grams_range_text(portion.measured) if portion.known else "",
         "not understood" if reading.problem else sureness(line.confidence),
         [(c.food, c.name) for c in reading.alternatives],
-        [labels[p] for p in line.preparations if p != "cut"],
+        [labels[p] for p in line.preparations if p != "cut" and (p != "boil" or _is_dry(portion))],
         f"{line.eaten:g}",
         ""
         if line.eaten == 1
@@ -179,3 +179,8 @@ def _row(reading: LineReading, portion: Portion, chosen: str, workbench: Workben
         else "not counted: another is taken",
         reading.problem or portion.problem,
     )
+
+
+def _is_dry(portion: Portion) -> bool:
+    """Boiling is told of what takes up water by it: a boiled egg was never dry."""
+    return portion.food is not None and portion.food.form == "dry"
