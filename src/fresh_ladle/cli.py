@@ -14,6 +14,7 @@ from importlib import import_module
 from typing import NoReturn
 
 from fresh_ladle.commands.shared import BadUsage, NotUnderstood
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.store.database import StoreError
 
 _ADDED_BY = {
@@ -53,7 +54,7 @@ def main(argv: list[str] | None = None) -> int:
     args = _parser(words[0] if words else "").parse_args(words)
     try:
         return int(args.run(args))
-    except NotUnderstood as error:
+    except (NotUnderstood, Refused) as error:
         print(error, file=sys.stderr)
         return 1
     except BadUsage as error:

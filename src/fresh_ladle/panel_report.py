@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.tasting.difference import Question, difference, needed_right, power
 from fresh_ladle.core.tasting.liking import Penalty, liking, panel_for_liking, penalties, ranks, read_liking
@@ -152,7 +153,7 @@ def foretold_report(kind: SheetKind, tasters: int) -> dict[str, Any]:
         told = f"can show a difference of {points}, 8 times in 10" if enough else "cannot show two points of nine"
         return {"kind": "liking", "n": tasters, "needed": needed, "sentence": f"{tasters} tasters: {told}."}
     if kind not in QUESTIONS:
-        raise ValueError(f"what a panel can show beforehand is told for {listed([*map(str, QUESTIONS), 'liking'])}")
+        raise Refused(f"what a panel can show beforehand is told for {listed([*map(str, QUESTIONS), 'liking'])}")
     question = QUESTIONS[kind]
     return {
         "kind": str(kind),

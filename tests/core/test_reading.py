@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.bowl import portions
@@ -13,8 +16,11 @@ from fresh_ladle.core.amounts.line import separate_foods
 from fresh_ladle.core.amounts.names import NameIndex
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.amounts.weigh import weigh
+from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.recipes.region import Region
@@ -53,6 +59,71 @@ def test_plain_line_drops_markup_bullets_and_unicode() -> None:
     assert plain_line("<li>• 1½&nbsp;cups – plain yoghurt</li>") == "1 1/2 cups - plain yoghurt"
     assert plain_line("2. 3 eggs") == "3 eggs"
     assert plain_line("1.5 cups milk") == "1.5 cups milk"
+    assert [plain_line(dash + "2 tbsp oil") for dash in ("-", "–", "−", "- ", "+")] == ["2 tbsp oil"] * 5
+    assert plain_line("−½ cup oil") == "1/2 cup oil"
+
+
+def test_a_dash_before_an_amount_typed_alone_is_a_minus() -> None:
+    with pytest.raises(BadQuantity, match="cannot be negative"):
+        parse_amount("-2 tbsp")
+
+
+_PIECES = st.sampled_from(
+    [
+        *("-", "–", "•", "1/0", "½", "0", "9" * 400, "1e9", "²", "cup", "tbsp", "(", ")", ",", ":", "## ", "Serves"),
+        *(
+            "for the",
+            "each",
+            "plus",
+            "juice of",
+            "to taste",
+            "or",
+            "olive oil",
+            "beans",
+            "Method",
+            "Chill",
+            "\n",
+            "\n\n",
+        ),
+        *(
+            "\x0b",
+            "\u2028",
+            "\ufffe",
+            "[",
+            "{",
+            "<p>",
+            "&nbsp;",
+            "\t",
+            "#",
+            "|",
+            "100 %",
+            "1-1/2",
+            "a can",
+            "dressing:",
+        ),
+    ]
+)
+
+
+@given(text=st.one_of(st.text(max_size=300), st.lists(_PIECES, max_size=40).map(" ".join)))
+@settings(max_examples=250)
+def test_any_text_is_read_or_refused_in_words(text: str, reader: Reader, knowledge: Knowledge) -> None:
+    with suppress(Refused):
+        reading = read_recipe(text, reader)
+        assert len(appraise(reading.recipe, knowledge).portions) == len(reading.readings) > 0
+
+
+@pytest.mark.parametrize("first", ["-2 tbsp olive oil", "–2 tbsp olive oil", "−½ cup olive oil"])
+def test_a_list_may_begin_with_a_dash_at_its_first_amount(first: str, reader: Reader) -> None:
+    reading = read_recipe(f"{first}\n-1 can chickpeas", reader)
+    assert [r.line.food for r in reading.readings] == ["olive-oil-refined", "chickpeas-canned-drained"]
+    assert all(r.understood for r in reading.readings)
+
+
+def test_a_first_line_that_cannot_be_an_amount_is_a_line_not_understood(reader: Reader) -> None:
+    reading = read_recipe("1/0 cup oil\n1 can chickpeas", reader)
+    assert reading.readings[0].problem == "1/0 divides by zero"
+    assert reading.readings[1].understood
 
 
 @pytest.mark.parametrize(
@@ -132,7 +203,6 @@ def test_regions_tell_cups_apart(reader: Reader, knowledge: Knowledge) -> None:
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("-2 cups milk", "cannot be negative"),
         ("2 cups", "no food"),
         ("1/0 cup milk", "divides by zero"),
         ("3 bunches garlic powder", "not measured by the bunch"),

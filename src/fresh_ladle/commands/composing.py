@@ -15,10 +15,10 @@ from fresh_ladle.core.compose.house import read_house
 from fresh_ladle.core.compose.proposal import said_of
 from fresh_ladle.core.compose.ratio import how_far, ratio, side_called
 from fresh_ladle.core.compose.request import ComposeRequest
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.plans.parsing import exclusion_of, target_of, typed_target
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
-from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.plan_report import composition_report, ratio_report
@@ -43,7 +43,7 @@ def _compose_command(args: argparse.Namespace) -> int:
             region=Region(args.region),
         )
         found = compose(request, house, knowledge)
-    except RecipeError as error:
+    except Refused as error:
         raise BadUsage(str(error)) from None
     for text, guess in house.unread:
         print(f"not understood: {text!r}{f'; perhaps {guess}' if guess else ''}", file=sys.stderr)
@@ -76,7 +76,7 @@ def _ratio_command(args: argparse.Namespace) -> int:
     try:
         first, *rest = (side_called(name, now, reader) for name in args.lines)
         found = ratio(now, first, rest[0] if rest else None, knowledge, [target_of(t) for t in args.target])
-    except RecipeError as error:
+    except Refused as error:
         raise BadUsage(str(error)) from None
     if args.json:
         print_json(ratio_report(found, args.chance))

@@ -11,9 +11,9 @@ from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.card.content import CardChoices, as_values, card_of, chosen_audiences
 from fresh_ladle.core.claims.claims import Claim, claims_of
 from fresh_ladle.core.claims.words import marked_words
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
-from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.card_sheet import BY_ID as FORMS
@@ -46,7 +46,7 @@ def _card_command(args: argparse.Namespace) -> int:
     sheet = {**as_values(card), "picture": card_picture(card, knowledge.handouts)}
     try:
         args.pdf.write_bytes(card_pdf([sheet], FORMS[args.form]))
-    except RecipeError as error:
+    except Refused as error:
         raise BadUsage(str(error)) from None
     except OSError as error:
         raise BadUsage(f"{args.pdf}: {error.strerror or error}") from None

@@ -11,12 +11,12 @@ from fresh_ladle.commands.shared import BadUsage, Commands, complain_of, positiv
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID as SALT_SCHOOLS
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of
 from fresh_ladle.core.plans.refusal import refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
-from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.plan_report import plan_report, plans_report
@@ -43,7 +43,7 @@ def _plan_command(args: argparse.Namespace) -> int:
             by_weight=args.by_weight,
         )
         plans, search = plans_for(now, now, request, knowledge)
-    except RecipeError as error:
+    except Refused as error:
         raise BadUsage(str(error)) from None
     told = None if plans else refusal_for(now, now, request, knowledge)
     report = plans_report(plans, told, search.timed_out, args.first, args.days)

@@ -8,10 +8,10 @@ from pathlib import Path
 from fresh_ladle.commands.shared import Commands, NotUnderstood, print_json, text_of
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.practice.exercise import NoExercise
 from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.practice.making import KINDS, exercise
-from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.data.demo_recipes import demo_recipes
 from fresh_ladle.data.load import load_knowledge, load_reader
 
@@ -50,7 +50,7 @@ def _dishes(files: list[Path]) -> list[Appraisal]:
     knowledge, texts = load_knowledge(), [(text_of(file), None) for file in files] or demo_recipes()
     try:
         return [appraise(read_recipe(text, load_reader(), kind=kind).recipe, knowledge) for text, kind in texts]
-    except RecipeError as error:
+    except Refused as error:
         raise NotUnderstood(str(error)) from None
 
 

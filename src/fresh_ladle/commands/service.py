@@ -10,6 +10,7 @@ from pathlib import Path
 
 from fresh_ladle.commands.shared import BadUsage, Commands, NotUnderstood, bytes_of, complain_of, print_json, read
 from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
@@ -46,7 +47,7 @@ def _service_command(args: argparse.Namespace) -> int:
         )
         prices = _prices(args.prices, knowledge.pantry) if args.prices else {}
         found = planned_service(ask, knowledge.work, datetime.now(zone), prices)
-    except RecipeError as error:
+    except Refused as error:
         raise BadUsage(str(error)) from None
     report = service_report(found)
     if args.json:

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any, TypeAlias
 
 from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
-from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_reader
 from fresh_ladle.formats.any_recipe import recipe_text_from_file
@@ -50,7 +50,7 @@ def read(args: argparse.Namespace) -> RecipeReading:
         return read_recipe(
             text_of(args.file), load_reader(), servings, Region(args.region), getattr(args, "kind", None)
         )
-    except RecipeError as error:
+    except Refused as error:
         raise NotUnderstood(f"{args.file}: {error}") from None
 
 

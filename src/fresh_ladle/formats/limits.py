@@ -6,12 +6,14 @@ import io
 import zipfile
 from pathlib import Path
 
+from fresh_ladle.core.errors import Refused
+
 MAX_FILE_BYTES = 8_000_000
 MAX_UNPACKED_BYTES = 400_000_000
 MAX_RATIO = 200
 
 
-class FileError(ValueError):
+class FileError(Refused):
     """The file cannot be read; the message says why and what to do."""
 
 

@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 
 from pydantic import BaseModel, ConfigDict
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.food import Food, Grade, Source, Traits
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pack_list import read_pack_list
@@ -17,7 +18,7 @@ from fresh_ladle.store.database import writing
 from fresh_ladle.store.keys import free_key, same_name
 
 
-class NameTaken(ValueError):
+class NameTaken(Refused):
     """Another own food has this name; nothing was saved."""
 
 

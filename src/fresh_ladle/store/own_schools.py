@@ -5,6 +5,7 @@ from __future__ import annotations
 import sqlite3
 
 from fresh_ladle.core.catalogue.school import School
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.keys import free_key, same_name
 
@@ -30,7 +31,7 @@ def save_school(
 ) -> School:
     """Adds a school, or changes the one of this name. Raises ValueError for a name without letters."""
     if not any(character.isalnum() for character in name):
-        raise ValueError("a school needs a name")
+        raise Refused("a school needs a name")
     with writing(connection):
         others = own_schools(connection)
         same = next((other.id for other in others if same_name(other.name, name)), None)

@@ -13,6 +13,7 @@ from threading import BoundedSemaphore
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.store.acting import add_activity
 from fresh_ladle.store.database import writing
@@ -28,7 +29,7 @@ _HASHING = BoundedSemaphore(2)
 """Hashes at once: each takes its 64 MB."""
 
 
-class PeopleError(ValueError):
+class PeopleError(Refused):
     """It cannot be done with accounts as they are; the message says why."""
 
 

@@ -9,6 +9,7 @@ from secrets import token_urlsafe
 
 from pydantic import TypeAdapter
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.practice.exercise import Exercise
 from fresh_ladle.core.practice.scoring import Answered
 from fresh_ladle.store.database import writing
@@ -45,7 +46,7 @@ class PracticeRound:
 def begin_round(connection: sqlite3.Connection, seats: int, asked: Sequence[Exercise]) -> int:
     """A new round with its questions. Returns its id. Raises ValueError for a number of seats that cannot be."""
     if not 1 <= seats <= MOST_SEATS:
-        raise ValueError(f"a class has 1 to {MOST_SEATS} seats")
+        raise Refused(f"a class has 1 to {MOST_SEATS} seats")
     with writing(connection):
         cursor = connection.execute(
             "INSERT INTO practice_round (key, seats, began_at) VALUES (?, ?, ?)", (token_urlsafe(9), seats, now_text())
@@ -98,7 +99,7 @@ def answer_seat(connection: sqlite3.Connection, key: str, seat: int, number: int
     with writing(connection):
         now = round_of_key(connection, key)
         if not 1 <= seat <= now.seats:
-            raise ValueError(f"seats go from 1 to {now.seats}")
+            raise Refused(f"seats go from 1 to {now.seats}")
         if now.question != number or now.revealed:
             return False
         low, high = (given.answered.low, given.answered.high) if given.answered else (None, None)

@@ -6,6 +6,7 @@ import re
 import sqlite3
 from dataclasses import dataclass, replace
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.spelling import SPELLINGS, US
@@ -74,15 +75,15 @@ class Settings:
             ("spelling", self.spelling, SPELLINGS),
         ):
             if value not in allowed:
-                raise ValueError(f"{name} is one of {', '.join(allowed)}")
+                raise Refused(f"{name} is one of {', '.join(allowed)}")
         if not (_HOUR.fullmatch(self.opens) and _HOUR.fullmatch(self.closes) and self.opens < self.closes):
-            raise ValueError("a kitchen opens at an hour such as 06:00 and closes later on the same day")
+            raise Refused("a kitchen opens at an hour such as 06:00 and closes later on the same day")
         if not (self.weights_from.isdigit() and 1 <= int(self.weights_from) <= MOST_SPOONED_G):
-            raise ValueError(f"weights lead from 1 to {MOST_SPOONED_G:,} g on")
+            raise Refused(f"weights lead from 1 to {MOST_SPOONED_G:,} g on")
         if len(self.practice) > MAX_NAME:
-            raise ValueError(f"the name of the practice has at most {MAX_NAME} letters")
+            raise Refused(f"the name of the practice has at most {MAX_NAME} letters")
         if len(self.currency) > MAX_CURRENCY:
-            raise ValueError(f"a currency has at most {MAX_CURRENCY} letters")
+            raise Refused(f"a currency has at most {MAX_CURRENCY} letters")
 
 
 def settings(connection: sqlite3.Connection) -> Settings:

@@ -14,9 +14,9 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import HTMLResponse, RedirectResponse
 from starlette.exceptions import HTTPException
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.acting import add_activity
 from fresh_ladle.store.daily_backups import CopyMissing
@@ -83,7 +83,7 @@ def stale(request: Request, error: StaleEdit) -> HTMLResponse:
     )
 
 
-def recipe_error(request: Request, error: RecipeError) -> HTMLResponse:
+def refused(request: Request, error: Refused) -> HTMLResponse:
     return problem(request, 422, "That could not be done", f"{capitalized(str(error))}. Nothing was changed.")
 
 
@@ -204,7 +204,7 @@ def add_error_pages(app: FastAPI) -> None:
         PlanMissing: no_plan,
         UnknownFood: unknown_food,
         StaleEdit: stale,
-        RecipeError: recipe_error,
+        Refused: refused,
         RequestValidationError: invalid,
         HTTPException: http_error,
         OverflowError: beyond,

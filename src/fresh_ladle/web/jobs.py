@@ -8,6 +8,7 @@ from contextvars import copy_context
 from dataclasses import dataclass, field
 from itertools import count
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.database import StoreError
 from fresh_ladle.web.line import Waiting, most_in_line, next_in_line
@@ -75,7 +76,7 @@ class Jobs:
                 job.result = work(job)
             except JobStopped:
                 job.error = "Stopped. Nothing was changed."
-            except (ValueError, OSError, StoreError) as error:
+            except (Refused, OSError, StoreError) as error:
                 job.error = f"{capitalized(str(error))}. Nothing was changed."
             except Exception:
                 job.error = "Something went wrong on our side. Nothing was changed."

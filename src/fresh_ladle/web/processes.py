@@ -21,6 +21,8 @@ from multiprocessing.synchronize import Event
 from time import monotonic
 from typing import Any, Protocol
 
+from fresh_ladle.core.errors import Refused
+
 CORES = os.cpu_count() or 1
 AT_ONCE = max(1, CORES - 1)
 """A core is left for pages."""
@@ -34,7 +36,7 @@ WORK_OF_ONE = 200
 _SPAWN = multiprocessing.get_context("spawn")
 
 
-class Overrun(ValueError):
+class Overrun(Refused):
     """The work took more time or memory than it may, or its process died."""
 
 

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
-from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.clean import plain_words
 from fresh_ladle.core.amounts.quantity import BadQuantity, Quantity, read_quantity
 from fresh_ladle.core.amounts.units import CONTAINERS, SIZES, VESSELS, grams_in, millilitres, read_unit
 from fresh_ladle.core.ranges import Range
@@ -259,7 +259,7 @@ def parse_amount(text: str) -> Amount:
 
     Raises BadQuantity when it is not an amount, or when something is left over that is not part of one.
     """
-    amount, rest = read_amount(plain_line(text))
+    amount, rest = read_amount(plain_words(text))
     rest = re.sub(r"^(?:of|chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$", "", rest, flags=re.I)
     if not text.strip():
         raise BadQuantity("no amount was given: write for example 2 tbsp or 30 g, or remove the line")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.clean import plain_words
 from fresh_ladle.core.amounts.kitchen import written
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.units import grams_in, read_unit
@@ -16,7 +16,7 @@ def share_of(text: str, batch_grams: float) -> float:
 
     Raises BadQuantity when it is neither a part nor a weight, or the weight of the batch is not known.
     """
-    quantity, rest = read_quantity(plain_line(text))
+    quantity, rest = read_quantity(plain_words(text))
     if quantity is None:
         raise BadQuantity(f"{text.strip()!r} is not part of a batch: write for example 1/2, 2, or 120 g")
     unit, after = read_unit(rest)

@@ -12,18 +12,22 @@ _FRACTIONS = {
 }  # fmt: skip
 _DASHES = str.maketrans({"–": "-", "—": "-", "‒": "-", "−": "-", "‐": "-", "‑": "-", "×": "x", "⁄": "/", "’": "'"})
 _TAG = re.compile(r"<[^<>]{0,200}>")
-# A hyphen is a bullet only when a space follows: "-2 cups" is a negative amount and must not pass as two.
-_BULLET = re.compile(r"^\s*(?:[*•·▢☐□▪◦‣]+\s*(?=\S)|[-+]+\s+(?=\S)|\d{1,2}[.)]\s+(?=\S)|\[\s?[xX]?\]\s*)")
+# A list is often typed with a dash right before its first amount, and no recipe has an amount below nothing.
+_BULLET = re.compile(r"^\s*(?:[*•·▢☐□▪◦‣]+\s*(?=\S)|[-+]+(?:\s+(?=\S)|(?=\.?\d))|\d{1,2}[.)]\s+(?=\S)|\[\s?[xX]?\]\s*)")
 
 
 def plain_line(text: str) -> str:
-    """The line as a cook would type it on a bare keyboard: `• 1½ cups – sifted` becomes `1 1/2 cups - sifted`."""
+    """A line of a list as typed on a bare keyboard: `• 1½ cups – sifted` becomes `1 1/2 cups - sifted`."""
+    return _BULLET.sub("", plain_words(text))
+
+
+def plain_words(text: str) -> str:
+    """The same of an amount or a name typed by itself, where a dash is no bullet."""
     text = html.unescape(_TAG.sub(" ", text))
     for char, typed in _FRACTIONS.items():
         text = re.sub(rf"(\d)\s*{char}", rf"\1 {typed}", text).replace(char, typed)
     text = unicodedata.normalize("NFKC", text).translate(_DASHES)
     text = "".join(c for c in text if c.isprintable() or c.isspace())
-    text = _BULLET.sub("", text)
     # What was not done must not be read as done.
     text = re.sub(
         r"\b(?:but )?(?:not|never|don't|do not|without being) (rinsed?|drained?|cooked|peeled|trimmed|salted)\b",

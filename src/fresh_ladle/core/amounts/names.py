@@ -306,13 +306,14 @@ class NameIndex:
         return found[0] if found else None
 
     def respelled(self, name: str, food: Food) -> str:
-        """The cook's name for a food with slips of the pen mended: a word nobody knows, near to one of the food's."""
+        """The cook's name for a food with slips of the pen mended: a word nobody knows, near to one of the food's.
+        Of a food of another index no word is known, and its name stays."""
 
         def mended(found: re.Match[str]) -> str:
             said = found[0]
             token = singular(folded(said))
             known = self._spelled(_SYNONYMS.get(token, token))
-            if known is None or known not in self._all_words[food.key]:
+            if known is None or known not in self._all_words.get(food.key, ()):
                 return said
             many = "s" if token != folded(said) else ""
             return f"{known.capitalize() if said[0].isupper() else known}{many}"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.ranges import Range
 
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d{1,3}(?:,\d{3})+(?!\d)|\d+[.,]\d+|\.\d+|\d+)"
@@ -34,7 +35,7 @@ _WORD_RANGE = re.compile(r"^([a-z]+)\s*(?:-|to|or)\s*([a-z]+)\b", re.I)
 _SINGLE = re.compile(rf"^({_NUMBER})(?![\d/])", re.I)
 
 
-class BadQuantity(ValueError):
+class BadQuantity(Refused):
     """The number cannot be a quantity of food; the message says why."""
 
 

@@ -145,13 +145,7 @@ class Reader:
         try:
             parts = split_line(one)
         except BadQuantity as error:
-            line = Line("", text, "", None, component, confidence=0.0)
-            return LineReading(
-                line,
-                problem=(
-                    f"{error}; if the dash is a bullet, put a space after it" if one.startswith("-") else str(error)
-                ),
-            )
+            return LineReading(Line("", text, "", None, component, confidence=0.0), problem=str(error))
         if not words(parts.food):
             problem = "no food was found on this line: name one, or remove the line"
             return LineReading(Line("", text, parts.amount.text, None, component, confidence=0.0), problem=problem)

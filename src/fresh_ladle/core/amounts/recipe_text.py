@@ -15,7 +15,7 @@ from fresh_ladle.core.amounts.part_use import (
     with_one_of_each_choice,
     with_part_uses,
 )
-from fresh_ladle.core.amounts.quantity import read_quantity
+from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.reading import LineReading, Reader
 from fresh_ladle.core.amounts.yields import Yield, read_yield
 from fresh_ladle.core.ranges import Range
@@ -142,10 +142,22 @@ def _title(lines: list[str]) -> tuple[str, list[str]]:
         raise RecipeError("there is nothing to read: paste a title and ingredient lines")
     first = lines[0]
     marked = re.match(r"^#\s+(.+)$", first)
-    looks_like_line = read_quantity(first)[0] is not None and not marked
-    if looks_like_line or read_yield(first) or first.startswith("##") or LIST_WORD.match(first):
+    if (
+        (not marked and _begins_with_number(first))
+        or read_yield(first)
+        or first.startswith("##")
+        or LIST_WORD.match(first)
+    ):
         return "Untitled recipe", lines
     return (marked[1] if marked else first)[:120].rstrip(":"), lines[1:]
+
+
+def _begins_with_number(line: str) -> bool:
+    """Whether a line begins as an ingredient does, be its number one that no food can have."""
+    try:
+        return read_quantity(line)[0] is not None
+    except BadQuantity:
+        return True
 
 
 def _with_kind(

@@ -9,6 +9,7 @@ from fresh_ladle.core.amounts.amount import Amount, Stated
 from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE, SIZE_OF_LOOSE, loose_piece
 from fresh_ladle.core.amounts.packs import usual_pack
 from fresh_ladle.core.amounts.units import CONTAINERS, FILL, VESSELS, grams_in, millilitres
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.food import Food, Grade, Measure, Pack
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.region import Region
@@ -62,7 +63,7 @@ _DETAILS = {
 }
 
 
-class UnitMisfit(ValueError):
+class UnitMisfit(Refused):
     """The unit cannot be weighed for this food; the message says what would work."""
 
 

@@ -6,12 +6,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.nutrient import BY_ID, NUTRIENT_IDS
 
 MAX_PER_100_G = {"energy_kcal": 905.0, "sodium_mg": 40_000.0}
 
 
-class LabelError(ValueError):
+class LabelError(Refused):
     """A figure on the label cannot be; the message names it."""
 
 

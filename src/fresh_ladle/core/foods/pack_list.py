@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from fresh_ladle.core.errors import Refused
+
 MAX_CHARACTERS = 4000
 _SUGAR = (
     r"(?<!no )(?<!free of )(?:sugars?(?! snap)|sucrose|glucose|fructose|dextrose|maltose|lactose|trehalose|"
@@ -96,9 +98,9 @@ def read_pack_list(text: str) -> PackList:
     """Reads an ingredient list as it is printed. Raises ValueError when there is nothing in it, or far too much."""
     plain = re.sub(r"\s+", " ", text).strip()
     if not plain:
-        raise ValueError("the ingredient list is empty: paste it as the pack has it")
+        raise Refused("the ingredient list is empty: paste it as the pack has it")
     if len(plain) > MAX_CHARACTERS:
-        raise ValueError(f"the ingredient list has {len(plain):,} characters; a pack's has at most {MAX_CHARACTERS:,}")
+        raise Refused(f"the ingredient list has {len(plain):,} characters; a pack's has at most {MAX_CHARACTERS:,}")
     warned = " ".join(match[0] for match in _MAY.finditer(plain))
     printed = _MAY.sub(" ", plain)
     said = _FREE.sub(" ", printed)

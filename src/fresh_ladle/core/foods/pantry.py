@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.food import Food
 
 
-class UnknownFood(KeyError):
+class UnknownFood(Refused, KeyError):
     """No food has this key."""
 
     def __init__(self, key: str) -> None:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from decimal import ROUND_HALF_UP, Decimal
 
+from fresh_ladle.core.errors import Refused
+
 SALT_PER_SODIUM = 2.5
 KJ_PER_KCAL = 4.184
 
@@ -25,7 +27,7 @@ def us_label(nutrient: str, value: float) -> str:
     `value` in the unit of the nutrient id. Raises ValueError for a negative figure.
     """
     if value < 0:
-        raise ValueError(f"{nutrient} cannot be negative")
+        raise Refused(f"{nutrient} cannot be negative")
     return _US.get(nutrient, whole_label)(value)
 
 
@@ -84,7 +86,7 @@ def eu_label(nutrient: str, value: float) -> str:
     """A figure as EU and UK labels declare it (Commission guidance of 2012 on rounding). Sodium goes in as mg and comes
     out as grams of salt. Raises ValueError for a negative figure."""
     if value < 0:
-        raise ValueError(f"{nutrient} cannot be negative")
+        raise Refused(f"{nutrient} cannot be negative")
     if nutrient == "sodium_mg":
         return _eu_salt(value / 1000 * SALT_PER_SODIUM)
     if nutrient == "saturated_fat_g":

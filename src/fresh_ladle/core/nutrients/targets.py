@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from statistics import NormalDist
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.ranges import Z90
@@ -45,9 +46,9 @@ class Target:
 
     def __post_init__(self) -> None:
         if self.nutrient not in BY_ID:
-            raise ValueError(f"no figure is called {self.nutrient!r}")
+            raise Refused(f"no figure is called {self.nutrient!r}")
         if not self.limit >= 0:
-            raise ValueError(f"a limit cannot be negative: {self.limit}")
+            raise Refused(f"a limit cannot be negative: {self.limit}")
 
     @property
     def soft(self) -> bool:

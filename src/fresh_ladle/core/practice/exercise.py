@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.ranges import Range
 
 
-class NoExercise(LookupError):
+class NoExercise(Refused):
     """Nothing to ask of this kind can be made from what there is."""
 
 

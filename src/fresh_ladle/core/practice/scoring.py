@@ -13,6 +13,8 @@ from math import exp, log, sqrt
 
 import scipy
 
+from fresh_ladle.core.errors import Refused
+
 MEANT = 0.9
 SURELY = 0.05
 """A share of held ranges is called too few, or too many, when chance alone would give it less often than this."""
@@ -32,7 +34,7 @@ class Answered:
 
     def __post_init__(self) -> None:
         if not self.low <= self.high:
-            raise ValueError("the low end lies above the high one")
+            raise Refused("the low end lies above the high one")
 
     @property
     def held(self) -> bool:

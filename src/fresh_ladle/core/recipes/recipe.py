@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.region import Region
 
@@ -13,7 +14,7 @@ MAX_SERVINGS = 5000
 MAX_DEPTH = 3
 
 
-class RecipeError(ValueError):
+class RecipeError(Refused):
     """Something in the recipe cannot be; the message names the place and what to do."""
 
 

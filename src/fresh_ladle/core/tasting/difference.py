@@ -12,6 +12,8 @@ from functools import lru_cache
 
 import scipy
 
+from fresh_ladle.core.errors import Refused
+
 ALPHA = 0.05
 POWER, STAYS_FOR = 0.8, 8
 
@@ -102,7 +104,7 @@ def panel_needed(tell: float, question: Question, wanted: float = POWER, alpha: 
 def difference(n: int, right: int, question: Question) -> DifferenceResult:
     """Reads a closed round. Raises ValueError for answers that cannot be."""
     if not 0 <= right <= n or n < 1:
-        raise ValueError(f"{right} right answers of {n} cannot be")
+        raise Refused(f"{right} right answers of {n} cannot be")
     low, high = right_share_range(n, right)
     ends = tuple(_tell(share, question) for share in (right / n, low, high))
     return DifferenceResult(

@@ -10,6 +10,7 @@ from math import sqrt
 import numpy as np
 import scipy
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.tasting.difference import ALPHA
 
 WORTH_ACTING, CLEAR = 0.5, 1.0
@@ -47,7 +48,7 @@ def liking(first: Sequence[float], second: Sequence[float]) -> LikingResult:
     """Reads paired scores. Signed ranks decide in small or skewed panels. Raises ValueError for scores that do not
     pair, or fewer than three."""
     if len(first) != len(second) or len(first) < 3:
-        raise ValueError(f"{len(first)} and {len(second)} scores: both versions need one from each of three tasters")
+        raise Refused(f"{len(first)} and {len(second)} scores: both versions need one from each of three tasters")
     a, b = np.asarray(first, float), np.asarray(second, float)
     apart = b - a
     n, mean, sd = len(apart), float(apart.mean()), float(apart.std(ddof=1))
@@ -116,7 +117,7 @@ def ranks(rows: Sequence[Sequence[int]]) -> RankResult:
     against χ² with k − 1 degrees, without ties. Raises ValueError for a row that is no ranking, or fewer than three."""
     samples = len(rows[0]) if rows else 0
     if samples < 2 or len(rows) < 3 or any(sorted(row) != list(range(1, samples + 1)) for row in rows):
-        raise ValueError("each of three tasters or more ranks every sample, from 1 for the best on, none twice")
+        raise Refused("each of three tasters or more ranks every sample, from 1 for the best on, none twice")
     n, sums = len(rows), np.asarray(rows, float).sum(axis=0)
     t = 12 / (n * samples * (samples + 1)) * float((sums**2).sum()) - 3 * n * (samples + 1)
     least = 1.96 * sqrt(n * samples * (samples + 1) / 6)
@@ -193,15 +194,15 @@ LIKED, RANK = "liking", "rank"
 def checked_ranks(said: Mapping[int, int]) -> dict[int, dict[str, int]]:
     """The ranks of all cups of a seat, by code. Raises ValueError where one is missing or given twice."""
     if sorted(said.values()) != list(range(1, len(said) + 1)):
-        raise ValueError(f"give each cup another number, from 1 for the best to {len(said)}")
+        raise Refused(f"give each cup another number, from 1 for the best to {len(said)}")
     return {code: {RANK: rank} for code, rank in said.items()}
 
 
 def checked_scores(scores: Scores, attributes: Sequence[str]) -> dict[str, int]:
     """The scores of one cup, all of them and no others. Raises ValueError naming what is missing or cannot be."""
     if not 1 <= scores.get(LIKED, 0) <= len(LIKING_WORDS):
-        raise ValueError("say how much you like it")
+        raise Refused("say how much you like it")
     for attribute in attributes:
         if not 1 <= scores.get(attribute, 0) <= len(JAR_WORDS):
-            raise ValueError(f"say whether it is too little or too much: {attribute}")
+            raise Refused(f"say whether it is too little or too much: {attribute}")
     return {name: scores[name] for name in (LIKED, *attributes)}

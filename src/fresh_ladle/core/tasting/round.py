@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.designs import blind_codes, serving_orders, triangles
 from fresh_ladle.core.tasting.difference import DifferenceResult, Question, difference
@@ -45,7 +46,7 @@ def is_right(question: Question, cups: Sequence[Cup], chosen: int, expected: str
     """
     cup = next((c for c in cups if c.code == chosen), None)
     if cup is None:
-        raise ValueError(f"there is no cup {chosen} at this seat")
+        raise Refused(f"there is no cup {chosen} at this seat")
     if question is Question.TRIANGLE:
         return sum(c.sample == cup.sample for c in cups) == 1
     return cup.sample == expected
@@ -68,7 +69,7 @@ def read_round(
     """Reads the answers of a round: the code each seat chose. Raises ValueError without answers, or for an answer that
     cannot be."""
     if not answers:
-        raise ValueError("no ballot has come in")
+        raise Refused("no ballot has come in")
     right = {seat: is_right(question, seats[seat], code, expected) for seat, code in sorted(answers.items())}
     count, n, leans = sum(right.values()), len(right), expected
     if question is Question.PREFERENCE and 2 * count < n:

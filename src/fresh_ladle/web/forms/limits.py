@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from pydantic import BaseModel, Field
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Firmness, Side, Target
 from fresh_ladle.web.forms.typed import number_typed
@@ -40,15 +41,13 @@ class LimitRow:
             if typed.strip()
         ]
         if len(found) == 2 and found[0].limit > found[1].limit:
-            raise ValueError(
-                f"{self.name.lower()} cannot be at least {found[0].limit:g} and at most {found[1].limit:g}"
-            )
+            raise Refused(f"{self.name.lower()} cannot be at least {found[0].limit:g} and at most {found[1].limit:g}")
         return found
 
     def _limit(self, typed: str) -> float:
         value = number_typed(typed.strip(), self.name)
         if not 0 <= value <= MAX_LIMIT:
-            raise ValueError(f"{self.name.lower()}: {typed[:20]} is not a limit a serving can have")
+            raise Refused(f"{self.name.lower()}: {typed[:20]} is not a limit a serving can have")
         return value
 
 
@@ -66,7 +65,7 @@ class LimitFields(BaseModel):
         """Raises ValueError when the rows did not arrive whole."""
         fields = (self.nutrient, self.least, self.most, self.basis, self.firmness)
         if len({len(field) for field in fields}) != 1 or not set(self.nutrient) <= BY_ID.keys():
-            raise ValueError("the limits did not arrive whole: load the page again")
+            raise Refused("the limits did not arrive whole: load the page again")
         return [LimitRow(*row) for row in zip(*fields, strict=True)]
 
     def targets(self) -> tuple[Target, ...]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from pydantic import BaseModel, Field
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.label import LabelFigures, Rounding, figures_from_label
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
@@ -70,11 +71,11 @@ class OwnFoodForm(BaseModel):
         """
         name = self.name.strip()[:80]
         if not name:
-            raise ValueError("give the food a name")
+            raise Refused("give the food a name")
         if self.key and before is None:
-            raise ValueError("the food to be changed is not there any more")
+            raise Refused("the food to be changed is not there any more")
         if like is None or not like.in_pantry or (before is not None and like.key == before.key):
-            raise ValueError(
+            raise Refused(
                 f"“{self.like[:40]}” has no measures and taste to lend: name a food from the stores that has them"
             )
         figures = self._per_100_g(before)
@@ -104,7 +105,7 @@ class OwnFoodForm(BaseModel):
         typed = {n: text.strip() for n, text in self._typed().items() if n in BY_ID and text.strip()}
         printed = {n: number_typed(text, BY_ID[n].name) for n, text in typed.items()}
         if missing := [BY_ID[n].name.lower() for n in HEADLINE if n not in printed]:
-            raise ValueError(f"{', '.join(missing)} must be given; write 0 where the label says none")
+            raise Refused(f"{', '.join(missing)} must be given; write 0 where the label says none")
         serving = number_typed(self.serving, "serving weight")
         figures = figures_from_label(printed, serving, self.rounding)
         if before is None or serving != 100 or self.rounding is not Rounding.EXACT:

@@ -11,6 +11,7 @@ from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.edits import Edit, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_version, recipe_at
@@ -127,5 +128,5 @@ def _late_edit_merge(
     """An edit made on an older revision beside what came between. Raises ValueError when it cannot be made at all."""
     base = recipe_at(connection, recipe_id, revision)
     if base is None:
-        raise ValueError("this page is older than anything the workbench knows of this recipe: make the edit again")
+        raise Refused("this page is older than anything the workbench knows of this recipe: make the edit again")
     return merge_view(connection, recipe_id, revision, base, change(base))

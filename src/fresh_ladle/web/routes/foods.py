@@ -11,6 +11,7 @@ from fastapi import Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.allergens import allergen_name
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import NUTRIENTS
 from fresh_ladle.core.foods.pack_list import read_pack_list
@@ -184,7 +185,7 @@ def set_price(
     try:
         given = Price(number_typed(amount, "price"), number_typed(pack_grams, "grams in the pack"))
         if given.amount < 0 or not 0 < given.pack_grams <= 100_000:
-            raise ValueError("a price cannot be negative, and a pack weighs more than 0 g")
+            raise Refused("a price cannot be negative, and a pack weighs more than 0 g")
     except ValueError as problem:
         return _food_page(request, food.key, f"Nothing was saved: {problem}.")
     with workbench.store() as connection:

@@ -11,6 +11,7 @@ from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.amounts.loose import loose_piece
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.practice.pours import MOST_GRAMS, POURED, OwnMeasure, Pour, is_trained, own_measure
 from fresh_ladle.core.practice.scoring import calibration
@@ -101,7 +102,7 @@ def weighed(
     try:
         value = number_typed(grams, "grams")
         if not 0 < value <= MOST_GRAMS:
-            raise ValueError(f"a pour weighs more than 0 and at most {MOST_GRAMS:g} g")
+            raise Refused(f"a pour weighs more than 0 and at most {MOST_GRAMS:g} g")
     except ValueError as error:
         return _page(request, n, f"{capitalized(str(error))}. Nothing was counted.")
     with workbench_of(request).store() as connection:

@@ -9,6 +9,7 @@ from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_name
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.wording import target_text
@@ -81,12 +82,12 @@ def save_targets(request: Request, form: Annotated[ProfileForm, Form()]) -> Resp
     name = form.name.strip()
     try:
         if not name:
-            raise ValueError("give the profile a name, such as “side dish, heart program”")
+            raise Refused("give the profile a name, such as “side dish, heart program”")
         if form.school not in workbench.schools:
-            raise ValueError("choose a school from the list")
+            raise Refused("choose a school from the list")
         limits, out = form.targets(), form.exclusions(workbench.knowledge.pantry)
         if not limits and not out:
-            raise ValueError("set at least one limit, or something to leave out")
+            raise Refused("set at least one limit, or something to leave out")
         with workbench.store() as connection:
             note, number = form.note.strip(), row_id(form.id)
             saved = save_profile(connection, name, form.eaten_as, form.school, limits, note, number, out)

@@ -9,6 +9,7 @@ from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse
 
 from fresh_ladle.core.bench.thickness import How, Reading, checked_reading, water_and_blend
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.store.bench import open_bench
 from fresh_ladle.store.recipes import RecipeMissing
 from fresh_ladle.store.thickness import add_reading, readings_of, strike_reading
@@ -73,7 +74,7 @@ def take(
                 raise RecipeMissing("no bowl is open here: begin one")
             water, blend = water_and_blend(bowl.log, workbench.knowledge)
             if blend <= 0:
-                raise ValueError("the bowl is empty: nothing to read yet")
+                raise Refused("the bowl is empty: nothing to read yet")
             add_reading(connection, bowl.id, Reading(chosen, read, water / blend, after / 60, warm), token)
     except ValueError as error:
         return _answer(request, workbench, recipe_id, error=str(error))
