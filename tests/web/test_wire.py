@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import inspect
+import json
 import socket
 import sqlite3
 import subprocess
@@ -9,14 +11,23 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
+import pypdfium2
 import pytest
 from fastapi.testclient import TestClient
 
 from fresh_ladle.cli import main
+from fresh_ladle.core.errors import Refused
+from fresh_ladle.core.plain_text import clean_text
+from fresh_ladle.formats.any_recipe import recipe_text_from_file
+from fresh_ladle.formats.card_sheet import BY_ID as FORMS
+from fresh_ladle.formats.card_sheet import booklet_pdf
 from fresh_ladle.store import database as store
 from fresh_ladle.store.database import StoreError, only_one, open_database
+from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
+from fresh_ladle.web.made_card import made_card, sheet_of
 from fresh_ladle.web.wire import SECURITY_HEADERS
+from tests.web.test_access import routes
 
 
 def chunks(total: int) -> Iterator[bytes]:
@@ -170,3 +181,60 @@ def test_a_serving_that_cannot_be_leaves_the_targets_as_they_were(client: TestCl
     answer = client.post("/recipes/4/serving", data=wrong, headers={"HX-Request": "true"})
     assert "Nothing was changed" in answer.text
     assert shown() == before
+
+
+def test_no_handler_runs_on_the_event_loop_where_the_database_would_hold_up_every_page(client: TestClient) -> None:
+    found = routes(client.app)  # type: ignore[arg-type]
+    assert len(found) > 150
+    assert [route.path for route in found if inspect.iscoroutinefunction(route.endpoint)] == []
+
+
+@pytest.mark.parametrize("address", ["/ballot/none/score", "/ballot/none", "/practice-seat/none/1", "/welcome/none"])
+def test_what_anyone_may_reach_takes_a_short_form_and_reads_none_without_a_key(
+    address: str, client: TestClient
+) -> None:
+    head = {"content-type": "application/x-www-form-urlencoded"}
+    for body in (b"x" * 11_000_000, chunks(11_000_000), b"cup=" + b"9" * 70_000):
+        assert client.post(address, content=body, headers=head).status_code in (404, 413)
+    for cup in ("9" * 5000, "²", "-1", "1e9", ""):
+        answer = client.post(address, data={"cup": cup, "liking": cup, "code": cup, "number": "1"})
+        assert answer.status_code in (404, 422), (cup, answer.status_code)
+    assert client.post(address, content=b"", headers={"content-length": "9" * 5000}).status_code in (404, 413)
+
+
+NOT_TO_PRINT = "Dip\x00 of\x0bbeans \x1fand \ufffeherbs\x07 \x92as it was\ud800"
+
+
+def test_text_is_cleaned_where_it_comes_in_and_everything_can_be_written_of_it(client: TestClient) -> None:
+    title = NOT_TO_PRINT.replace("\ud800", "")
+    form = {"title": title, "kind": "legume-dip", "servings": "4", "line": "1 cup chickpeas\x1f", "component": "",
+            "choice": "", "eaten": "1", "method": "Blend\x0cit.\x00", "region": "us"}  # fmt: skip
+    kept = client.post("/read-in/keep", data=form, follow_redirects=False)
+    address = kept.headers["location"]
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        recipe = draft(connection, int(address.rsplit("/", 1)[1])).recipe
+    assert recipe.title.split() == ["Dip", "of", "beans", "and", "herbs", "’as", "it", "was"]
+    for tail in ("card.pdf", "card.png", "export/xlsx", "export/csv", "export/jsonld", "class.pdf"):
+        assert client.get(f"{address}/{tail}").status_code == 200, tail
+    pasted = json.dumps({"@type": "Recipe", "name": NOT_TO_PRINT, "recipeIngredient": ["1 cup\u0000 chickpeas"]})
+    shown = client.post("/read-in", data={"text": pasted})
+    assert shown.status_code == 200
+    assert clean_text(shown.text) == shown.text
+    read = recipe_text_from_file(b"Dip\x0bof beans\n1 cup\x1f chickpeas\n", "notes.txt")
+    assert read == clean_text(read) == "Dip\nof beans\n1 cup chickpeas\n"
+
+
+def test_one_bad_card_does_not_stop_a_booklet_and_is_named_in_it(client: TestClient) -> None:
+    workbench = client.app.state.workbench  # type: ignore[attr-defined]
+    with workbench.store() as connection:
+        sheet = sheet_of(made_card(workbench, connection, 1).card, workbench.knowledge)
+    good, torn = sheet, {**sheet, "title": "Torn dip", "picture": "<svg>\x0b"}
+    full_up = {**sheet, "title": "Endless dip", "steps": [["stir it " * 40, ""]] * 400}
+    pdf = pypdfium2.PdfDocument(
+        booklet_pdf([good, torn, full_up, good], [("Lost dip", "it has no line")], FORMS["half"])
+    )
+    texts = [page.get_textpage().get_text_range() for page in pdf]
+    assert len(texts) == 3
+    assert all(name in texts[2] for name in ("Torn dip", "Endless dip", "Lost dip"))
+    with pytest.raises(Refused, match="Torn dip"):
+        booklet_pdf([torn], [], FORMS["half"])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import PurePath
 
+from fresh_ladle.core.plain_text import clean_text
 from fresh_ladle.formats.json_ld import looks_like_json_ld, recipe_text_from_json_ld
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError, decoded
 
@@ -16,17 +17,17 @@ def recipe_text_from_file(data: bytes, name: str) -> str:
     if data.startswith(b"PK"):
         from fresh_ladle.formats.sheet import recipe_text_from_xlsx  # takes longer to load than a recipe to read
 
-        return recipe_text_from_xlsx(data, _title(path))
+        return clean_text(recipe_text_from_xlsx(data, _title(path)))
     if path.suffix.lower() in (".csv", ".tsv"):
         from fresh_ladle.formats.sheet import recipe_text_from_csv
 
-        return recipe_text_from_csv(data, _title(path))
+        return clean_text(recipe_text_from_csv(data, _title(path)))
     return recipe_text_from_paste(decoded(data))
 
 
 def recipe_text_from_paste(text: str) -> str:
     """Plain recipe text from what was pasted: JSON-LD and web pages are taken apart, anything else stays as it is."""
-    return recipe_text_from_json_ld(text) if looks_like_json_ld(text) else text
+    return clean_text(recipe_text_from_json_ld(text) if looks_like_json_ld(text) else text)
 
 
 def _title(path: PurePath) -> str:

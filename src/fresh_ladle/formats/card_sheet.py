@@ -175,6 +175,15 @@ _SOURCE = """
     place(top + left, dx: x.x * 1mm, dy: x.y * 1mm, card(x.card))
   }
 }
+
+#if sheet.left_out.len() > 0 {
+  pagebreak()
+  set text(size: f.smallest * 1.5pt)
+  pad(f.margin * 1mm)[
+    #heading-of[Left out of this booklet]
+    #for x in sheet.left_out [#block(above: 0.7em)[#strong(x.at(0)): #x.at(1)]]
+  ]
+}
 """
 
 
@@ -184,15 +193,58 @@ def card_pdf(cards: Sequence[Mapping[str, Any]], form: CardForm, two: bool = Fal
     return _compiled(cards, form, two, "pdf")
 
 
+def booklet_pdf(
+    cards: Sequence[Mapping[str, Any]], left_out: Sequence[tuple[str, str]], form: CardForm, two: bool = False
+) -> bytes:
+    """The cards as `card_pdf` makes them, without those that cannot be printed; these, and what was `left_out` before,
+    stand with the reason on a last page. Raises RecipeError where no card is left, or there are too many."""
+    _check_count(cards, left_out)
+    try:
+        return _compiled(cards, form, two, "pdf", left_out)
+    except RecipeError:
+        refused = {place: said for place, card in enumerate(cards) if (said := _why_not(card, form))}
+    if not refused or len(refused) == len(cards):
+        return _compiled(cards, form, two, "pdf", left_out)
+    good = [card for place, card in enumerate(cards) if place not in refused]
+    told = [(str(cards[place]["title"]), said) for place, said in refused.items()]
+    return _compiled(good, form, two, "pdf", [*left_out, *told])
+
+
+def _why_not(card: Mapping[str, Any], form: CardForm) -> str:
+    """Why one card cannot be printed in a form; empty where it can."""
+    try:
+        _compiled([card], form, False, "pdf")
+    except RecipeError as refusal:
+        return str(refusal)
+    return ""
+
+
 def card_png(card: Mapping[str, Any], form: CardForm) -> bytes:
     """One card as a picture, for a message."""
     return _compiled([card], form, False, "png")
 
 
-def _compiled(cards: Sequence[Mapping[str, Any]], form: CardForm, two: bool, kind: Literal["pdf", "png"]) -> bytes:
+def _check_count(cards: Sequence[Mapping[str, Any]], left_out: Sequence[tuple[str, str]]) -> None:
+    if not cards and left_out:
+        raise RecipeError("none of these can be printed: " + "; ".join(f"{name}: {why}" for name, why in left_out[:5]))
     if not 1 <= len(cards) <= MOST_CARDS:
         raise RecipeError(f"1 to {MOST_CARDS} cards are printed at a time; {len(cards)} were asked for")
-    sheet = {"title": cards[0]["title"], "form": _form_values(form), **_layout(cards, form, two)}
+
+
+def _compiled(
+    cards: Sequence[Mapping[str, Any]],
+    form: CardForm,
+    two: bool,
+    kind: Literal["pdf", "png"],
+    left_out: Sequence[tuple[str, str]] = (),
+) -> bytes:
+    _check_count(cards, left_out)
+    sheet = {
+        "title": cards[0]["title"],
+        "form": _form_values(form),
+        "left_out": left_out,
+        **_layout(cards, form, two),
+    }
     try:
         with as_file(files("fresh_ladle.formats") / "fonts") as fonts:
             return bytes(
@@ -209,7 +261,7 @@ def _compiled(cards: Sequence[Mapping[str, Any]], form: CardForm, two: bool, kin
             raise RecipeError(
                 f"{sheet['title']} does not fit on {form.name.lower()} in letters one can read: choose a larger form"
             ) from None
-        raise
+        raise RecipeError(f"{sheet['title']} cannot be printed as it is written: look for odd signs in it") from error
 
 
 def _form_values(form: CardForm) -> dict[str, Any]:

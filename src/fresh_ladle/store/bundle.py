@@ -8,6 +8,7 @@ import sqlite3
 from contextlib import closing
 from typing import Any
 
+from fresh_ladle.store.clean_rows import with_clean_texts
 from fresh_ladle.store.database import StoreError, apply_migrations, schema_version, writing
 from fresh_ladle.store.document import from_document
 
@@ -90,7 +91,7 @@ def restore_everything(connection: sqlite3.Connection, text: str) -> int:
     Raises StoreError, and changes nothing, when the file is damaged, from a newer schema, or recipes are there already.
     """
     try:
-        content = json.loads(text)
+        content = with_clean_texts(json.loads(text))
         if content["form"] != FORM:
             raise KeyError("form")
         if content["schema"] > schema_version(connection):

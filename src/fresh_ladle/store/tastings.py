@@ -124,11 +124,16 @@ def tastings(connection: sqlite3.Connection, recipe_id: int | None = None) -> li
 
 def seat_of_key(connection: sqlite3.Connection, key: str) -> tuple[Tasting, Seat]:
     """The seat whose page has this key. Raises RecipeMissing when there is none."""
+    check_key(connection, key)
     row = connection.execute("SELECT tasting_id, seat FROM tasting_seat WHERE key = ?", (key,)).fetchone()
-    if row is None:
-        raise RecipeMissing("there is no such seat: ask for the address again")
     found = tasting(connection, row["tasting_id"])
     return found, next(s for s in found.seats if s.number == row["seat"])
+
+
+def check_key(connection: sqlite3.Connection, key: str) -> None:
+    """Raises RecipeMissing where no seat's page has this key."""
+    if connection.execute("SELECT 1 FROM tasting_seat WHERE key = ?", (key,)).fetchone() is None:
+        raise RecipeMissing("there is no such seat: ask for the address again")
 
 
 def open_round(connection: sqlite3.Connection, tasting_id: int) -> None:

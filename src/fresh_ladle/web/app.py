@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Awaitable, Callable, Sequence
+from math import inf
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -56,6 +58,9 @@ from fresh_ladle.web.wire import BodyLimit, SecurityHeaders
 MAX_BODY_BYTES = 10_000_000
 MAX_RELEASE_BYTES = 600_000_000
 """A composition release is the one thing that may be large."""
+MAX_OPEN_BYTES = 64_000
+OPEN_TO_ANYONE = ("/ballot/", "/practice-seat/", "/welcome/", "/sign-in", "/look")
+"""What is reached without an account takes a short form and no more."""
 HOSTS = ("127.0.0.1", "localhost", "[::1]")
 """What this machine calls itself."""
 IN_TESTS = (*HOSTS, "testserver")
@@ -114,6 +119,8 @@ def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
 
 def _most_bytes(path: str) -> int:
     """The bytes a request to an address may hold."""
+    if path.startswith(OPEN_TO_ANYONE):
+        return MAX_OPEN_BYTES
     return MAX_RELEASE_BYTES if path == "/foods/import" else MAX_BODY_BYTES
 
 
@@ -122,7 +129,7 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
     if request.method not in ("GET", "HEAD", "OPTIONS"):
         if not _same_origin(request):
             return PlainTextResponse("This request came from another site and was refused.", status_code=403)
-        if int(request.headers.get("content-length") or 0) > _most_bytes(request.url.path):
+        if _said_bytes(request) > _most_bytes(request.url.path):
             return problem(
                 request,
                 413,
@@ -133,6 +140,12 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
     response.headers.setdefault("Cache-Control", _kept_by_browsers(request))
     response.headers.setdefault("Vary", "HX-Request")
     return response
+
+
+def _said_bytes(request: Request) -> float:
+    """The bytes a request says it holds; without end where it says what no number is."""
+    said = request.headers.get("content-length") or "0"
+    return int(said) if re.fullmatch(r"[0-9]{1,18}", said) else inf
 
 
 OF_PEOPLE = ("/people", "/account", "/welcome", "/log", "/copies", "/sign-in")

@@ -16,6 +16,7 @@ from fresh_ladle.store.acting import Acting, acting
 from fresh_ladle.store.people import Person
 from fresh_ladle.store.sessions import Session, note_seen, renewed_token
 from fresh_ladle.web.access import Access, access_to
+from fresh_ladle.web.clean_request import CleanRequest
 from fresh_ladle.web.identity import Identity, cookie_of, give_cookie, identity
 from fresh_ladle.web.state import workbench_of
 
@@ -39,6 +40,9 @@ class NotYours(Exception):
 class GuardedRoute(APIRoute):
     """A route that looks at who asks. Raises LookupError when it is made without a row in the table."""
 
+    first: Callable[[Request], None] | None = None
+    """What else is looked at before anything of the body is read, off the event loop; it raises what refuses."""
+
     def get_route_handler(self) -> Handler:
         handler, row = super().get_route_handler(), access_to(next(iter(self.methods or ())), self.path)
 
@@ -46,7 +50,9 @@ class GuardedRoute(APIRoute):
             await run_in_threadpool(identify, request)
             person = _let_through(request, row)
             acting.set(Acting(person.initials if person else "", row.did, request.url.path))
-            response = await handler(request)
+            if self.first is not None:
+                await run_in_threadpool(self.first, request)
+            response = await handler(CleanRequest(request.scope, request.receive))
             if (session := request.state.identity.session) is not None and session.due:
                 await run_in_threadpool(_renew, request, response, session)
             return response
@@ -102,5 +108,7 @@ def require(request: Request, least: Role) -> None:
         raise NotYours(least)
 
 
-def guarded_router(prefix: str = "") -> APIRouter:
-    return APIRouter(prefix=prefix, route_class=GuardedRoute)
+def guarded_router(prefix: str = "", first: Callable[[Request], None] | None = None) -> APIRouter:
+    """A router whose routes look at who asks and then at `first`, before they read what was sent."""
+    routes = GuardedRoute if first is None else type("KeyedRoute", (GuardedRoute,), {"first": staticmethod(first)})
+    return APIRouter(prefix=prefix, route_class=routes)

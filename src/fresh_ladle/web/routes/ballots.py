@@ -2,27 +2,39 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated
 
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from pydantic import BaseModel, ConfigDict
 
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.difference import Question
-from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKING_WORDS, checked_ranks, checked_scores
-from fresh_ladle.store.tastings import add_ballot, add_scores, agree, seat_of_key, tasting
+from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKED, LIKING_WORDS, checked_ranks, checked_scores
+from fresh_ladle.store.tastings import add_ballot, add_scores, agree, check_key, seat_of_key, tasting
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.tastings import ballot_words, columns_of, contains
 
-router = guarded_router()
+
+def _is_a_seat(request: Request) -> None:
+    """Raises RecipeMissing for an address of no seat: of what such a one sends nothing is read."""
+    if (key := request.path_params.get("key")) is not None:
+        with workbench_of(request).store() as connection:
+            check_key(connection, key)
+
+
+router = guarded_router(first=_is_a_seat)
 TASTE_WORDS = {
     "sour": "sourness", "sweet": "sweetness", "rich": "richness", "savory": "savoriness", "bitter": "bitterness",
     "hot": "heat", "body": "thickness",
 }  # fmt: skip
 """Attributes as a taster would call them, where their name is no noun of the table."""
+MOST_CODE = 9999
 PRINTED_SCALE = (
     "Liking: from 9, like extremely, by 5, neither, to 1, dislike extremely. The others: −2 much too little, −1 too"
     " little, 0 just right, 1 too much, 2 much too much."
@@ -88,40 +100,48 @@ def agree_to_taste(request: Request, key: str) -> Response:
     return RedirectResponse(f"/ballot/{key}", status_code=303)
 
 
+class Marks(BaseModel):
+    """The radio buttons and hidden numbers of a ballot, by the names they have there."""
+
+    model_config = ConfigDict(extra="allow")
+
+    def mark(self, name: str) -> int:
+        """What stands under a name; 0 for nothing, and for what is no such number."""
+        said = (self.model_extra or {}).get(name)
+        return int(said) if isinstance(said, str) and re.fullmatch(r"[0-9]{1,4}", said) else 0
+
+
 @router.post("/ballot/{key}/score")
-async def score(request: Request, key: str) -> Response:
+def score(request: Request, key: str, form: Annotated[Marks, Form()]) -> Response:
     """What the seat says of one cup; then the next cup, or thanks."""
-    form = await request.form(max_fields=20)
     workbench = workbench_of(request)
-    said = {name: int(value) for name, value in form.items() if isinstance(value, str) and value.isdecimal()}
     try:
         with workbench.store() as connection:
             now, seat = seat_of_key(connection, key)
+            said = {name: form.mark(name) for name in (LIKED, *now.attributes)}
             scores = checked_scores(said, now.attributes)
-            add_scores(connection, now.id, seat.number, {said.get("cup", 0): scores})
-    except ValueError as error:
+            add_scores(connection, now.id, seat.number, {form.mark("cup"): scores})
+    except Refused as error:
         return _ballot_page(request, workbench, key, str(error))
     return RedirectResponse(f"/ballot/{key}", status_code=303)
 
 
 @router.post("/ballot/{key}/rank")
-async def rank(request: Request, key: str) -> Response:
+def rank(request: Request, key: str, form: Annotated[Marks, Form()]) -> Response:
     """The order a seat gives its cups, all at once."""
-    form = await request.form(max_fields=20)
     workbench = workbench_of(request)
     try:
         with workbench.store() as connection:
             now, seat = seat_of_key(connection, key)
-            said = {c.code: str(form.get(f"rank-{c.code}", "")) for c in seat.cups}
-            ranked = checked_ranks({code: int(text) if text.isdecimal() else 0 for code, text in said.items()})
+            ranked = checked_ranks({c.code: form.mark(f"rank-{c.code}") for c in seat.cups})
             add_scores(connection, now.id, seat.number, ranked)
-    except ValueError as error:
+    except Refused as error:
         return _ballot_page(request, workbench, key, str(error))
     return RedirectResponse(f"/ballot/{key}", status_code=303)
 
 
 @router.post("/ballot/{key}")
-def answer(request: Request, key: str, code: Annotated[int, Form()]) -> Response:
+def answer(request: Request, key: str, code: Annotated[int, Form(ge=0, le=MOST_CODE)]) -> Response:
     """The seat's answer; the first one counts, and a form sent twice changes nothing."""
     workbench = workbench_of(request)
     try:

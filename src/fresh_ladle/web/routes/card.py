@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Callable, Sequence
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -15,23 +16,25 @@ from fresh_ladle.core.card.content import MOST_NOTE, CardChoices
 from fresh_ladle.core.card.facts import MOST_FACTS
 from fresh_ladle.core.card.variations import MOST_CHOSEN
 from fresh_ladle.core.claims.dish_figures import reference_amount
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.nutrients.declaration import Regime, declared_figures
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.wording import nutrient_amount
 from fresh_ladle.data.foods import slug
 from fresh_ladle.formats.card_sheet import BY_ID as FORMS
 from fresh_ladle.formats.card_sheet import FORMS as ALL_FORMS
-from fresh_ladle.formats.card_sheet import MOST_CARDS, CardForm, card_pdf, card_png
+from fresh_ladle.formats.card_sheet import MOST_CARDS, CardForm, booklet_pdf, card_pdf, card_png
 from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.sheet import csv_of, xlsx_of
 from fresh_ladle.store.cards import KeptChoices, let_word_stand, save_card_choices, words_let_stand
+from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.recipes import ids_by_title, versions
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.made_card import made_card, marks_of, sheet_of
 from fresh_ladle.web.papers import pdf_of, spelled
 from fresh_ladle.web.routes.common import load_work, page
-from fresh_ladle.web.state import workbench_of
+from fresh_ladle.web.state import Workbench, workbench_of
 
 router = guarded_router()
 _WRITERS: dict[str, tuple[str, Callable[[Appraisal], str | bytes]]] = {
@@ -190,5 +193,19 @@ def many(
     workbench = workbench_of(request)
     with workbench.store() as connection:
         ids = list(recipe or ()) or ids_by_title(connection, MOST_CARDS + 1)
-        sheets = [sheet_of(made_card(workbench, connection, one).card, workbench.knowledge) for one in ids]
-    return _file(pdf_of(workbench_of(request), card_pdf, sheets, _form(form), two), "application/pdf", "cards.pdf")
+        made, left_out = _sheets(workbench, connection, ids)
+    pdf = pdf_of(workbench, booklet_pdf, made, left_out, _form(form), two)
+    return _file(pdf, "application/pdf", "cards.pdf")
+
+
+def _sheets(
+    workbench: Workbench, connection: sqlite3.Connection, ids: Sequence[int]
+) -> tuple[list[dict[str, Any]], list[tuple[str, str]]]:
+    """The sheets of recipes, and by title, with the reason, those that have none. Raises RecipeMissing."""
+    made, left_out = [], []
+    for recipe_id in ids:
+        try:
+            made.append(sheet_of(made_card(workbench, connection, recipe_id).card, workbench.knowledge))
+        except Refused as refusal:
+            left_out.append((draft(connection, recipe_id).recipe.title, str(refusal)))
+    return made, left_out

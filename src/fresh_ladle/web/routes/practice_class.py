@@ -28,7 +28,15 @@ from fresh_ladle.web.routes.common import page, wants_part
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.svg.practice_pictures import drawing_of, ranges_picture
 
-router = guarded_router()
+
+def _is_a_class(request: Request) -> None:
+    """Raises RoundMissing for an address of no class, before anything is read of what is sent there."""
+    if (key := request.path_params.get("key")) is not None:
+        with workbench_of(request).store() as connection:
+            round_of_key(connection, key)
+
+
+router = guarded_router(first=_is_a_class)
 MOST_QUESTIONS, SEEDS = 20, 1_000_000
 Typed = Annotated[str, Form(max_length=20)]
 

@@ -207,10 +207,10 @@ def _result(now: Tasting) -> ResultView | None:
 
 
 @router.post("/tastings/{tasting_id}/sheet")
-async def take_sheet(request: Request, tasting_id: int, sheet: UploadFile) -> Response:
+def take_sheet(request: Request, tasting_id: int, sheet: UploadFile) -> Response:
     """Printed ballots typed into a CSV, taken in whole or not at all."""
     workbench = workbench_of(request)
-    data = await sheet.read(MAX_FILE_BYTES + 1)
+    data = sheet.file.read(MAX_FILE_BYTES + 1)
     try:
         with workbench.store() as connection:
             now = tasting(connection, tasting_id)
