@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from contextlib import closing
+from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
 
@@ -13,10 +14,17 @@ from hypothesis import strategies as st
 
 from fresh_ladle.cli import main
 from fresh_ladle.core.recipes.recipe import Line, Recipe
-from fresh_ladle.store.backups import back_up, restore
-from fresh_ladle.store.daily_backups import back_up_today, backup_folder, worth_keeping
-from fresh_ladle.store.database import StoreError, open_database
-from fresh_ladle.store.drafts import create_recipe
+from fresh_ladle.store.backups import back_up, check_copy, checksum_file, restore
+from fresh_ladle.store.daily_backups import (
+    back_up_today,
+    backup_folder,
+    clear_unfinished,
+    copies,
+    copy_by_hand,
+    worth_keeping,
+)
+from fresh_ladle.store.database import StoreError, only_one, open_database
+from fresh_ladle.store.drafts import StaleEdit, create_recipe, draft, edit
 from fresh_ladle.store.recipes import versions
 
 
@@ -186,4 +194,77 @@ def test_a_copy_of_a_damaged_workbench_is_not_kept(tmp_path: Path) -> None:
     with pytest.raises(StoreError):
         back_up_today(database, date(2027, 3, 5))
     assert max(backup_folder(database).glob("????-??-??.db")) == good
-    assert [p.name for p in backup_folder(database).iterdir()] == ["2027-03-04.db"]
+    assert {p.name for p in backup_folder(database).iterdir()} == {"2027-03-04.db", "2027-03-04.db.sha256"}
+
+
+def test_a_copy_carries_its_checksum_and_one_that_was_changed_is_not_put_back(tmp_path: Path) -> None:
+    database, copy = practice(tmp_path / "kitchen.db", "Hummus"), tmp_path / "copy.db"
+    back_up(database, copy)
+    (stands, name) = checksum_file(copy).read_text().split()
+    assert (len(stands), name) == (64, "copy.db")
+    check_copy(copy)
+    with closing(sqlite3.connect(copy)) as connection:
+        connection.execute("UPDATE recipe SET title = 'Other'")
+        connection.commit()
+    for refused in (check_copy, lambda path: restore(path, database)):
+        with pytest.raises(StoreError, match="not as it was made"):
+            refused(copy)
+    assert title(database) == "Hummus"
+    day = back_up_today(database, date(2027, 3, 4))
+    assert day is not None
+    assert checksum_file(day).read_text().split()[1] == "2027-03-04.db"
+    for number in range(1, 40):
+        back_up_today(database, date(2027, 3, 4) + timedelta(days=number))
+    left = {path.name for path in backup_folder(database).iterdir()}
+    assert {name.removesuffix(".sha256") for name in left} == {copy.name for copy in copies(database)}
+    assert len(left) == 2 * len(copies(database)), "a copy and its checksum go together"
+
+
+def test_what_a_killed_copy_has_left_is_cleared_at_the_start(tmp_path: Path) -> None:
+    database = practice(tmp_path / "kitchen.db", "Hummus")
+    kept = copy_by_hand(database)
+    folder = backup_folder(database)
+    for name in ("2027-03-04.being-made", "2027-03-04.being-made-journal", "by-hand-20270304-120000.being-made"):
+        (folder / name).write_bytes(b"half")
+    (tmp_path / ".restoring-abc").mkdir()
+    (tmp_path / ".restoring-abc" / "staged.db").write_bytes(b"half")
+    clear_unfinished(database)
+    assert {path.name for path in folder.iterdir()} == {kept.name, checksum_file(kept).name}
+    assert not (tmp_path / ".restoring-abc").exists()
+
+
+def test_one_workbench_holds_a_file_by_whatever_name_it_is_called_and_none_is_put_back_under_it(tmp_path: Path) -> None:
+    database, copy = practice(tmp_path / "kitchen.db", "Hummus"), tmp_path / "copy.db"
+    back_up(database, copy)
+    (tmp_path / "elsewhere").mkdir()
+    link = tmp_path / "elsewhere" / "link.db"
+    link.symlink_to(database)
+    with only_one(database):
+        with pytest.raises(StoreError, match="another workbench is running"), only_one(link):
+            pass
+        for name in (database, link):
+            with pytest.raises(StoreError, match="another workbench is running"):
+                restore(copy, name)
+    restore(copy, database)
+
+
+def test_a_revision_is_never_used_twice_after_a_copy_is_put_back(tmp_path: Path) -> None:
+    """A page drawn before it is not taken for one of what came after, nor one of a recipe that is gone for another."""
+    database, copy = practice(tmp_path / "kitchen.db", "Hummus"), tmp_path / "copy.db"
+    back_up(database, copy)
+    with closing(open_database(database)) as connection:
+        seen = edit(connection, 1, 1, lambda recipe: replace(recipe, servings=6)).revision
+        gone = create_recipe(connection, draft(connection, 1).recipe, None)
+    for _ in range(2):
+        restore(copy, database)
+        with closing(open_database(database)) as connection:
+            begins = draft(connection, 1).revision
+            assert begins > seen
+            with pytest.raises(StaleEdit):
+                edit(connection, 1, seen, lambda recipe: replace(recipe, title="Another"))
+            made = edit(connection, 1, begins, lambda recipe: replace(recipe, servings=5))
+            other = create_recipe(connection, made.recipe, None)
+            assert other == gone
+            with pytest.raises(StaleEdit):
+                edit(connection, other, 1, lambda recipe: replace(recipe, title="Another"))
+            seen = made.revision

@@ -232,11 +232,14 @@ def test_labels_are_true_to_half_a_millimeter(client: TestClient) -> None:
     ("changed", "said"),
     [
         ({"days": ["30", "3"]}, "30 days is longer than the 3 days of bean salad with vinegar"),
-        ({"counts": ["2.5", "1"]}, "2.5 labels cannot be printed"),
+        ({"counts": ["2.5", "1"]}, "labels: a whole number from 0 to 2000, not 2.5"),
+        ({"counts": ["30000000", "1"]}, "labels: a whole number from 0 to 2000"),
+        ({"counts": ["1e15", "1"]}, "labels: a whole number from 0 to 2000"),
+        ({"counts": ["2000", "1"]}, "1 to 2,000 labels are printed at a time; 2,001 were asked for"),
         ({"counts": ["0", "0"]}, "1 to 2,000 labels"),
         ({"grid": "A4 3x9 70x36 4.5 0 0 0"}, "more than the 210 by 297 mm of A4"),
         ({"grid": "big"}, "a sheet of labels is written as"),
-        ({"skip": "24"}, "0 to 23 can be left free"),
+        ({"skip": "24"}, "places left free: a whole number from 0 to 23"),
         ({"grid": "A4 6x20 25x12 4.5 0 0 0"}, "too small for all that it must say"),
     ],
 )

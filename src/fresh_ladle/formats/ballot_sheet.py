@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
@@ -137,6 +138,6 @@ def _value(cell: str, head: str, kind: SheetKind, row: int, columns: int) -> int
 
 def _whole(cell: str, head: str, row: int, low: int, high: int) -> int:
     number = cell.replace("−", "-").removeprefix("+")
-    if not number.removeprefix("-").isdecimal() or not low <= int(number) <= high:
+    if not re.fullmatch(r"-?[0-9]{1,6}", number) or not low <= int(number) <= high:
         raise FileError(f"row {row}: {head} is a whole number from {low} to {high}, not {cell[:20]!r}")
     return int(number)

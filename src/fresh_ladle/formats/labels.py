@@ -122,11 +122,18 @@ MOST_PT, LEAST_PT = 10.0, 5.0
 """Letters of a label: as large as it holds, and never too small to read."""
 
 
+def checked_counts(counts: Sequence[int]) -> Sequence[int]:
+    """How many labels of each dish, all together no more than are printed at a time, before any is made. Raises
+    RecipeError."""
+    if not 1 <= sum(counts) <= MOST_LABELS:
+        raise RecipeError(f"1 to {MOST_LABELS:,} labels are printed at a time; {sum(counts):,} were asked for")
+    return counts
+
+
 def labels_pdf(labels: Sequence[Label], grid: LabelGrid, skip: int = 0) -> bytes:
     """A PDF of all labels on the grid, beginning after `skip` places that are used already. Raises RecipeError for none
     or too many."""
-    if not 1 <= len(labels) <= MOST_LABELS:
-        raise RecipeError(f"1 to {MOST_LABELS:,} labels are printed at a time; {len(labels)} were asked for")
+    checked_counts([len(labels)])
     each = grid.columns * grid.rows
     if not 0 <= skip < each:
         raise RecipeError(f"of {each} places on a sheet 0 to {each - 1} can be left free")
@@ -141,8 +148,7 @@ def labels_pdf(labels: Sequence[Label], grid: LabelGrid, skip: int = 0) -> bytes
 
 def single_labels_pdf(labels: Sequence[Label], grid: LabelGrid) -> bytes:
     """Each label on a page of its own size, for a label printer. Raises RecipeError for none or too many."""
-    if not 1 <= len(labels) <= MOST_LABELS:
-        raise RecipeError(f"1 to {MOST_LABELS:,} labels are printed at a time; {len(labels)} were asked for")
+    checked_counts([len(labels)])
     pages = [[{**asdict(label), "x": 0.0, "y": 0.0}] for label in labels]
     return _printed(pages, grid.width, grid.height, grid.width, grid.height)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 import sqlite3
 from collections.abc import Iterator
@@ -9,35 +10,67 @@ from contextlib import closing, contextmanager, suppress
 from datetime import datetime
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from time import time_ns
 
-from fresh_ladle.store.database import StoreError, backup, check_ours, connect, open_database
+from fresh_ladle.store.database import StoreError, backup, check_ours, connect, only_one, open_database
+from fresh_ladle.store.epoch import begin_epoch
+
+RESTORING = ".restoring-"
+"""How the folder begins in which a copy is made ready to be put back."""
 
 
 def back_up(database: Path, target: Path) -> None:
-    """Copies the workbench at `database` to a new file. Raises StoreError when there is none, or `target` exists."""
+    """Copies the workbench at `database` to a new file, with its checksum beside it. Raises StoreError when there is
+    none, or `target` exists."""
     if target.exists():
         raise StoreError(f"{target} is there already: choose another name, so that no older copy is lost")
     with _opened_to_read(database) as connection:
         backup(connection, target)
+    checksum_file(target).write_text(f"{_checksum(target)}  {target.name}\n", encoding="ascii")
+
+
+def checksum_file(copy: Path) -> Path:
+    """Where the checksum of a copy stands, as `sha256sum --check` reads it."""
+    return copy.with_name(f"{copy.name}.sha256")
+
+
+def _checksum(path: Path) -> str:
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
 
 
 def check_copy(copy: Path) -> None:
-    """Raises StoreError unless a copy opens, is ours, and its pages and references are whole."""
+    """Raises StoreError unless a copy is as it was made, opens, is ours, and its pages and references are whole."""
+    _check_sum(copy)
     with _opened_to_read(copy) as connection:
         _check_whole(connection, copy)
+
+
+def _check_sum(copy: Path) -> None:
+    """A copy that has lost its checksum is still looked through page by page."""
+    beside = checksum_file(copy)
+    if beside.is_file() and beside.read_text(encoding="ascii", errors="replace").split()[:1] != [_checksum(copy)]:
+        raise StoreError(f"{copy} is not as it was made: its checksum in {beside.name} differs")
 
 
 def restore(copy: Path, database: Path) -> Path | None:
     """Puts a copy in the place of the database, brought to today's schema, and returns where the former one is kept.
 
-    The copy is opened read-only and must be whole, ours and not newer; otherwise StoreError is raised and nothing is
-    changed. Returns None when there was no database before.
+    The copy is opened read-only and must be as it was made, whole, ours and not newer, and no workbench may be running
+    on the database; otherwise StoreError is raised and nothing is changed. Returns None when there was no database
+    before. Pages drawn before it are told apart from those of what is put back.
     """
-    with _opened_to_read(copy) as source, TemporaryDirectory(dir=_made(database.parent)) as folder:
+    with (
+        only_one(database),
+        _opened_to_read(copy) as source,
+        TemporaryDirectory(dir=_made(database.parent), prefix=RESTORING) as folder,
+    ):
+        _check_sum(copy)
         _check_whole(source, copy)
         staged = Path(folder) / "staged.db"
         backup(source, staged)
         with closing(open_database(staged)) as ready:
+            begin_epoch(ready, time_ns() // 1_000_000)
             former = _kept_aside(database)
             with closing(connect(database)) as target:
                 ready.backup(target)

@@ -49,6 +49,9 @@ TABLES = (
     "practice_seat",
     "practice_pour",
     "own_pour",
+    "waiting_edit",
+    "tasting_taster",
+    "pouring_seen",
 )
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {

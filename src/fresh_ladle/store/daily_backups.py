@@ -9,14 +9,16 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from pathlib import Path
+from shutil import rmtree
 
-from fresh_ladle.store.backups import back_up, check_copy
+from fresh_ladle.store.backups import RESTORING, back_up, check_copy, checksum_file
 from fresh_ladle.store.database import StoreError
 
 DAYS, WEEKS, MONTHS = 7, 4, 12
 _NAME = re.compile(r"(\d{4}-\d{2}-\d{2})\.db")
 _BY_HAND = re.compile(r"by-hand-\d{8}-\d{6}\.db")
 MOST_BY_HAND = 20
+BEING_MADE = ".being-made"
 
 
 class CopyMissing(LookupError):
@@ -97,20 +99,38 @@ def copy_named(database: Path, name: str) -> Path:
 
 def _make(database: Path, target: Path) -> None:
     """A copy that was opened and found whole takes its name only then. Raises StoreError; nothing is kept then."""
-    folder, made = target.parent, target.with_suffix(".being-made")
+    folder, made = target.parent, target.with_suffix(BEING_MADE)
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        made.unlink(missing_ok=True)
+        _discard(made)
         back_up(database, made)
         check_copy(made)
+        # Its checksum first: a copy without one is never taken for whole, a checksum without a copy for nothing.
+        name_in = checksum_file(made).read_text(encoding="ascii").replace(made.name, target.name)
+        checksum_file(target).write_text(name_in, encoding="ascii")
         made.replace(target)
     except (OSError, sqlite3.Error) as error:
         raise StoreError(f"a copy could not be made: {error}") from error
     finally:
-        made.unlink(missing_ok=True)
+        _discard(made)
+
+
+def _discard(copy: Path) -> None:
+    """Takes a copy away with all that lies beside it."""
+    for ending in ("-journal", "-wal", "-shm", ".sha256", ""):
+        copy.with_name(f"{copy.name}{ending}").unlink(missing_ok=True)
+
+
+def clear_unfinished(database: Path) -> None:
+    """Takes away what a process that was killed in the middle of a copy, or of putting one back, has left."""
+    folder = backup_folder(database)
+    for path in folder.glob(f"*{BEING_MADE}") if folder.is_dir() else ():
+        _discard(path)
+    for path in database.parent.glob(f"{RESTORING}*"):
+        rmtree(path, ignore_errors=True)
 
 
 def _let_go(folder: Path) -> None:
     copies = {date.fromisoformat(match[1]): path for path in folder.iterdir() if (match := _NAME.fullmatch(path.name))}
     for day in set(copies) - worth_keeping(copies):
-        copies[day].unlink(missing_ok=True)
+        _discard(copies[day])

@@ -69,7 +69,12 @@ class Connections:
 @contextmanager
 def writing(connection: sqlite3.Connection) -> Iterator[None]:
     """One transaction that takes the write lock at once: everything inside is kept with a note of who did
-    it, or nothing."""
+    it, or nothing. What one act of a person writes in several places goes into one: inside another, this is a part of
+    it, which is taken back alone where it fails."""
+    if connection.in_transaction:
+        with _part(connection):
+            yield
+        return
     connection.execute("BEGIN IMMEDIATE")
     try:
         yield
@@ -82,6 +87,19 @@ def writing(connection: sqlite3.Connection) -> Iterator[None]:
     connection.execute("COMMIT")
     if in_log:
         noted()
+
+
+@contextmanager
+def _part(connection: sqlite3.Connection) -> Iterator[None]:
+    connection.execute("SAVEPOINT part")
+    try:
+        yield
+    except BaseException:
+        if connection.in_transaction:
+            connection.execute("ROLLBACK TO part")
+            connection.execute("RELEASE part")
+        raise
+    connection.execute("RELEASE part")
 
 
 @dataclass(frozen=True, slots=True)
@@ -186,7 +204,9 @@ def only_one(path: Path) -> Iterator[None]:
     recipes stand for itself, and two would not agree. The hold ends with the process, however that ends."""
     path.parent.mkdir(parents=True, exist_ok=True)
     try:
-        handle = path.with_name(f"{path.name}.running").open("w", encoding="utf-8")
+        # Of the file itself: a link to it is another name for the same.
+        file = path.resolve()
+        handle = file.with_name(f"{file.name}.running").open("w", encoding="utf-8")
     except OSError as error:
         raise StoreError(f"{path} cannot be used: {error.strerror or error}") from None
     with handle:

@@ -13,11 +13,13 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.recipes.changes import changes_between
 from fresh_ladle.core.recipes.edits import BY, Edit, EditKind, edits_words
+from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
+from fresh_ladle.store.epoch import first_revision
 from fresh_ladle.store.recipes import (
     RecipeMissing,
     Version,
@@ -31,6 +33,15 @@ from fresh_ladle.store.recipes import (
 
 class StaleEdit(RuntimeError):
     """The draft has moved on since the page was drawn; nothing was changed."""
+
+
+class Clash(StaleEdit):
+    """What came between has changed the same line, or the same of the dish, otherwise. `mine` is what the edit would
+    have made of the recipe as its page showed it."""
+
+    def __init__(self, meanwhile: str, mine: Recipe) -> None:
+        super().__init__(meanwhile)
+        self.mine = mine
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,14 +65,16 @@ def create_recipe(
     with writing(connection):
         recipe_id = insert_recipe(connection, recipe, profile_id)
         version_id = insert_version(connection, recipe_id, 1, "original", note, recipe, pinned, [])
+        first = first_revision(connection)
         connection.execute(
-            "INSERT INTO draft (recipe_id, based_on, revision, cursor) VALUES (?, ?, 1, 0)", (recipe_id, version_id)
+            "INSERT INTO draft (recipe_id, based_on, revision, cursor) VALUES (?, ?, ?, 0)",
+            (recipe_id, version_id, first),
         )
         connection.execute(
             "INSERT INTO draft_state (recipe_id, seq, document, at) VALUES (?, 0, ?, ?)",
             (recipe_id, to_document(recipe), now_text()),
         )
-        connection.execute("INSERT INTO revision_state VALUES (?, 1, 0)", (recipe_id,))
+        connection.execute("INSERT INTO revision_state VALUES (?, ?, 0)", (recipe_id, first))
     return recipe_id
 
 
@@ -108,25 +121,43 @@ def edit(
     named: Edit | None = None,
 ) -> Draft:
     """Adds a state made by `change` from the current one; durable when this returns. Without `named`, the
-    edit is told by what it changes.
+    edit is told by what it changes. Where the recipe has moved on since `revision`, `change` is made on what the page
+    of it showed and put together with what came between.
 
-    Raises StaleEdit when the recipe is another by now than at `revision`, RecipeMissing, and whatever `change` raises:
-    then nothing is kept.
+    Raises Clash where both change the same, StaleEdit where it is not known what the page showed, RecipeMissing, and
+    whatever `change` raises: then nothing is kept.
     """
     with writing(connection):
-        now = _unless_overtaken(connection, recipe_id, revision)
-        changed = change(now.recipe)
+        now = draft(connection, recipe_id)
+        changed = _changed(connection, now, revision, change)
         if changed != now.recipe:
             edits = [named] if named else changes_between(now.recipe, changed)
             _add_state(connection, recipe_id, changed, edits)
     return draft(connection, recipe_id)
 
 
+def _changed(connection: sqlite3.Connection, now: Draft, revision: int, change: Callable[[Recipe], Recipe]) -> Recipe:
+    began = now.recipe if now.revision == revision else recipe_at(connection, now.recipe_id, revision)
+    if began is None:
+        raise StaleEdit(_last_edit(now))
+    mine = change(began)
+    if began == now.recipe:
+        return mine
+    merged = merge(began, mine, now.recipe)
+    if merged.conflicts:
+        raise Clash(_last_edit(now), mine)
+    return merged.recipe
+
+
+def _last_edit(now: Draft) -> str:
+    return edits_words(now.undo) if now.undo else "the recipe"
+
+
 def _unless_overtaken(connection: sqlite3.Connection, recipe_id: int, revision: int) -> Draft:
     """The draft, which may have moved on as long as it holds what the page of `revision` showed. Raises StaleEdit."""
     now = draft(connection, recipe_id)
     if now.revision != revision and recipe_at(connection, recipe_id, revision) != now.recipe:
-        raise StaleEdit(edits_words(now.undo) if now.undo else "the recipe")
+        raise StaleEdit(_last_edit(now))
     return now
 
 
@@ -168,7 +199,7 @@ def _go(connection: sqlite3.Connection, recipe_id: int, revision: int, where: st
     with writing(connection):
         now = draft(connection, recipe_id)
         if now.revision != revision:
-            raise StaleEdit(edits_words(now.undo) if now.undo else "the recipe")
+            raise StaleEdit(_last_edit(now))
         target = connection.execute(where, (recipe_id, _cursor(connection, recipe_id))).fetchone()[0]
         if target is not None:
             _move_to(connection, recipe_id, target)

@@ -15,7 +15,7 @@ from zoneinfo import ZoneInfo
 import uvicorn
 
 from fresh_ladle.data.zone_here import local_zone
-from fresh_ladle.store.daily_backups import back_up_today
+from fresh_ladle.store.daily_backups import back_up_today, clear_unfinished
 from fresh_ladle.store.database import StoreError, only_one
 from fresh_ladle.store.people import any_people
 from fresh_ladle.web.app import HOSTS, create_app
@@ -107,6 +107,7 @@ def _listening(place: Place) -> Iterator[socket.socket]:
 
 
 def _serve(sock: socket.socket, place: Place, database: Path, with_demo: bool) -> int:
+    clear_unfinished(database)
     app = create_app(database, place.answers_to)
     if place.reached_by_others:
         with app.state.workbench.store() as connection:

@@ -10,13 +10,13 @@ from pydantic import Field
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.school import School
 from fresh_ladle.core.compose.house import MAX_HOUSE_CHARACTERS, House, read_house
-from fresh_ladle.core.compose.request import ComposeRequest
+from fresh_ladle.core.compose.request import MAX_TO_BUY, ComposeRequest
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.parsing import exclusion_of
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.web.forms.limits import LimitFields, LimitRow, limit_rows
-from fresh_ladle.web.forms.typed import number_typed, optional_number, row_id
+from fresh_ladle.web.forms.typed import number_typed, optional_number, row_id, whole_number
 
 MAX_ROLES, MAX_LEFT = 24, 6
 
@@ -72,7 +72,7 @@ class ComposeForm(LimitFields):
                 self.targets() if self.nutrient else (),
                 schools.get(self.school),
                 exclude,
-                most_to_buy=int(number_typed(self.to_buy, "things to buy")),
+                most_to_buy=whole_number(self.to_buy, "things to buy", 0, MAX_TO_BUY),
                 serving_grams=optional_number(self.grams, "grams a serving"),
                 region=region,
             )

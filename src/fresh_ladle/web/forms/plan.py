@@ -11,11 +11,11 @@ from fresh_ladle.core.catalogue.school import SALT_BY_ID, School
 from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.parsing import exclusion_of, target_of, typed_target
-from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.request import MAX_CHANGES, PlanRequest
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.forms.limits import LimitFields, LimitRow, limit_rows
-from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.forms.typed import number_typed, whole_number
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +63,7 @@ class PlanForm(LimitFields):
                 SALT_BY_ID.get(self.salt_school),
                 frozenset[str]().union(*exclude),
                 frozenset(self.lock),
-                int(number_typed(self.max_changes, "changes")),
+                whole_number(self.max_changes, "changes", 1, MAX_CHANGES),
                 number_typed(self.most_steps, "taste"),
                 number_typed(self.chance, "chance"),
                 towards=self.towards,

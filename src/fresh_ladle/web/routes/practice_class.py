@@ -13,6 +13,7 @@ from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.store.practice_rounds import (
+    MOST_SEATS,
     PracticeRound,
     answer_seat,
     begin_round,
@@ -44,7 +45,7 @@ Typed = Annotated[str, Form(max_length=20)]
 @router.post("/practice-class")
 def begin(
     request: Request,
-    seats: Annotated[int, Form()],
+    seats: Annotated[int, Form(ge=1, le=MOST_SEATS)],
     questions: Annotated[int, Form(ge=1, le=MOST_QUESTIONS)] = 6,
     kind: Annotated[list[str] | None, Form(max_length=20)] = None,
 ) -> Response:

@@ -8,19 +8,26 @@ from typing import Annotated, Any
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, Response
 
-from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.keeping import checked_days
 from fresh_ladle.core.service.scaling import weight_words
 from fresh_ladle.formats.calendar import calendar_of
-from fresh_ladle.formats.labels import Label, LabelGrid, grid_of, labels_pdf, single_labels_pdf
+from fresh_ladle.formats.labels import (
+    MOST_LABELS,
+    Label,
+    LabelGrid,
+    checked_counts,
+    grid_of,
+    labels_pdf,
+    single_labels_pdf,
+)
 from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.formats.shopping_list import shopping_csv, shopping_xlsx
 from fresh_ladle.store.services import KeptService
 from fresh_ladle.store.settings import save_label_grid, settings
-from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.forms.typed import whole_number
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.papers import pdf_of
 from fresh_ladle.web.routes.services import bought_for, loaded, service_page
@@ -28,6 +35,7 @@ from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.service_paper import service_tables
 
 router = guarded_router("/services/{service_id}")
+MOST_DAYS_TYPED = 9999
 FOOT = "Times, keep times and figures are estimates. Local food codes and licensed practice decide."
 PAPER = {Region.US: "us-letter", Region.METRIC: "a4", Region.IMPERIAL: "a4"}
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -137,17 +145,16 @@ def labels_as_pdf(
         wanted = grid_of(grid)
         with workbench_of(request).store() as connection:
             practice = settings(connection).practice
+        numbers = checked_counts([whole_number(count, "labels", 0, MOST_LABELS) for count in counts or []])
         made: list[Label] = []
-        for plan, count, keeps in zip(found.plans, counts or [], days or [], strict=True):
-            number = number_typed(count, "labels")
-            if number != int(number) or number < 0:
-                raise RecipeError(f"{count} labels cannot be printed: a whole number, 0 for none")
-            kept_days = checked_days(int(number_typed(keeps, "days")), plan.keeping)
-            made += [_label(found, plan, kept_days, practice)] * (min(1, int(number)) if each else int(number))
+        for plan, number, keeps in zip(found.plans, numbers, days or [], strict=True):
+            kept_days = checked_days(whole_number(keeps, "days", 0, MOST_DAYS_TYPED), plan.keeping)
+            made += [_label(found, plan, kept_days, practice)] * (min(1, number) if each else number)
         if each:
             pdf = pdf_of(workbench_of(request), single_labels_pdf, made, wanted)
         else:
-            pdf = pdf_of(workbench_of(request), labels_pdf, made, wanted, int(number_typed(skip, "places left free")))
+            free = whole_number(skip, "places left free", 0, wanted.columns * wanted.rows - 1)
+            pdf = pdf_of(workbench_of(request), labels_pdf, made, wanted, free)
     except ValueError as problem:
         return _labels_page(request, kept, found, str(problem), typed)
     with workbench_of(request).store() as connection:

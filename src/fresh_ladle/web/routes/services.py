@@ -52,6 +52,7 @@ from fresh_ladle.web.views.service import (
 
 router = guarded_router()
 MOST_STOCK_G = 500_000
+MOST_CANS = 10_000
 
 
 def loaded(request: Request, service_id: int) -> tuple[KeptService, Service]:
@@ -218,7 +219,7 @@ def take_wholes(
     service_id: int,
     place: int,
     line: Annotated[str, Form(max_length=12)],
-    cans: Annotated[int, Form(ge=1)],
+    cans: Annotated[int, Form(ge=1, le=MOST_CANS)],
     move: Annotated[Literal["servings", "line"], Form()],
 ) -> Response:
     """Moves a dish to whole cans: all of it to as many servings as they give, or its line alone."""

@@ -10,6 +10,7 @@ from fastapi import Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.tasting.designs import MAX_TASTERS
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKED, RANK, checked_ranks
 from fresh_ladle.core.tasting.round import SAMPLES, served
@@ -29,7 +30,7 @@ from fresh_ladle.store.tastings import (
     tasting,
     tastings,
 )
-from fresh_ladle.web.forms.typed import number_typed
+from fresh_ladle.web.forms.typed import whole_number
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
@@ -50,6 +51,7 @@ from fresh_ladle.web.views.tastings import (
 
 router = guarded_router()
 DRAFT = "draft"
+MOST_CODE = 999
 USUAL_TASTERS, MOST_ASKED = "12", 6
 HOT_CELSIUS, MOST_HOT = 45, 3
 
@@ -100,10 +102,10 @@ def _list_page(
 def _foretold(question: str, tasters: str) -> list[str]:
     """What a panel can show, as far as the form says how large it is."""
     try:
-        count = int(number_typed(tasters, "tasters"))
+        count = whole_number(tasters, "tasters", 1, MAX_TASTERS)
     except ValueError:
         return []
-    return foretold_words(Question[question], count) if 1 <= count <= 300 and question in Question.__members__ else []
+    return foretold_words(Question[question], count) if question in Question.__members__ else []
 
 
 @router.post("/recipes/{recipe_id}/tastings/foretell", response_class=HTMLResponse)
@@ -148,7 +150,7 @@ def plan(
             raise RecipeError("the same version stands there twice: choose versions that differ")
         if sum((s.recipe.served_celsius or 0) >= HOT_CELSIUS for s in samples) > MOST_HOT:
             raise RecipeError(f"at most {MOST_HOT} hot samples: they cool while the others are tasted")
-        count = int(number_typed(tasters, "tasters"))
+        count = whole_number(tasters, "tasters", 1, MAX_TASTERS)
         cups = served(Question[question], count, randbelow(2**31), len(samples))
     except ValueError as error:
         return _list_page(request, workbench, recipe_id, str(error), typed)
@@ -259,7 +261,7 @@ def enter(request: Request, tasting_id: int, seat: int, code: Annotated[str, For
     workbench = workbench_of(request)
     try:
         with workbench.store() as connection:
-            new = add_ballot(connection, tasting_id, seat, int(number_typed(code, "code")))
+            new = add_ballot(connection, tasting_id, seat, whole_number(code, "code", 0, MOST_CODE))
     except ValueError as error:
         return _round_page(request, workbench, tasting_id, str(error))
     if not new:
