@@ -79,6 +79,7 @@ def test_imports_point_downwards(path: Path) -> None:
 
 ROOMS = (
     "errors",
+    "plain_text",
     "sentences",
     "ranges",
     "foods",

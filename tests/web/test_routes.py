@@ -136,7 +136,8 @@ def test_an_amount_that_cannot_be_changes_nothing(amount: str, client: TestClien
         ("Just a title", "no ingredient lines"),
         ("Many\n" + "1 g salt\n" * 10_000, "characters long"),
         ("Many\n" + "1 g salt\n" * 400, "lines"),
-        ("\x00\x01PNG\x02\x03\x04", "not text"),
+        ("\x00\x01PNG\x02\x03\x04", "no ingredient lines"),
+        ("\ufffd\ufffdPNG\ufffd\ufffd", "not text"),
     ],
 )
 def test_what_is_not_a_recipe_is_refused_and_given_back(text: str, says: str, client: TestClient) -> None:

@@ -4,13 +4,12 @@ tour."""
 from __future__ import annotations
 
 import html
-import json
 import re
 import socket
 import subprocess
 import sys
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing, suppress
-from html import unescape
 from pathlib import Path
 from shutil import copy
 from time import monotonic
@@ -44,62 +43,102 @@ def shown(client: TestClient, recipe: int, line: str) -> str:
     return found[1]
 
 
-def merge_form(text: str) -> dict[str, str]:
-    fields = dict(re.findall(r'name="(revision|base|mine)" value="([^"]*)"', text[text.index('/merge"') :]))
-    return {name: html.unescape(value) for name, value in fields.items()}
+def waits(text: str) -> dict[str, str]:
+    """The form of the edit that waits on a page, as it is sent without a choice."""
+    found = re.search(r'name="waiting" value="(\d+)"', text)
+    assert found, "no edit waits on this page"
+    return {"waiting": found[1], "decided": "put"}
 
 
-def test_a_late_edit_is_told_what_changed_and_merged_by_line(client: TestClient) -> None:
+def test_late_edits_of_other_lines_are_put_together_unasked(client: TestClient) -> None:
     seen = revision_of(client, 2)
     amount(client, 2, "l8", "1/4 tsp", seen)
     late = amount(client, 2, "l2", "2 tbsp", seen)
-    assert "was changed elsewhere while you worked" in late
+    assert "put together with what was changed elsewhere" in late
     assert "¾ tsp → ¼ tsp" in late
-    assert "Put both together" in late
-    assert shown(client, 2, "l2") != "2 Tbsp", "nothing is made before it is chosen"
-    client.post("/recipes/2/merge", data=merge_form(late), headers=HTMX)
+    assert 'class="tray merging"' not in late
     assert (shown(client, 2, "l8"), shown(client, 2, "l2")) == ("¼ tsp", "2 Tbsp")
+
+
+def test_eight_people_on_eight_lines_lose_nothing(client: TestClient) -> None:
+    seen = revision_of(client, 2)
+    lines = [f"l{number}" for number in range(1, 9)]
+
+    def change(place: int) -> None:
+        amount(client, 2, lines[place], f"{place + 11} g", seen)
+
+    with ThreadPoolExecutor(8) as pool:
+        list(pool.map(change, range(8)))
+    assert [shown(client, 2, line) for line in lines] == [f"{place + 11} g" for place in range(8)]
 
 
 @pytest.mark.parametrize(
     ("choice", "stands"), [({}, "¼ tsp"), ({"choose-l8": "theirs"}, "¼ tsp"), ({"choose-l8": "mine"}, "1 tsp")]
 )
-def test_where_both_changed_one_line_the_second_chooses(
+def test_where_both_changed_one_line_somebody_chooses_and_till_then_it_waits(
     choice: dict[str, str], stands: str, client: TestClient
 ) -> None:
     seen = revision_of(client, 2)
     amount(client, 2, "l8", "1/4 tsp", seen)
     late = amount(client, 2, "l8", "1 tsp", seen)
     assert "was changed in both" in late
-    client.post("/recipes/2/merge", data={**merge_form(late), **choice}, headers=HTMX)
+    shelf = client.get("/?q=zzz").text
+    assert 'href="/recipes/2#waiting"' in shelf, "whoever moves on finds it on the Shelf, whatever is sifted there"
+    later = client.get("/recipes/2").text
+    assert "An edit waits to be decided" in later
+    assert waits(later) == waits(late)
+    assert shown(client, 2, "l8") == "¼ tsp", "nothing is made before it is chosen"
+    client.post("/recipes/2/merge", data={**waits(later), **choice}, headers=HTMX)
     assert shown(client, 2, "l8") == stands
+    assert ("An edit waits" in client.get("/").text) is (not choice), "without a choice it goes on waiting"
+
+
+def test_an_edit_that_waits_may_be_left_out_and_is_kept_once(client: TestClient) -> None:
+    seen = revision_of(client, 2)
+    amount(client, 2, "l8", "1/4 tsp", seen)
+    late = [amount(client, 2, "l8", "1 tsp", seen) for _ in range(2)]
+    assert waits(late[0]) == waits(late[1])
+    left = client.post("/recipes/2/merge", data={**waits(late[0]), "decided": "left"}, headers=HTMX).text
+    assert "left out: the edit that waited" in left
+    assert "An edit waits" not in client.get("/").text
+    gone = client.post("/recipes/2/merge", data=waits(late[0]), headers=HTMX)
+    assert gone.status_code == 404
+    assert "somebody has decided" in gone.text
+    assert shown(client, 2, "l8") == "¼ tsp"
+
+
+def test_targets_chosen_with_a_serving_go_with_it_whatever_other_tabs_did(client: TestClient) -> None:
+    """Together, when another tab has kept a version meanwhile; and with the edit that waits, where it has to."""
+    seen = revision_of(client, 2)
+    form = {"revision": seen, "size": "3", "by": "count", "kind": "grain-salad", "profile_id": "2"}
+    client.post("/recipes/2/keep", data={"revision": seen, "name": "one"}, follow_redirects=False)
+    client.post("/recipes/2/serving", data=form, headers=HTMX)
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        now = draft(connection, 2)
+    assert (now.recipe.servings, now.profile_id) == (3, 2)
+    client.post("/recipes/2/serving", data={**form, "size": "5", "profile_id": "1"}, headers=HTMX)
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        now = draft(connection, 2)
+    assert (now.recipe.servings, now.profile_id) == (3, 2), "it clashes: neither is kept, both wait"
+    page = client.get("/recipes/2").text
+    assert "other targets chosen" in page
+    client.post("/recipes/2/merge", data={**waits(page), "choose-dish": "mine"}, headers=HTMX)
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        now = draft(connection, 2)
+    assert (now.recipe.servings, now.profile_id) == (5, 1)
 
 
 def test_a_broken_merge_and_a_late_undo_change_nothing(client: TestClient) -> None:
     seen = revision_of(client, 2)
-    late = amount(client, 2, "l2", "2 tbsp", amount_then(client, seen))
-    assert "was changed elsewhere" in late
-    form = merge_form(late)
-    mine = json.loads(unescape(form["mine"]))
-    unknown = []
-    for change in ({"kind": "soup"}, {"lines": [{**mine["lines"][0], "preparations": ["wumpus"]}]},
-                   {"lines": [{**mine["lines"][0], "food": "wumpus"}]}, {"servings": 10**400}):  # fmt: skip
-        unknown.append({"mine": json.dumps({**mine, **change})})
-    for wrong in ({"mine": "{}"}, {"mine": "x"}, {"base": "77"}, *unknown):
-        answer = client.post("/recipes/2/merge", data={**form, **wrong}, headers=HTMX).text
-        assert "Nothing was changed" in answer
+    amount(client, 2, "l8", "1/4 tsp", seen)
+    for wrong in ({"waiting": "77"}, {"waiting": "x"}, {"waiting": "9" * 30}, {}):
+        assert client.post("/recipes/2/merge", data=wrong, headers=HTMX).status_code in (404, 422)
     undone = client.post("/recipes/2/undo", data={"revision": seen}, headers=HTMX).text
     assert "nothing was undone" in undone
     assert shown(client, 2, "l8") == "¼ tsp"
     kept = client.post("/recipes/2/keep", data={"revision": seen, "name": "mild one", "note": "for D2"})
     assert kept.status_code == 409
     assert 'value="mild one"' in kept.text, "the words of the version are still there"
-
-
-def amount_then(client: TestClient, seen: str) -> str:
-    """Another tab makes an edit; the revision this tab still has."""
-    amount(client, 2, "l8", "1/4 tsp", seen)
-    return seen
 
 
 def test_a_tab_that_was_overtaken_and_came_back_is_not_bothered(client: TestClient) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from fresh_ladle.core.recipes.recipe import Recipe
@@ -94,8 +93,19 @@ def end_waiting(connection: sqlite3.Connection, recipe_id: int, number: int) -> 
         connection.execute("DELETE FROM waiting_edit WHERE recipe_id = ? AND id = ?", (recipe_id, number))
 
 
-def counts_waiting(connection: sqlite3.Connection, recipe_ids: Iterable[int]) -> dict[int, int]:
-    """How many wait, by recipe, of those of which any do."""
-    wanted = set(recipe_ids)
-    rows = connection.execute("SELECT recipe_id, count(*) AS waiting FROM waiting_edit GROUP BY recipe_id")
-    return {row["recipe_id"]: row["waiting"] for row in rows if row["recipe_id"] in wanted}
+@dataclass(frozen=True, slots=True)
+class RecipeWaiting:
+    """A recipe of which so many edits wait."""
+
+    recipe_id: int
+    title: str
+    count: int
+
+
+def recipes_waiting(connection: sqlite3.Connection) -> list[RecipeWaiting]:
+    """All recipes of which edits wait, by title."""
+    rows = connection.execute(
+        "SELECT r.id, r.title, count(*) AS waiting FROM waiting_edit w JOIN recipe r ON r.id = w.recipe_id"
+        " GROUP BY r.id ORDER BY r.title, r.id"
+    )
+    return [RecipeWaiting(*row) for row in rows]

@@ -18,6 +18,7 @@ from fresh_ladle.core.amounts.part_use import (
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.reading import LineReading, Reader
 from fresh_ladle.core.amounts.yields import Yield, read_yield
+from fresh_ladle.core.plain_text import clean_text
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe, RecipeError
@@ -117,9 +118,8 @@ def _heading(line: str) -> tuple[str, float | None]:
 
 
 def _text_lines(text: str) -> list[str]:
-    if "\x00" in text or sum(c == "\ufffd" or (ord(c) < 32 and c not in "\n\r\t\f") for c in text) > max(
-        2, len(text) // 100
-    ):
+    text = clean_text(text)
+    if text.count("\ufffd") > max(2, len(text) // 100):
         raise RecipeError("this is not text: paste the recipe as words, or save the file as plain text first")
     if len(text) > MAX_CHARACTERS:
         raise RecipeError(f"this is {len(text):,} characters long; a recipe has at most {MAX_CHARACTERS:,}")

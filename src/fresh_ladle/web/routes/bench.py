@@ -243,11 +243,14 @@ def finish(request: Request, recipe_id: int) -> Response:
     def change(_: Recipe) -> Recipe:
         return made
 
-    response = edit_response(request, recipe_id, now.base_revision, change, named)
-    if response.status_code < 400:
-        with workbench.store() as connection:
-            end_bench(connection, now.id, "recipe")
-    return response
+    return edit_response(
+        request,
+        recipe_id,
+        now.base_revision,
+        change,
+        named,
+        also=lambda connection: end_bench(connection, now.id, "recipe"),
+    )
 
 
 @router.post("/leave")

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import sqlite3
-from collections.abc import Callable
 from dataclasses import replace
 from typing import Annotated, Literal
 
 from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.batches import batch_line, share_of, with_batch
@@ -24,12 +22,12 @@ from fresh_ladle.core.recipes.edits import Edit, EditKind, edits_words
 from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.ordering import moved, placed
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
-from fresh_ladle.store.document import from_document
-from fresh_ladle.store.drafts import StaleEdit, draft, edits_since_version, recipe_at, redo, save_version, undo
+from fresh_ladle.store.drafts import StaleEdit, draft, edits_since_version, redo, save_version, undo
 from fresh_ladle.store.profiles import profile
-from fresh_ladle.store.recipes import set_profile, versions
+from fresh_ladle.store.recipes import versions
 from fresh_ladle.store.settings import set_tour
 from fresh_ladle.store.shelf import ShelfQuery, shelf_page
+from fresh_ladle.store.waiting_edits import end_waiting, waiting_edit
 from fresh_ladle.web.forms.typed import optional_number, row_id
 from fresh_ladle.web.guarded import guarded_router, require
 from fresh_ladle.web.routes.common import lens_of, load_work, page, tour_of_draft
@@ -287,23 +285,12 @@ def set_serving(
             servings_range=recipe.servings_range if by == "count" and size == recipe.servings else None,
         )
 
-    with workbench_of(request).store() as connection:
-        if profile_id is not None and _can_be_made(connection, recipe_id, revision, change):
-            chosen = profile(connection, row_id(profile_id))
-            set_profile(connection, recipe_id, chosen.id if chosen else None)
-    return edit_response(request, recipe_id, revision, change)
-
-
-def _can_be_made(
-    connection: sqlite3.Connection, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe]
-) -> bool:
-    """Whether an edit is possible on the draft as it is: what goes with it is changed only then."""
-    work = draft(connection, recipe_id)
-    try:
-        change(work.recipe)
-    except ValueError:
-        return False
-    return work.revision == revision
+    chosen: tuple[int | None, ...] = ()
+    if profile_id is not None:
+        with workbench_of(request).store() as connection:
+            found = profile(connection, row_id(profile_id))
+        chosen = (found.id if found else None,)
+    return edit_response(request, recipe_id, revision, change, profile=chosen)
 
 
 @router.post("/batches", response_class=HTMLResponse)
@@ -363,40 +350,49 @@ def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLRespo
 
 
 class MergeForm(BaseModel):
-    """A late edit as a whole recipe, and a field `choose-<line>` for each clash."""
+    """What was decided of an edit that waits, with a field `choose-<line>` for each clash."""
 
     model_config = ConfigDict(extra="allow")
-    revision: int
-    base: int
-    mine: str = Field(max_length=400_000)
+    waiting: int = Field(ge=1, le=2**62)
+    decided: Literal["put", "left"] = "put"
 
     @property
-    def chosen(self) -> list[str]:
-        """The lines of which the late edit's own wording is taken."""
+    def chosen(self) -> dict[str, bool]:
+        """By line, or the dish: whether the wording of the edit that waits is taken."""
         fields = self.model_extra or {}
-        return [
-            name.removeprefix("choose-") for name in fields if name.startswith("choose-") and fields[name] == "mine"
-        ]
+        return {
+            name.removeprefix("choose-"): value == "mine"
+            for name, value in fields.items()
+            if name.startswith("choose-")
+        }
 
 
 @router.post("/merge", response_class=HTMLResponse)
 def merge_edits(request: Request, recipe_id: int, form: Annotated[MergeForm, Form()]) -> Response:
-    """Puts an edit that came too late together with what came between."""
+    """Puts an edit that waits together with what came between, as somebody has decided, or leaves it out."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
-        began = recipe_at(connection, recipe_id, form.base)
+        if form.decided == "left":
+            end_waiting(connection, recipe_id, form.waiting)
+            work = load_work(workbench, connection, recipe_id)
+            return counter_response(request, workbench, work, "left out: the edit that waited")
+        late, now = waiting_edit(connection, recipe_id, form.waiting), draft(connection, recipe_id)
 
     def change(recipe: Recipe) -> Recipe:
-        if began is None:
-            raise RecipeError("the state both edits began from is not known: make the edit again")
-        try:
-            late = from_document(form.mine)
-        except ValidationError:
-            raise RecipeError("the edit did not arrive whole: make it again") from None
-        check_known(late, workbench.knowledge)
-        return merge(began, late, recipe, form.chosen).recipe
+        check_known(late.mine, workbench.knowledge)
+        merged = merge(late.base or recipe, late.mine, recipe, [i for i, mine in form.chosen.items() if mine])
+        if not {clash.id for clash in merged.conflicts} <= form.chosen.keys():
+            raise RecipeError("this was changed again meanwhile: choose once more, the edit still waits")
+        return merged.recipe
 
-    return edit_response(request, recipe_id, form.revision, change)
+    return edit_response(
+        request,
+        recipe_id,
+        now.revision,
+        change,
+        profile=late.profile,
+        also=lambda connection: end_waiting(connection, recipe_id, late.id),
+    )
 
 
 @router.get("/batch", response_class=HTMLResponse)

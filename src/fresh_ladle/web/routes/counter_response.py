@@ -14,9 +14,12 @@ from markupsafe import Markup
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.edits import Edit, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.store.drafts import StaleEdit, edit, edits_since_version, recipe_at
+from fresh_ladle.store.database import writing
+from fresh_ladle.store.drafts import Clash, Draft, StaleEdit, draft, edit, edits_since_version, recipe_at
 from fresh_ladle.store.profiles import profile_names
+from fresh_ladle.store.recipes import set_profile
 from fresh_ladle.store.settings import settings
+from fresh_ladle.store.waiting_edits import keep_waiting, waiting_edits
 from fresh_ladle.web.routes.common import (
     LENS_COOKIE,
     Work,
@@ -29,7 +32,7 @@ from fresh_ladle.web.routes.common import (
 )
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.counter import LineView, counter_view
-from fresh_ladle.web.views.merge import MergeView, merge_view
+from fresh_ladle.web.views.merge import changes_words, merge_view
 from fresh_ladle.web.views.recipe_band import recipe_band
 
 Revision = Annotated[int, Form()]
@@ -42,13 +45,13 @@ def counter_response(
     announcement: str = "",
     error: str = "",
     status: int = 200,
-    merging: MergeView | None = None,
+    late: int | None = None,
     keeping: dict[str, str] | None = None,
 ) -> HTMLResponse:
     """The whole Counter, or for htmx the part that changes.
 
-    `announcement` is told to screen readers, `error` says what was not done, `merging` is an edit that came too late,
-    `keeping` the words of a version that was not saved.
+    `announcement` is told to screen readers, `error` says what was not done, `late` is the edit that came too late and
+    waits now, `keeping` the words of a version that was not saved.
     """
     lens, recipe_id = lens_of(request), work.draft.recipe_id
     open_line = request.query_params.get("open", "")
@@ -66,6 +69,7 @@ def counter_response(
         )
         profiles = profile_names(connection)
         tour = tour_of_draft(connection, work.draft, lens, edits)
+        merging = merge_view(waiting_edits(connection, recipe_id), work.draft.recipe, late)
         band = recipe_band(workbench, connection, work.draft, len(view.questions) + view.more_questions, edits)
     part = wants_part(request)
     response = page(
@@ -96,37 +100,50 @@ def _drawn_line(line: LineView, recipe_id: int) -> Markup:
 
 
 def edit_response(
-    request: Request, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe], named: Edit | None = None
+    request: Request,
+    recipe_id: int,
+    revision: int,
+    change: Callable[[Recipe], Recipe],
+    named: Edit | None = None,
+    profile: tuple[int | None, ...] = (),
+    also: Callable[[sqlite3.Connection], None] = lambda _: None,
 ) -> Response:
     """Makes one edit and draws the Counter again. A bad edit changes nothing and says why; one made on a page that
-    another tab has overtaken is offered for merging. Without htmx, a good edit leads to the Counter."""
+    another tab has overtaken is put together with what came between, and waits for somebody's choice where both changed
+    the same. Without htmx, a good edit leads to the Counter.
+
+    `profile` are the targets chosen in the same act, `also` what else belongs to it: all of it is kept, or nothing.
+    """
     workbench = workbench_of(request)
     with workbench.store() as connection:
-        announcement, error, merging = "", "", None
+        announcement, error, late = "", "", None
         try:
-            made = edit(connection, recipe_id, revision, change, named)
-            announcement = edits_words(made.undo or ()) if made.revision != revision else ""
+            with writing(connection):
+                before = draft(connection, recipe_id)
+                made = edit(connection, recipe_id, revision, change, named)
+                for chosen in profile:
+                    set_profile(connection, recipe_id, chosen)
+                also(connection)
+            announcement = _announced(connection, before, made, revision)
+        except Clash as clash:
+            late = keep_waiting(connection, recipe_id, revision, clash.mine, profile)
         except StaleEdit:
-            try:
-                merging = _late_edit_merge(connection, recipe_id, revision, change)
-            except ValueError as problem:
-                error = str(problem)
-        except ValueError as problem:
+            error = "this page is older than anything the workbench knows of this recipe: make the edit again"
+        except Refused as problem:
             error = str(problem)
         work = load_work(workbench, connection, recipe_id)
-    if not (error or merging or request.headers.get("HX-Request")):
+    if error == "" and late is None and not request.headers.get("HX-Request"):
         return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
-    status = 200 if request.headers.get("HX-Request") else 409 if merging else 422 if error else 200
+    status = 200 if request.headers.get("HX-Request") else 409 if late is not None else 422 if error else 200
     return counter_response(
-        request, workbench, work, announcement, f"Nothing was changed: {error}." if error else "", status, merging
+        request, workbench, work, announcement, f"Nothing was changed: {error}." if error else "", status, late
     )
 
 
-def _late_edit_merge(
-    connection: sqlite3.Connection, recipe_id: int, revision: int, change: Callable[[Recipe], Recipe]
-) -> MergeView:
-    """An edit made on an older revision beside what came between. Raises ValueError when it cannot be made at all."""
-    base = recipe_at(connection, recipe_id, revision)
-    if base is None:
-        raise Refused("this page is older than anything the workbench knows of this recipe: make the edit again")
-    return merge_view(connection, recipe_id, revision, base, change(base))
+def _announced(connection: sqlite3.Connection, before: Draft, made: Draft, revision: int) -> str:
+    """What an edit did, and what it was put together with."""
+    if made.revision == before.revision:
+        return ""
+    said, seen = edits_words(made.undo or ()), recipe_at(connection, before.recipe_id, revision)
+    meanwhile = changes_words(seen, before.recipe) if seen is not None else []
+    return f"{said}; put together with what was changed elsewhere: {'; '.join(meanwhile)}" if meanwhile else said

@@ -15,6 +15,7 @@ from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.recipes import any_recipes
 from fresh_ladle.store.settings import tour_of
 from fresh_ladle.store.shelf import STATES, Meeting, Order, recipes_called, shelf_page
+from fresh_ladle.store.waiting_edits import recipes_waiting
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page, wants_part
 from fresh_ladle.web.routes.shelf_query import Asked, address
@@ -46,9 +47,11 @@ def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0
         profiles = {p.id: p for p in all_profiles(connection)}
         question = asked if asked.profile_id in profiles else replace(asked, profile_id=None)
         answer = shelf_page(connection, question, start, CARDS)
+        waiting = recipes_waiting(connection)
     shown = start + len(answer.rows)
     context: dict[str, Any] = {
-        "cards": shelf_cards(answer.rows, profiles, question.profile_id),
+        "cards": shelf_cards(answer.rows, profiles, question.profile_id, {w.recipe_id: w.count for w in waiting}),
+        "waiting": waiting,
         "total": answer.total,
         "unsure": answer.unsure,
         "empty": empty,

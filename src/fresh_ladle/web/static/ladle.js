@@ -83,7 +83,7 @@
     if (target.id === "counter" || target.closest("#counter")) {
       $("#notice").replaceChildren();
       if (event.detail.requestConfig.elt.closest("#drawer")) closeDrawer();
-      const merging = $(".merging");
+      const merging = $(".merging[data-late]");
       if (merging) {
         merging.scrollIntoView({
           block: "nearest"

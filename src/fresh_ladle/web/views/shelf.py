@@ -25,15 +25,18 @@ class ShelfCard:
     changed: bool
     versions: int
     problems: int
+    waiting: int
     rungs: list[Rung]
 
 
-def shelf_cards(rows: Sequence[ShelfRow], profiles: Mapping[int, Profile], against: int | None) -> list[ShelfCard]:
-    """Cards against one profile, or without `against` each against its own."""
-    return [_card(row, profiles.get(against or row.profile_id or 0)) for row in rows]
+def shelf_cards(
+    rows: Sequence[ShelfRow], profiles: Mapping[int, Profile], against: int | None, waiting: Mapping[int, int]
+) -> list[ShelfCard]:
+    """Cards against one profile, or without `against` each against its own; `waiting` are edits to be decided."""
+    return [_card(row, profiles.get(against or row.profile_id or 0), waiting.get(row.recipe_id, 0)) for row in rows]
 
 
-def _card(row: ShelfRow, profile: Profile | None) -> ShelfCard:
+def _card(row: ShelfRow, profile: Profile | None, waiting: int) -> ShelfCard:
     def figure_for(target: Target) -> Figure:
         return row.figures[target.nutrient, target.basis].figure
 
@@ -50,5 +53,6 @@ def _card(row: ShelfRow, profile: Profile | None) -> ShelfCard:
         row.changed,
         row.versions,
         row.problems,
+        waiting,
         rung_views(version, profile.targets if profile else (), small=True),
     )
