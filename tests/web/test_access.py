@@ -15,6 +15,7 @@ from lxml import html as lxml_html
 
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.store.activity import activities
+from fresh_ladle.store.drafts import draft
 from fresh_ladle.web.access import access_table, access_to
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.offered import only_offered, row_of
@@ -29,8 +30,10 @@ DIETITIANS_CHANGES = re.compile(
     r"/practice-pour/.*|/targets.*|/schools|/foods/.*|/eaters|/first/begin|/recipes/\{recipe_id\}/(card.*|put-away|versions/.*/mark"
     r"|tastings.*)|/tastings/\{tasting_id\}/\{step\}"
 )
-COOKS = re.compile(r"/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/scale/.*|/practice-class.*")
-OWN = re.compile(r"/account.*|/practice(/.*)?|/practice-pour")
+COOKS = re.compile(
+    r"/tastings/\{tasting_id\}/pouring|/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/scale/.*|/practice-class.*"
+)
+OWN = re.compile(r"/tastings/\{tasting_id\}/seat|/account.*|/practice(/.*)?|/practice-pour")
 """What everybody changes of their own."""
 
 
@@ -211,3 +214,16 @@ def test_where_nobody_has_an_account_everything_is_open(client: TestClient) -> N
         assert answer.status_code == 200, address
         assert "band-who" not in answer.text
     assert client.get("/account", follow_redirects=False).headers["location"].startswith("/sign-in")
+
+
+def test_a_cook_chooses_no_targets_by_way_of_a_new_recipe(client: TestClient) -> None:
+    cook = signed_in(client.app, Role.COOK)  # type: ignore[arg-type]
+    form = {"title": "Dip", "kind": "legume-dip", "servings": "4", "line": "1 cup chickpeas", "component": "",
+            "choice": "", "eaten": "1", "method": "", "region": "us"}  # fmt: skip
+    assert cook.post("/read-in/keep", data={**form, "profile_id": "1"}).status_code == 403
+    assert 'name="profile_id"' not in cook.post("/read-in", data={"text": "Dip\n1 cup chickpeas"}).text
+    assert cook.post("/read-in/keep", data=form).status_code == 303
+    dietitian = signed_in(client.app, Role.DIETITIAN)  # type: ignore[arg-type]
+    kept = dietitian.post("/read-in/keep", data={**form, "profile_id": "1"})
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        assert draft(connection, int(kept.headers["location"].rsplit("/", 1)[1])).profile_id == 1

@@ -74,9 +74,10 @@ def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
     )
     client.post("/recipes/8/lines", data={"text": "1 tbsp capers", "revision": revision_of(client, 8)}, headers=HTMX)
     late = client.post(f"/plans/{job}/take", data=sent, follow_redirects=False)
-    assert late.status_code == 409
-    assert "was changed elsewhere while you worked" in late.text
-    assert "added 1 tbsp capers" in late.text
+    assert late.status_code == 303
+    both = client.get("/recipes/8").text
+    assert "From the plan closest in taste, 1 of its" in both
+    assert "Capers" in both, "another line was changed meanwhile: it is put together with that"
 
 
 def test_no_plan_says_why_and_offers_what_would_do(client: TestClient) -> None:
@@ -91,7 +92,7 @@ def test_no_plan_says_why_and_offers_what_would_do(client: TestClient) -> None:
     [
         ({"most": [""], "school": ""}, "a target, a school or something to leave out"),
         ({"most": ["lots"]}, "is not a number"),
-        ({"max_changes": "99"}, "1 to 12 changes"),
+        ({"max_changes": "99"}, "Changes: a whole number from 1 to 12"),
         ({"max_changes": "1e999"}, "is not a number"),
         ({"chance": "nan"}, "is not a number"),
         ({"also": "gravel"}, "neither an allergen nor a food"),

@@ -23,9 +23,12 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Page, expect
 
 from fresh_ladle.core.flavor.windows import Window
+from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.tasting.difference import Question
+from fresh_ladle.store.activity import activities
 from fresh_ladle.store.database import connect
 from fresh_ladle.store.tastings import Tasting, tasting
+from tests.web.signed_in import signed_in
 
 RECIPE = 4
 """The lentil salad of the demo, which has an adapted version."""
@@ -92,6 +95,7 @@ def test_the_first_ballot_counts_and_two_tablets_at_once_lose_none(client: TestC
     seats = kept(client, number).seats
 
     def send(place: int) -> None:
+        client.post(f"/ballot/{seats[place].key}/agree")
         for cup in seats[place].cups:
             client.post(f"/ballot/{seats[place].key}", data={"code": str(cup.code)})
 
@@ -164,6 +168,7 @@ def test_a_score_that_is_not_whole_is_asked_for_again(client: TestClient) -> Non
     assert "say how much you like it" in scored(client, seat.key, cup, 12).lower()
     assert "too little or too much: sour" in scored(client, seat.key, cup, 6).lower()
     assert "there is no cup 7" in scored(client, seat.key, 7, 6, sour=3).lower()
+    client.post(f"/ballot/{seat.key}/agree")
     assert "Each cup is scored" in client.post(f"/ballot/{seat.key}", data={"code": str(cup)}).text
     scored(client, seat.key, cup, 6, sour=3)
     scored(client, seat.key, seat.cups[1].code, 6, sour=3)
@@ -239,7 +244,7 @@ def test_a_made_up_panel_scores_too(client: TestClient, question: str) -> None:
 WRONG = [
     ({"b": "1"}, "the same version stands there twice"),
     ({"b": "99"}, "choose two versions"),
-    ({"tasters": "0"}, "1 to 300 tasters"),
+    ({"tasters": "0"}, "tasters: a whole number from 1 to 300"),
     ({"tasters": "many"}, "is not a number"),
     ({"question": "GUESS"}, "choose a question"),
 ]
@@ -270,7 +275,10 @@ def test_a_seat_answers_at_the_table(page: Page) -> None:
     page.get_by_role("button", name="Plan it").press("Enter")
     page.get_by_role("button", name="Open the round").press("Enter")
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
-    page.get_by_role("link", name="its page").first.click()
+    page.get_by_role("link", name="Pour").click()
+    assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
+    page.get_by_role("link", name="Back to the round").press("Enter")
+    page.get_by_role("button", name="Taste").press("Enter")
     page.get_by_role("button", name="I may eat this, and want to taste").press("Enter")
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.locator(".ballot-codes button").nth(1).press("Enter")
@@ -290,10 +298,10 @@ def test_printed_ballots_of_liking_have_room_for_every_score(client: TestClient)
 
 
 def test_the_pour_sheet_says_how_much_on_what_and_how_warm(client: TestClient) -> None:
-    shown = client.get(f"/tastings/{planned(client)}").text
+    shown = client.get(f"/tastings/{planned(client)}/pouring").text
     assert "20 to 30 g each, all parts of it in every cup, all as cold as it is eaten, in like cups. Water" in shown
     dressing = client.post("/recipes/1/tastings", data={"a": "1", "b": "2", "tasters": "3"})
-    assert "5 to 8 g each, on 15 to 20 g of leaves" in dressing.text
+    assert "5 to 8 g each, on 15 to 20 g of leaves" in client.get(f"{dressing.url.path}/pouring").text
 
 
 def answered_round(client: TestClient, question: str, **asked: int) -> int:
@@ -383,7 +391,9 @@ def test_three_tablets_at_once(page: Page) -> None:
     page.get_by_role("button", name="Open the round").click()
     browser, base = page.context.browser, page.url
     assert browser is not None
-    seats = [link.get_attribute("href") for link in page.get_by_role("link", name="its page").all()]
+    page.get_by_role("link", name="Pour").click()
+    seats = [link.get_attribute("href") for link in page.get_by_role("link", name="hand out this link").all()]
+    page.go_back()
     origin = base.split("/tastings")[0]
     tablets = [browser.new_context().new_page() for _ in seats]
     for tablet, seat in zip(tablets, seats, strict=True):
@@ -415,6 +425,8 @@ def test_a_killed_server_loses_no_ballot(tmp_path: Path, demo_database: Path) ->
         urlopen(Request(f"{address}/tastings/{number}/open", b""))
         with closing(connect(path)) as connection:
             seats = tasting(connection, number).seats
+        for seat in seats[:6]:
+            urlopen(Request(f"{address}/ballot/{seat.key}/agree", b""))
         for seat in seats[:5]:
             sent = urlencode({"code": seat.cups[0].code}).encode()
             assert b"Your answer is in" in urlopen(Request(f"{address}/ballot/{seat.key}", sent)).read()
@@ -451,3 +463,68 @@ def running(path: Path) -> Iterator[tuple[subprocess.Popen[str], str]]:
         server.wait()
         assert server.stdout is not None
         server.stdout.close()
+
+
+def test_a_page_of_a_round_tells_nobody_a_key_or_what_is_in_a_cup(client: TestClient) -> None:
+    number = planned(client, "PREFERENCE", "6")
+    now = kept(client, number)
+    seat = now.seats[0]
+    cups = [f"<b>{code}</b>" for code in (c.code for s in now.seats for c in s.cups)]
+    for role in (Role.READER, Role.COOK, Role.DIETITIAN, Role.OWNER):
+        who = signed_in(client.app, role)  # type: ignore[arg-type]
+        who.post(f"/tastings/{number}/open")
+        shown = who.get(f"/tastings/{number}").text
+        assert not [s.key for s in now.seats if s.key in shown], role
+        assert not [cup for cup in cups if cup in shown], role
+        assert "A is " not in shown
+    reader, cook = (signed_in(client.app, role) for role in (Role.READER, Role.COOK))  # type: ignore[arg-type]
+    assert reader.get(f"/tastings/{number}/pouring").status_code == 403
+    poured = cook.get(f"/tastings/{number}/pouring").text
+    assert all(cup in poured for cup in cups)
+    assert seat.key in poured
+    assert "It was opened by CK" in poured
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        looked = [one for one in activities(connection, None, "", 1000) if one.did == "looked at what is poured"]
+    assert [(one.initials, one.about) for one in looked] == [("CK", f"/tastings/{number}/pouring")]
+
+
+def test_staff_taste_blind_or_pour_and_not_both(client: TestClient) -> None:
+    number = planned(client, "PREFERENCE", "2")
+    dietitian, cook, reader = (
+        signed_in(client.app, role)  # type: ignore[arg-type]
+        for role in (Role.DIETITIAN, Role.COOK, Role.READER)
+    )
+    dietitian.post(f"/tastings/{number}/open")
+    cook.get(f"/tastings/{number}/pouring")
+    assert "would not be blind" in cook.post(f"/tastings/{number}/seat").text
+    seat = dietitian.post(f"/tastings/{number}/seat").headers["location"]
+    assert dietitian.post(f"/tastings/{number}/seat").headers["location"] == seat, "one seat for one taster"
+    assert "taste first" in dietitian.get(f"/tastings/{number}/pouring").text
+    assert seat not in cook.get(f"/tastings/{number}/pouring").text, "nobody else gets the link of a seat that is taken"
+    assert reader.post(f"/tastings/{number}/seat").headers["location"] != seat
+    code = kept(client, number).seats[0].cups[0].code
+    dietitian.post(f"{seat}/agree")
+    dietitian.post(seat, data={"code": str(code)})
+    assert "Cups by seat" in dietitian.get(f"/tastings/{number}/pouring").text
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        log = activities(connection, None, "", 1000)
+    assert not [one for one in log if seat.rsplit("/", 1)[1] in one.about], "the log tells no key"
+    assert [one.about for one in log if one.did == "handed a ballot in"] == [f"/tastings/{number}, seat 1"]
+
+
+@pytest.mark.parametrize(("question", "step"), [("PREFERENCE", ""), ("LIKING", "/score"), ("RANKING", "/rank")])
+def test_a_ballot_counts_only_after_its_allergens_were_agreed_to(question: str, step: str, client: TestClient) -> None:
+    number = planned(client, question, "3")
+    client.post(f"/tastings/{number}/open")
+    seat = kept(client, number).seats[0]
+    ranks = {f"rank-{c.code}": str(place) for place, c in enumerate(seat.cups, start=1)}
+    sent = {"code": str(seat.cups[0].code), "cup": str(seat.cups[0].code), "liking": "7", **ranks}
+    refused = client.post(f"/ballot/{seat.key}{step}", data=sent)
+    assert refused.status_code == 422
+    assert "say first that you may eat" in refused.text.lower()
+    now = kept(client, number).seats[0]
+    assert (now.answer, dict(now.scores)) == (None, {})
+    client.post(f"/ballot/{seat.key}/agree")
+    client.post(f"/ballot/{seat.key}{step}", data=sent)
+    now = kept(client, number).seats[0]
+    assert now.answer is not None or now.scores

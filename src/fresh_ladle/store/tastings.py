@@ -11,6 +11,7 @@ from secrets import token_urlsafe
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.round import Cup
+from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.recipes import RecipeMissing, now_text
@@ -38,6 +39,8 @@ class Seat:
     answer: int | None
     scores: Mapping[int, Mapping[str, int]]
     """What was said of each cup, by its code, where cups are scored."""
+    taster: str | None = None
+    """The initials of who of the practice has taken it; None for one that is handed out by its link."""
 
     @property
     def done(self) -> bool:
@@ -166,13 +169,55 @@ def agree(connection: sqlite3.Connection, tasting_id: int, seat: int) -> None:
         )
 
 
-def add_ballot(connection: sqlite3.Connection, tasting_id: int, seat: int, code: int) -> bool:
-    """Keeps a seat's answer; the first one counts, and sending it again changes nothing. False when it was there.
+def take_seat(connection: sqlite3.Connection, tasting_id: int) -> Seat:
+    """The seat of whoever acts, taken now where they have none yet: the first that nobody has. Raises RecipeMissing,
+    and RecipeError for a closed or full round, and for who has seen what is poured and would not taste blind."""
+    who = initials_acting()
+    with writing(connection):
+        now = tasting(connection, tasting_id)
+        mine = next((s for s in now.seats if who and s.taster == who), None)
+        if mine is not None:
+            return mine
+        if now.state == "closed":
+            raise RecipeError("this round is closed")
+        if who and who in who_saw_pouring(connection, tasting_id):
+            raise RecipeError("you have looked at what is poured: your ballot would not be blind")
+        free = next((s for s in now.seats if s.taster is None and not (s.agreed or s.done)), None)
+        if free is None:
+            raise RecipeError("every seat is taken")
+        connection.execute("INSERT INTO tasting_taster VALUES (?, ?, ?, ?)", (tasting_id, free.number, who, now_text()))
+    return free
 
-    Raises RecipeMissing, and RecipeError for a round that is not open, or a cup that was not before this seat.
+
+def see_pouring(connection: sqlite3.Connection, tasting_id: int) -> Tasting:
+    """The round for whoever pours, with a note that they have seen what is in the cups. Raises RecipeMissing, and
+    RecipeError for somebody whose own ballot is still to come."""
+    who = initials_acting()
+    with writing(connection):
+        now = tasting(connection, tasting_id)
+        if now.state != "closed" and any(who and s.taster == who and not s.done for s in now.seats):
+            raise RecipeError("you have a seat in this round: taste first, then look at what was poured")
+        connection.execute("INSERT OR IGNORE INTO pouring_seen VALUES (?, ?, ?)", (tasting_id, who, now_text()))
+    return now
+
+
+def who_saw_pouring(connection: sqlite3.Connection, tasting_id: int) -> list[str]:
+    """The initials of those who know what is in the cups, whoever looked first before the others."""
+    rows = connection.execute("SELECT initials FROM pouring_seen WHERE tasting_id = ? ORDER BY at", (tasting_id,))
+    return [row["initials"] for row in rows]
+
+
+def add_ballot(connection: sqlite3.Connection, tasting_id: int, seat: int, code: int, on_paper: bool = False) -> bool:
+    """Keeps a seat's answer; the first one counts, and sending it again changes nothing. False when it was there.
+    `on_paper` is one that somebody types in: the printed ballot says the allergens.
+
+    Raises RecipeMissing, and RecipeError for a round that is not open, a cup that was not before this seat, or a taster
+    who has not said that they may eat what is in the cups.
     """
     with writing(connection):
-        return _choose(connection, tasting(connection, tasting_id), seat, code)
+        now = tasting(connection, tasting_id)
+        _check_agreed(now, seat, on_paper)
+        return _choose(connection, now, seat, code)
 
 
 def add_scores(
@@ -181,7 +226,15 @@ def add_scores(
     """Keeps what a seat says of one cup or several, by code; the first time counts. False when all was there. Raises
     like `add_ballot`."""
     with writing(connection):
-        return _score(connection, tasting(connection, tasting_id), seat, scores)
+        now = tasting(connection, tasting_id)
+        _check_agreed(now, seat, on_paper=False)
+        return _score(connection, now, seat, scores)
+
+
+def _check_agreed(now: Tasting, seat: int, on_paper: bool) -> None:
+    place = next((s for s in now.seats if s.number == seat), None)
+    if now.state == "open" and place is not None and not (on_paper or place.agreed):
+        raise RecipeError("say first that you may eat what is in the cups: this ballot was not counted")
 
 
 def add_sheet(
@@ -275,8 +328,9 @@ def _tasting(connection: sqlite3.Connection, row: sqlite3.Row) -> Tasting:
     tasting_id = row["id"]
     samples = connection.execute("SELECT * FROM tasting_sample WHERE tasting_id = ? ORDER BY sample", (tasting_id,))
     seats = connection.execute(
-        "SELECT s.*, b.answers FROM tasting_seat s"
+        "SELECT s.*, b.answers, t.initials AS taster FROM tasting_seat s"
         " LEFT JOIN ballot b ON b.tasting_id = s.tasting_id AND b.seat = s.seat"
+        " LEFT JOIN tasting_taster t ON t.tasting_id = s.tasting_id AND t.seat = s.seat"
         " WHERE s.tasting_id = ? ORDER BY s.seat",
         (tasting_id,),
     )
@@ -301,6 +355,7 @@ def _tasting(connection: sqlite3.Connection, row: sqlite3.Row) -> Tasting:
                 s["agreed_at"] is not None,
                 json.loads(s["answers"] or "{}").get("chosen"),
                 {int(code): said for code, said in json.loads(s["answers"] or "{}").get("scores", {}).items()},
+                s["taster"],
             )
             for s in seats
         ),

@@ -14,6 +14,7 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKED, LIKING_WORDS, checked_ranks, checked_scores
+from fresh_ladle.store.acting import say_about
 from fresh_ladle.store.tastings import add_ballot, add_scores, agree, check_key, seat_of_key, tasting
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import page
@@ -96,6 +97,7 @@ def _ballot_page(request: Request, workbench: Workbench, key: str, error: str = 
 def agree_to_taste(request: Request, key: str) -> Response:
     with workbench_of(request).store() as connection:
         now, seat = seat_of_key(connection, key)
+        say_about(f"/tastings/{now.id}, seat {seat.number}")
         agree(connection, now.id, seat.number)
     return RedirectResponse(f"/ballot/{key}", status_code=303)
 
@@ -118,6 +120,7 @@ def score(request: Request, key: str, form: Annotated[Marks, Form()]) -> Respons
     try:
         with workbench.store() as connection:
             now, seat = seat_of_key(connection, key)
+            say_about(f"/tastings/{now.id}, seat {seat.number}")
             said = {name: form.mark(name) for name in (LIKED, *now.attributes)}
             scores = checked_scores(said, now.attributes)
             add_scores(connection, now.id, seat.number, {form.mark("cup"): scores})
@@ -133,6 +136,7 @@ def rank(request: Request, key: str, form: Annotated[Marks, Form()]) -> Response
     try:
         with workbench.store() as connection:
             now, seat = seat_of_key(connection, key)
+            say_about(f"/tastings/{now.id}, seat {seat.number}")
             ranked = checked_ranks({c.code: form.mark(f"rank-{c.code}") for c in seat.cups})
             add_scores(connection, now.id, seat.number, ranked)
     except Refused as error:
@@ -147,6 +151,7 @@ def answer(request: Request, key: str, code: Annotated[int, Form(ge=0, le=MOST_C
     try:
         with workbench.store() as connection:
             now, seat = seat_of_key(connection, key)
+            say_about(f"/tastings/{now.id}, seat {seat.number}")
             add_ballot(connection, now.id, seat.number, code)
     except RecipeError as error:
         return _ballot_page(request, workbench, key, str(error))

@@ -24,7 +24,8 @@ from fresh_ladle.store.drafts import Draft, draft, edits_since_version
 from fresh_ladle.store.profiles import Profile, profile
 from fresh_ladle.store.recipes import version
 from fresh_ladle.store.settings import tour_of
-from fresh_ladle.web.guarded import person_of
+from fresh_ladle.web.forms.typed import row_id
+from fresh_ladle.web.guarded import person_of, require
 from fresh_ladle.web.offered import only_offered
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.counter import open_questions
@@ -64,6 +65,14 @@ def load_work(workbench: Workbench, connection: sqlite3.Connection, recipe_id: i
     work = draft(connection, recipe_id)
     original = workbench.appraise_version(version(connection, recipe_id, 1))
     return Work(work, original, profile(connection, work.profile_id))
+
+
+def chosen_targets(request: Request, connection: sqlite3.Connection, typed: str) -> int | None:
+    """The profile a form chose for a new recipe; None for none. Raises NotYours where who sent it sets no targets."""
+    chosen = profile(connection, row_id(typed))
+    if chosen is not None:
+        require(request, Role.DIETITIAN)
+    return chosen.id if chosen else None
 
 
 def lens_of(request: Request) -> str:

@@ -22,6 +22,7 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KIND_BY_ID
 from fresh_ladle.core.recipes.dishes import KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.store.acting import initials_acting
+from fresh_ladle.store.clean_rows import clean_column
 from fresh_ladle.store.document import from_document
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.own_foods import prices_per_100_g
@@ -35,7 +36,7 @@ from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.jobs import Job
 from fresh_ladle.web.processes import SEARCHES
-from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.routes.common import chosen_targets, page
 from fresh_ladle.web.searching import search_dishes
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.compose import proposal_view, role_fields, unmet_words
@@ -230,15 +231,13 @@ def take(
     """A proposal becomes a recipe like any other."""
     workbench = workbench_of(request)
     try:
-        recipe = from_document(document)
+        recipe = from_document(str(clean_column(document)))
         check_known(recipe, workbench.knowledge)
     except ValidationError:
         raise RecipeError("the proposal did not arrive whole: look for it once more") from None
     with workbench.store() as connection:
-        chosen = profile(connection, row_id(profile_id))
-        recipe_id = create_recipe(
-            connection, recipe, chosen.id if chosen else None, "as composed", workbench.pin(recipe)
-        )
+        chosen = chosen_targets(request, connection, profile_id)
+        recipe_id = create_recipe(connection, recipe, chosen, "as composed", workbench.pin(recipe))
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import sqlite3
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from typing import Annotated, Any
@@ -312,9 +313,15 @@ def _shown_plan(run: PlanRun, fingerprint: str) -> Plan:
 
 
 def take_steps(
-    request: Request, recipe_id: int, revision: int, name: str, steps: tuple[PlanStep, ...], only: list[str]
+    request: Request,
+    recipe_id: int,
+    revision: int,
+    name: str,
+    steps: tuple[PlanStep, ...],
+    only: list[str],
+    also: Callable[[sqlite3.Connection], None] = lambda _: None,
 ) -> Response:
-    """Steps of a plan taken into the draft as one edit; those of `only`, by their ids."""
+    """Steps of a plan taken into the draft as one edit; those of `only`, by their ids, with what `also` does."""
     known = {step.id for step in steps}
     named = Edit(EditKind.PLAN, {"name": name, "taken": len(set(only)), "steps": len(known)})
 
@@ -323,7 +330,7 @@ def take_steps(
             raise RecipeError("tick at least one step of the plan")
         return with_steps(recipe, steps, only)
 
-    return edit_response(request, recipe_id, revision, change, named)
+    return edit_response(request, recipe_id, revision, change, named, also=also)
 
 
 @router.post("/plans/{job_id}/keep")

@@ -17,12 +17,11 @@ from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.wording import grams_range_text, grams_text, sureness
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 from fresh_ladle.store.drafts import create_recipe
-from fresh_ladle.store.profiles import all_profiles, profile
+from fresh_ladle.store.profiles import all_profiles
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.forms.reading import PreviewForm
-from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.guarded import guarded_router
-from fresh_ladle.web.routes.common import page
+from fresh_ladle.web.routes.common import chosen_targets, page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.views.method import step_views
 
@@ -115,10 +114,8 @@ def save_recipe(request: Request, form: Annotated[PreviewForm, Form()]) -> Respo
     except RecipeError as error:
         return _paste_page(request, "\n".join(form.line)[:MAX_SHOWN_AGAIN], str(error))
     with workbench.store() as connection:
-        chosen = profile(connection, row_id(form.profile_id))
-        recipe_id = create_recipe(
-            connection, reading.recipe, chosen.id if chosen else None, pinned=workbench.pin(reading.recipe)
-        )
+        chosen = chosen_targets(request, connection, form.profile_id)
+        recipe_id = create_recipe(connection, reading.recipe, chosen, pinned=workbench.pin(reading.recipe))
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
 
 

@@ -77,11 +77,15 @@ def take_kept(request: Request, plan_id: int, revision: Revision, step: Ticked =
     workbench = workbench_of(request)
     with workbench.store() as connection:
         kept = saved_plan(connection, plan_id)
-    answer = take_steps(request, kept.recipe_id, revision, kept.name, kept.steps, step or [])
-    if answer.status_code == 303:
-        with workbench.store() as connection:
-            delete_plan(connection, plan_id)
-    return answer
+    return take_steps(
+        request,
+        kept.recipe_id,
+        revision,
+        kept.name,
+        kept.steps,
+        step or [],
+        also=lambda connection: delete_plan(connection, plan_id),
+    )
 
 
 @router.post("/saved-plans/{plan_id}/drop")

@@ -16,6 +16,7 @@ from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.service.day import Service, task_of
 from fresh_ladle.core.service.pace import MOST_ACTIVE, MOST_WAITING, Minutes
 from fresh_ladle.core.service.wholes import whole_choices
+from fresh_ladle.store.database import writing
 from fresh_ladle.store.own_foods import as_food, own_foods, pack_prices
 from fresh_ladle.store.recipes import version
 from fresh_ladle.store.services import (
@@ -206,7 +207,7 @@ def set_step_minutes(
     minutes = Minutes(
         whole_number(active, "minutes of work", 1, MOST_ACTIVE), whole_number(waiting, "minutes", 0, MOST_WAITING)
     )
-    with workbench_of(request).store() as connection:
+    with workbench_of(request).store() as connection, writing(connection):
         set_minutes(connection, service_id, task, minutes)
         if timed:
             save_timed(connection, service_id, kept.dishes[min(place, len(kept.dishes) - 1)].recipe_id, step, minutes)

@@ -14,6 +14,7 @@ from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.spelling import US
 from fresh_ladle.devices.pattern import USUAL_PATTERN, compiled
 from fresh_ladle.devices.port import checked_address
+from fresh_ladle.store.database import writing
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles, save_profile
 from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings
@@ -119,7 +120,7 @@ def begin(request: Request) -> Response:
     """Puts the sample on the shelf with limits of its own and starts the tour at the Counter."""
     workbench = workbench_of(request)
     reading = read_recipe(SAMPLE, workbench.reader)
-    with workbench.store() as connection:
+    with workbench.store() as connection, writing(connection):
         profile_id = _tour_profile(connection, workbench)
         recipe_id = create_recipe(
             connection, reading.recipe, profile_id, "the sample of the tour", workbench.pin(reading.recipe)

@@ -11,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.people.password import LONGEST, SHORTEST, why_refused
 from fresh_ladle.core.people.role import WORDS
 from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.store.database import writing
 from fresh_ladle.store.people import (
     Person,
     any_people,
@@ -128,9 +129,11 @@ def choose(request: Request, key: str, password: Password, again: Password = "")
         person = person_of_link(connection, key)
         if refused := _refused(password, again, person):
             return _welcome_page(request, key, person, refused)
-        choose_password_by_link(connection, key, password)
+        with writing(connection):
+            choose_password_by_link(connection, key, password)
+            token = begin_session(connection, person, token_of(request, connection))
         answer = RedirectResponse("/", status_code=303)
-        give_cookie(request, answer, connection, begin_session(connection, person, token_of(request, connection)))
+        give_cookie(request, answer, connection, token)
     return answer
 
 
@@ -183,9 +186,11 @@ def change_own_password(request: Request, now: Password, password: Password, aga
         forget_tries(connection, person.initials, place)
         if refused := _refused(password, again, person):
             return _account_page(request, 422, f"{refused} Nothing was changed.")
-        change_password(connection, person.id, password)
+        with writing(connection):
+            change_password(connection, person.id, password)
+            token = begin_session(connection, person)
         answer = RedirectResponse("/account?saved=1", status_code=303)
-        give_cookie(request, answer, connection, begin_session(connection, person))
+        give_cookie(request, answer, connection, token)
     return answer
 
 

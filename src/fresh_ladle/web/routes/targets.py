@@ -14,6 +14,7 @@ from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.wording import target_text
 from fresh_ladle.data.load import load_starting_points
+from fresh_ladle.store.database import writing
 from fresh_ladle.store.own_schools import save_school
 from fresh_ladle.store.profiles import Profile, all_profiles, delete_profile, profile, save_profile
 from fresh_ladle.store.recipes import set_profile, titles
@@ -88,7 +89,7 @@ def save_targets(request: Request, form: Annotated[ProfileForm, Form()]) -> Resp
         limits, out = form.targets(), form.exclusions(workbench.knowledge.pantry)
         if not limits and not out:
             raise Refused("set at least one limit, or something to leave out")
-        with workbench.store() as connection:
+        with workbench.store() as connection, writing(connection):
             note, number = form.note.strip(), row_id(form.id)
             saved = save_profile(connection, name, form.eaten_as, form.school, limits, note, number, out)
             if wanting := titles(connection, [row_id(form.recipe) or 0]):

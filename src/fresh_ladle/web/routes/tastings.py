@@ -27,8 +27,11 @@ from fresh_ladle.store.tastings import (
     close_round,
     open_round,
     plan_tasting,
+    see_pouring,
+    take_seat,
     tasting,
     tastings,
+    who_saw_pouring,
 )
 from fresh_ladle.web.forms.typed import whole_number
 from fresh_ladle.web.guarded import guarded_router
@@ -39,12 +42,15 @@ from fresh_ladle.web.views.tastings import (
     ResultView,
     answer_rows,
     columns_of,
+    compared_words,
     contains,
     foretold_words,
+    lettered_words,
     poured,
     pouring_words,
     question_words,
     result_view,
+    seat_states,
     simulated_panel,
     standing_words,
 )
@@ -185,17 +191,56 @@ def _round_page(request: Request, workbench: Workbench, tasting_id: int, error: 
         422 if error else 200,
         t=now,
         asks=question_words(now),
+        compared=compared_words(now),
         standing=standing_words(now),
-        seats=poured(now),
+        seats=seat_states(now),
+        poured=poured(now) if now.state == "closed" else [],
         shows=foretold_words(now.question, len(now.seats)),
         contains=contains(workbench, now),
-        pours=pouring_words(workbench, now),
         sheet_heads=",".join(("seat", "cup", *columns_of(now))),
         result=_result(now),
         recipe_id=now.samples[0].recipe_id,
         error=error,
         place="tastings",
     )
+
+
+@router.get("/tastings/{tasting_id}/pouring", response_class=HTMLResponse)
+def pouring(request: Request, tasting_id: int) -> HTMLResponse:
+    """What is poured for whom, and the link of each seat: for whoever pours, who does not taste. It is noted who has
+    seen it."""
+    workbench = workbench_of(request)
+    try:
+        with workbench.store() as connection:
+            now = see_pouring(connection, tasting_id)
+            seen = who_saw_pouring(connection, tasting_id)
+    except RecipeError as error:
+        return _round_page(request, workbench, tasting_id, str(error))
+    return page(
+        request,
+        "tasting_pouring.html",
+        t=now,
+        asks=question_words(now),
+        lettered=lettered_words(now),
+        seats=poured(now),
+        contains=contains(workbench, now),
+        pours=pouring_words(workbench, now),
+        seen=[initials for initials in seen if initials],
+        recipe_id=now.samples[0].recipe_id,
+        place="tastings",
+    )
+
+
+@router.post("/tastings/{tasting_id}/seat")
+def sit_down(request: Request, tasting_id: int) -> Response:
+    """A seat for somebody of the practice, who then tastes as blind as everybody else."""
+    workbench = workbench_of(request)
+    try:
+        with workbench.store() as connection:
+            seat = take_seat(connection, tasting_id)
+    except RecipeError as error:
+        return _round_page(request, workbench, tasting_id, str(error))
+    return RedirectResponse(f"/ballot/{seat.key}", status_code=303)
 
 
 def _result(now: Tasting) -> ResultView | None:
@@ -261,7 +306,7 @@ def enter(request: Request, tasting_id: int, seat: int, code: Annotated[str, For
     workbench = workbench_of(request)
     try:
         with workbench.store() as connection:
-            new = add_ballot(connection, tasting_id, seat, whole_number(code, "code", 0, MOST_CODE))
+            new = add_ballot(connection, tasting_id, seat, whole_number(code, "code", 0, MOST_CODE), on_paper=True)
     except ValueError as error:
         return _round_page(request, workbench, tasting_id, str(error))
     if not new:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sqlite3
 from typing import Annotated
 
 from fastapi import Form, Request
@@ -10,8 +11,10 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.amounts.batches import share_of
 from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.amounts.variants import behind, variant_of, with_base
+from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.store.database import writing
 from fresh_ladle.store.drafts import StaleEdit, create_recipe, draft, edit, save_version
 from fresh_ladle.store.recipes import recipes_holding
 from fresh_ladle.web.forms.typed import number_typed
@@ -68,41 +71,33 @@ def add(
     """A new dish from part of the base and what is typed; kept as a recipe of its own, whole or not at all."""
     workbench = workbench_of(request)
     typed = {"title": title, "part": part, "servings": servings, "adds": adds}
-    with workbench.store() as connection:
-        work = load_work(workbench, connection, recipe_id)
     try:
         count = number_typed(servings, "servings")
         added = read_recipe(f"{title.strip() or 'Variant'}\n{adds}", workbench.reader).recipe if adds.strip() else None
-        share = share_of(part, workbench.appraise(work.draft.recipe).totals.batch_grams.value)
-        variant_of(work.draft.recipe, f"{recipe_id}@draft", title, share, added, count)
-        base, ref = _kept_base(workbench, work, revision)
-        recipe = variant_of(base, ref, title, share, added, count)
+        with workbench.store() as connection, writing(connection):
+            work = load_work(workbench, connection, recipe_id)
+            share = share_of(part, workbench.appraise(work.draft.recipe).totals.batch_grams.value)
+            base, ref = _kept_base(workbench, connection, work, revision)
+            recipe = variant_of(base, ref, title, share, added, count)
+            targets = work.profile.id if work.profile else None
+            create_recipe(connection, recipe, targets, f"from {base.title}", workbench.pin(recipe))
     except StaleEdit:
         return _page(
             request, workbench, recipe_id, "another tab has changed this recipe: look at it, then go on", typed
         )
-    except ValueError as error:
+    except Refused as error:
         return _page(request, workbench, recipe_id, str(error), typed)
-    with workbench.store() as connection:
-        create_recipe(
-            connection,
-            recipe,
-            work.profile.id if work.profile else None,
-            f"from {base.title}",
-            workbench.pin(recipe),
-        )
     return RedirectResponse(f"/recipes/{recipe_id}/variants", status_code=303)
 
 
-def _kept_base(workbench: Workbench, work: Work, revision: int) -> tuple[Recipe, str]:
-    """The base as it stands, as a version that variants can name; kept now where the draft has moved on. Raises
-    StaleEdit."""
+def _kept_base(workbench: Workbench, connection: sqlite3.Connection, work: Work, revision: int) -> tuple[Recipe, str]:
+    """The base as it stands, as a version that variants can name; kept now, in the caller's transaction, where the
+    draft has moved on. Raises StaleEdit."""
     recipe_id = work.draft.recipe_id
     if not work.draft.changed and work.draft.based_on is not None:
         return work.draft.recipe, f"{recipe_id}@{work.draft.based_on.number}"
-    with workbench.store() as connection:
-        pinned = workbench.pin(work.draft.recipe)
-        kept = save_version(connection, recipe_id, revision, KEPT_FOR, "the base as its variants hold it", pinned)
+    pinned = workbench.pin(work.draft.recipe)
+    kept = save_version(connection, recipe_id, revision, KEPT_FOR, "the base as its variants hold it", pinned)
     return kept.recipe, f"{recipe_id}@{kept.number}"
 
 
@@ -110,22 +105,21 @@ def _kept_base(workbench: Workbench, work: Work, revision: int) -> tuple[Recipe,
 def bring_up(request: Request, recipe_id: int, revision: Revision) -> Response:
     """Every variant holds the base as it stands from now on: an edit in each that can be undone there."""
     workbench = workbench_of(request)
-    with workbench.store() as connection:
-        work = load_work(workbench, connection, recipe_id)
+    not_brought: list[str] = []
     try:
-        base, ref = _kept_base(workbench, work, revision)
+        with workbench.store() as connection, writing(connection):
+            work = load_work(workbench, connection, recipe_id)
+            base, ref = _kept_base(workbench, connection, work, revision)
+            for found in recipes_holding(connection, recipe_id):
+                variant = draft(connection, found)
+                if not behind(variant.recipe, recipe_id, base):
+                    continue
+                try:
+                    edit(connection, found, variant.revision, lambda recipe: with_base(recipe, recipe_id, base, ref))
+                except RecipeError:
+                    not_brought.append(variant.recipe.title)
     except StaleEdit:
         return _page(request, workbench, recipe_id, "another tab has changed this recipe: look at it, then go on")
-    not_brought: list[str] = []
-    with workbench.store() as connection:
-        for found in recipes_holding(connection, recipe_id):
-            variant = draft(connection, found)
-            if not behind(variant.recipe, recipe_id, base):
-                continue
-            try:
-                edit(connection, found, variant.revision, lambda recipe: with_base(recipe, recipe_id, base, ref))
-            except (RecipeError, StaleEdit):
-                not_brought.append(variant.recipe.title)
     if not_brought:
         return _page(request, workbench, recipe_id, f"not brought up: {', '.join(not_brought)}. Open it and look")
     return RedirectResponse(f"/recipes/{recipe_id}/variants", status_code=303)

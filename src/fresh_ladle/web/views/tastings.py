@@ -12,6 +12,7 @@ from fresh_ladle.core.cautions.allergens import allergens, may_contain
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.dishes import SALADS
+from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.tasting.difference import Question, panel_needed
 from fresh_ladle.core.tasting.liking import (
     CLEAR,
@@ -46,12 +47,23 @@ ATTRIBUTES = ("salt", "sour", "sweet", "rich", "savory", "bitter", "hot", "aroma
 
 @dataclass(frozen=True, slots=True)
 class PouredSeat:
-    """One seat: its page, its cups with code and sample, and whether its ballot is in."""
+    """One seat as whoever pours sees it: its cups with code and sample, and the key of its page, empty where somebody
+    of the practice has taken it or no ballot is awaited any more."""
 
     number: int
     key: str
     cups: list[tuple[int, str]]
     done: bool
+    taster: str
+
+
+@dataclass(frozen=True, slots=True)
+class SeatState:
+    """One seat as everybody sees it: whether its ballot is in, and nothing of its cups."""
+
+    number: int
+    done: bool
+    taken: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,7 +117,32 @@ def foretold_words(question: Question, tasters: int) -> list[str]:
 
 
 def poured(tasting: Tasting) -> list[PouredSeat]:
-    return [PouredSeat(s.number, s.key, [(c.code, c.sample) for c in s.cups], s.done) for s in tasting.seats]
+    """What is in which cup: for the page of whoever pours, and for all once the round is closed."""
+    return [
+        PouredSeat(
+            s.number,
+            "" if s.done or s.taster is not None or tasting.state == "closed" else s.key,
+            [(c.code, c.sample) for c in s.cups],
+            s.done,
+            s.taster or "",
+        )
+        for s in tasting.seats
+    ]
+
+
+def seat_states(tasting: Tasting) -> list[SeatState]:
+    return [SeatState(s.number, s.done, s.taster is not None or s.agreed) for s in tasting.seats]
+
+
+def compared_words(tasting: Tasting) -> str:
+    """Which versions are compared: by letter once the round is closed, till then in an order that tells nothing."""
+    if tasting.state == "closed":
+        return lettered_words(tasting)
+    return listed(sorted(s.name for s in tasting.samples))
+
+
+def lettered_words(tasting: Tasting) -> str:
+    return ", ".join(f"{s.letter} is {s.name}" for s in tasting.samples)
 
 
 def result_view(tasting: Tasting) -> ResultView:
