@@ -6,7 +6,7 @@ from typing import Any
 
 from fresh_ladle.core.service.buying import ServiceCost
 from fresh_ladle.core.service.day import Service, names_of_cooks
-from fresh_ladle.core.service.schedule import Impossible, Placed
+from fresh_ladle.core.service.schedule import Impossible, Placed, Schedule
 from fresh_ladle.core.service.words import impossible_words
 
 
@@ -53,7 +53,7 @@ def service_report(service: Service) -> dict[str, Any]:
             }
             for one in service.shopping
         ],
-        "steps": [] if isinstance(order, Impossible) else [_step(service, placed) for placed in order.placed],
+        "steps": [_step(service, placed) for placed in order.placed] if isinstance(order, Schedule) else [],
         "keep_by": service.keep_by(first).isoformat(),
         "keep_days": first.keeping.days,
         "keep_why": first.keeping.decided_by,

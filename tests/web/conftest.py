@@ -17,9 +17,10 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Browser, Page, sync_playwright
 
 from fresh_ladle.store.database import connect
+from fresh_ladle.web import service_days
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
-from fresh_ladle.web.processes import IMPORTS, PAPERS, SEARCHES
+from fresh_ladle.web.processes import DAYS, IMPORTS, PAPERS, SEARCHES
 
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_ARGS = [
@@ -28,8 +29,11 @@ CHROMIUM_ARGS = [
 ]  # fmt: skip
 
 
-for at_work in (SEARCHES, IMPORTS, PAPERS):
+for at_work in (SEARCHES, DAYS, IMPORTS, PAPERS):
     at_work.less_urgent = 0  # all cores are busy with tests: what is less urgent would hardly come to its turn
+
+
+service_days.SHORTLY_S = 60.0  # a page that tests look at waits for the day it tells
 
 
 def demo_app(database: Path) -> FastAPI:

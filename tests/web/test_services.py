@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 import re
 import sqlite3
+import threading
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from html import unescape
@@ -18,11 +20,16 @@ from icalendar import Calendar
 from openpyxl import load_workbook
 from playwright.sync_api import Page, expect
 
+from fresh_ladle.core.service.schedule import OrderAsk
 from fresh_ladle.devices.probe import StandInProbe
 from fresh_ladle.devices.stand_in import LineServer
 from fresh_ladle.store.services import service
 from fresh_ladle.store.settings import save_settings, settings
 from fresh_ladle.store.temperatures import records
+from fresh_ladle.web import service_days
+from fresh_ladle.web.app import create_app
+from fresh_ladle.web.processes import Overrun
+from tests.web.conftest import PageReader
 from tests.web.sent import own_food
 
 SALAD = 4
@@ -507,3 +514,80 @@ def test_dishes_are_found_by_name(client: TestClient) -> None:
     row = client.get(f"/recipes/{SALAD}/services/dishes/2", headers={"HX-Request": "true"}).text
     assert 'value="2.1" selected' in row
     assert client.get(f"/recipes/{SALAD}/services/dishes/999").status_code == 404
+
+
+def days_worked_out(monkeypatch: pytest.MonkeyPatch) -> list[int]:
+    """How many tasks each day had that is worked out from now on."""
+    asked: list[int] = []
+    run = service_days.DAYS.run
+
+    def counted(work: object, ask: OrderAsk, **how: object) -> object:
+        asked.append(len(ask.tasks))
+        return run(work, ask, **how)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(service_days.DAYS, "run", counted)
+    return asked
+
+
+def test_a_day_is_worked_out_once_beside_the_page_and_kept_over_a_restart(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked = days_worked_out(monkeypatch)
+    number = planned(client)
+    with ThreadPoolExecutor(8) as pool:
+        pages = list(pool.map(lambda _: client.get(f"/services/{number}").text, range(8)))
+    assert len(asked) == 1, "eight people who look at one day wait for one day"
+    assert all("The order of work" in page for page in pages)
+    app = client.app
+    again = create_app(app.state.workbench.database)  # type: ignore[attr-defined]
+    other = PageReader(again)
+    assert [other.get(f"/services/{number}{tail}").status_code for tail in ("", "/day.pdf", "/labels")] == [200] * 3
+    assert len(asked) == 1, "what was kept is not worked out after a restart"
+    lanes = re.compile(r'<div class="scroll" tabindex="0".*?</svg>', re.S)
+    assert lanes.findall(other.get(f"/services/{number}").text) == lanes.findall(pages[0])
+    again.state.workbench.close()
+    client.post(f"/services/{number}/again", data={"moment": "first"})
+    client.get(f"/services/{number}")
+    assert len(asked) == 1, "the same day as before"
+
+
+def test_a_page_does_not_wait_for_the_day_and_says_so(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
+    number = planned(client)
+    held = threading.Event()
+    run = service_days.DAYS.run
+
+    def slow(*args: object, **how: object) -> object:
+        held.wait(20)
+        return run(*args, **how)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(service_days.DAYS, "run", slow)
+    monkeypatch.setattr(service_days, "SHORTLY_S", 0.0)
+    for tail in ("", "/amounts", "/labels", "/record"):
+        assert "The day is being worked out" in client.get(f"/services/{number}{tail}").text
+    assert "The day is being worked out" not in client.get(f"/services/{number}/buy").text
+    waits = client.get(f"/services/{number}/awaited")
+    assert (waits.status_code, "HX-Refresh" in waits.headers) == (204, False)
+    monkeypatch.setattr(service_days, "AT_MOST_S", 0.0)
+    refused = client.get(f"/services/{number}/day.pdf")
+    assert refused.status_code == 503
+    assert "still being worked out" in refused.text
+    held.set()
+    monkeypatch.setattr(service_days, "AT_MOST_S", 50.0)
+    assert client.get(f"/services/{number}/day.pdf").status_code == 200
+    assert client.get(f"/services/{number}/awaited").headers["HX-Refresh"] == "true"
+
+
+def test_a_day_that_could_not_be_worked_out_says_so_and_is_tried_again(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    number = planned(client)
+
+    def broken(*_: object, **__: object) -> object:
+        raise Overrun("it takes more than 45 seconds")
+
+    with monkeypatch.context() as patched:
+        patched.setattr(service_days.DAYS, "run", broken)
+        answer = client.get(f"/services/{number}")
+        assert answer.status_code == 503
+        assert "It takes more than 45 seconds" in answer.text
+    assert "The order of work" in client.get(f"/services/{number}").text

@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 from icalendar import Calendar, Event
 
 from fresh_ladle.core.service.day import Service, names_of_cooks
-from fresh_ladle.core.service.schedule import Impossible
+from fresh_ladle.core.service.schedule import Schedule
 
 
 def calendar_of(service: Service, name: str, number: int) -> bytes:
@@ -16,7 +16,7 @@ def calendar_of(service: Service, name: str, number: int) -> bytes:
     calendar.add("prodid", "-//Fresh Ladle//Service//EN")
     calendar.add("version", "2.0")
     cooks = names_of_cooks(service.ask.kitchen.cooks)
-    if not isinstance(service.order, Impossible):
+    if isinstance(service.order, Schedule):
         for placed in service.order.placed:
             start, end = (service.clock.moment(minute) for minute in (placed.start, placed.end))
             words = f"{placed.task.text} (cook {cooks[placed.cook]})"

@@ -29,6 +29,7 @@ class Job:
     error: str = ""
     result: object = None
     stop_asked: threading.Event = field(default_factory=threading.Event)
+    ended: threading.Event = field(default_factory=threading.Event)
 
 
 class JobStopped(Exception):
@@ -83,6 +84,7 @@ class Jobs:
                 raise
             finally:
                 job.done = True
+                job.ended.set()
                 if in_line:
                     self._leave_the_line(place)
 

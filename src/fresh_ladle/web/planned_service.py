@@ -6,24 +6,22 @@ import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, time, timedelta
-from threading import BoundedSemaphore
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.service.buying import PackPrice, Purchase, shopping
 from fresh_ladle.core.service.clock import AHEAD, moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, Service, ServiceDish, planned_service
 from fresh_ladle.core.service.pace import TimedStep, at_own_pace, paces
+from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule
 from fresh_ladle.store.own_foods import pack_prices
 from fresh_ladle.store.services import KeptService, stock
 from fresh_ladle.store.settings import Settings, settings
 from fresh_ladle.store.timed_steps import timed_steps, timed_waits
-from fresh_ladle.web.processes import AT_ONCE
+from fresh_ladle.web.service_days import order_of
 from fresh_ladle.web.state import Workbench
 
 MOST_KEPT = 40
-"""Services held in memory, since planning a day takes a second."""
-_SOLVING = BoundedSemaphore(AT_ONCE)
-"""Days are solved outside of Python's lock, so many at once: a core is left for pages."""
+"""Services held in memory: amounts, batches and lists are worked out from the same dishes."""
 NOT_KEPT_YET = 0
 """Stands for the id of a service that is worked out before it is kept."""
 
@@ -75,15 +73,15 @@ def week_of(
     return names, shopping(needed, practice.prices, practice.stock, kept.dishes[0].recipe.region)
 
 
-def planned(workbench: Workbench, kept: KeptService, practice: PracticeKnows) -> Service:
-    """In the hours of the practice's kitchen and at its pace. Raises RecipeError for a service that cannot be."""
+def planned(workbench: Workbench, kept: KeptService, practice: PracticeKnows, seconds: float) -> Service:
+    """In the hours of the practice's kitchen and at its pace. Its order of work is waited for so many seconds, then it
+    is awaited. Raises RecipeError for a service that cannot be, and Overrun where its order could not be worked out."""
     again, custom = kept.again_at, practice.custom
     # What is ticked off moves nothing until the day is planned again.
     done = {task: at for task, at in kept.done.items() if again is not None and at <= again}
     made_of = (kept.fields, again, kept.dishes, done, kept.minutes, practice)
-    known = workbench.services.get(kept.id) or workbench.services.pop(NOT_KEPT_YET, None)
+    known = workbench.services.get(kept.id)
     if known is not None and known[0] == made_of:
-        workbench.services[kept.id] = known
         return known[1]
     eaten = moment_of(kept.eaten_at, zone_named(kept.zone))
     ask = Ask(
@@ -100,9 +98,13 @@ def planned(workbench: Workbench, kept: KeptService, practice: PracticeKnows) ->
     )
     now = again if again is not None else eaten - AHEAD - timedelta(minutes=1)
     work = at_own_pace(workbench.knowledge.work, paces(practice.timed))
-    with _SOLVING:
-        found = planned_service(ask, work, now, practice.prices, practice.stock, frozenset(done), workbench.appraise)
-    if len(workbench.services) >= MOST_KEPT:
-        workbench.services.clear()
-    workbench.services[kept.id] = (made_of, found)
+
+    def order(asked: OrderAsk) -> Schedule | Impossible | Awaited:
+        return Awaited() if kept.id == NOT_KEPT_YET else order_of(workbench, kept.id, asked, seconds)
+
+    found = planned_service(ask, work, now, practice.prices, practice.stock, frozenset(done), workbench.appraise, order)
+    if not isinstance(found.order, Awaited):
+        if len(workbench.services) >= MOST_KEPT:
+            workbench.services.clear()
+        workbench.services[kept.id] = (made_of, found)
     return found

@@ -232,6 +232,8 @@ def _loaded(telling: Telling) -> None:
 
 SEARCHES = Processes()
 """Plans, compositions, and how recipes stand."""
+DAYS = Processes(at_once=1, seconds=45.0)
+"""Orders of work of services."""
 IMPORTS = Processes(at_once=1, seconds=3600.0, memory_bytes=1_200_000_000)
 """Releases of foods: address space, of which libraries take about a third before any file is opened."""
 PAPERS = Processes(at_once=1, seconds=60.0, most_waiting=12)

@@ -49,6 +49,14 @@ MAX_AT_ONCE, ROWS_AT_ONCE = 60, 100
 
 
 @dataclass
+class DaysUnderWay:
+    """The jobs that work out days just now, by service, each with what it was asked."""
+
+    lock: Lock = field(default_factory=Lock)
+    jobs: dict[int, tuple[str, Job]] = field(default_factory=dict)
+
+
+@dataclass
 class Workbench:
     """One running workbench."""
 
@@ -74,6 +82,8 @@ class Workbench:
     """Exercises that are looked at just now, by what their page sends back."""
     services: dict[int, tuple[object, Service]] = field(default_factory=dict)
     """Services worked out lately, with what they were worked out from."""
+    days: DaysUnderWay = field(default_factory=DaysUnderWay)
+    """The days of services that are worked out beside the pages."""
 
     def __post_init__(self) -> None:
         shipped = load_knowledge()

@@ -14,6 +14,7 @@ from fresh_ladle.core.service.schedule import Hours
 
 AHEAD = timedelta(hours=36)
 """How long before eating work may begin: what soaks overnight is put in the evening before."""
+YEARS = range(2000, 2101)
 OPENS, CLOSES = time(6, 0), time(20, 0)
 """When a kitchen works, where it has not said otherwise."""
 
@@ -48,6 +49,8 @@ def moment_of(typed: str, zone: ZoneInfo) -> datetime:
         found = datetime.fromisoformat(typed.strip())
     except ValueError:
         raise RecipeError(f"{typed!r} is no date and time: write it as 2027-03-04T12:00") from None
+    if found.year not in YEARS:
+        raise RecipeError(f"{found.year} is no year of a meal: write the date as 2027-03-04T12:00")
     if found.tzinfo is not None:
         return found.astimezone(zone)
     there = found.replace(tzinfo=zone)

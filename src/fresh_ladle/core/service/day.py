@@ -17,7 +17,7 @@ from fresh_ladle.core.service.clock import CLOSES, OPENS, Clock, hours_until
 from fresh_ladle.core.service.keeping import Keeping, keeping
 from fresh_ladle.core.service.pace import Minutes, with_minutes
 from fresh_ladle.core.service.scaling import WEIGHTS_FROM, ServiceLine, checked_servings, service_lines
-from fresh_ladle.core.service.schedule import Impossible, Schedule, schedule
+from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule
 from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
 
@@ -97,13 +97,14 @@ class BasePlan:
 
 @dataclass(frozen=True, slots=True)
 class Service:
-    """All of it. `beside` is what it comes with; `order` is the day, or why there is none."""
+    """All of it. `beside` is what it comes with; `order` is the day, or why there is none, or that it
+    is still being worked out."""
 
     ask: Ask
     bases: tuple[BasePlan, ...]
     plans: tuple[DishPlan, ...]
     beside: DishPlan | None
-    order: Schedule | Impossible
+    order: Schedule | Impossible | Awaited
     clock: Clock
     shopping: tuple[Purchase, ...]
     cost: ServiceCost
@@ -111,7 +112,7 @@ class Service:
     def made_on(self, plan: DishPlan) -> date:
         """The day on which a dish is made, from which its days count: that of its first work beyond soaking and
         thawing, its bases included; the day of the meal where there is no order of work."""
-        if isinstance(self.order, Impossible):
+        if not isinstance(self.order, Schedule):
             return self.ask.eaten.date()
         used = [line.batch.recipe for line in plan.dish.appraisal.recipe.lines if line.batch is not None]
         bases = [task for base in self.bases if base.appraisal.recipe in used for task in base.tasks]
@@ -132,9 +133,11 @@ def planned_service(
     stock: Mapping[str, float] | None = None,
     done: frozenset[int] = frozenset(),
     appraise: Callable[[Recipe], Appraisal] | None = None,
+    order_of: Callable[[OrderAsk], Schedule | Impossible | Awaited] = OrderAsk.solved,
 ) -> Service:
     """Plans a service. `done` are tasks by id that are over already; `appraise` works out the bases of dishes, which
-    are bought ready where it is not given. Raises RecipeError for one that cannot be."""
+    are bought ready where it is not given; `order_of` gives the order of work. Raises RecipeError for what cannot be.
+    """
     if not 1 <= len(ask.dishes) <= MOST_DISHES:
         raise RecipeError(f"a service has 1 to {MOST_DISHES} dishes; {len(ask.dishes)} were given")
     if not 1 <= ask.kitchen.cooks <= 20:
@@ -155,7 +158,7 @@ def planned_service(
         bases,
         plans,
         beside,
-        schedule(tasks, ask.kitchen, hours),
+        order_of(OrderAsk(tuple(tasks), ask.kitchen, hours)),
         clock,
         tuple(bought),
         cost_per_serving(bought, ask.heads),

@@ -69,6 +69,28 @@ class Impossible:
     later: int | None
 
 
+@dataclass(frozen=True, slots=True)
+class Awaited:
+    """The order of work is still being worked out."""
+
+
+@dataclass(frozen=True, slots=True)
+class OrderAsk:
+    """All that an order of work follows from."""
+
+    tasks: tuple[Task, ...]
+    kitchen: Kitchen
+    hours: Hours
+
+    def solved(self) -> Schedule | Impossible:
+        """The order, worked out; that may take seconds."""
+        return schedule(self.tasks, self.kitchen, self.hours)
+
+    def schedule_from(self, starts: Mapping[int, int]) -> Schedule:
+        """The order in which each task, by id, begins at such a minute."""
+        return Schedule(_with_cooks(self.tasks, starts, self.kitchen.cooks))
+
+
 def schedule(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> Schedule | Impossible:
     """Places every task, or says why that cannot be, with what would do: each was tried."""
     try:

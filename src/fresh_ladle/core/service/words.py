@@ -6,11 +6,13 @@ from collections.abc import Sequence
 
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.core.service.schedule import Impossible
+from fresh_ladle.core.service.schedule import Awaited, Impossible
 
 
-def impossible_words(order: Impossible) -> str:
+def impossible_words(order: Impossible | Awaited) -> str:
     """Why there is no day that works, and what would make it work: each was tried."""
+    if isinstance(order, Awaited):
+        return "The day is still being worked out."
     said = f"{capitalized(order.why)}."
     if order.would_do:
         said += f" With {' or with '.join(order.would_do)} it works."

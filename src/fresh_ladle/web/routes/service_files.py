@@ -30,7 +30,7 @@ from fresh_ladle.store.settings import save_label_grid, settings
 from fresh_ladle.web.forms.typed import whole_number
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.papers import pdf_of
-from fresh_ladle.web.routes.services import bought_for, loaded, service_page
+from fresh_ladle.web.routes.services import bought_for, loaded, loaded_whole, service_page
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.service_paper import service_tables
 
@@ -48,7 +48,7 @@ def _file(content: bytes | str, media_type: str, name: str) -> Response:
 
 @router.get("/day.ics")
 def calendar(request: Request, service_id: int) -> Response:
-    kept, found = loaded(request, service_id)
+    kept, found = loaded_whole(request, service_id)
     return _file(calendar_of(found, kept.name, kept.id), "text/calendar; charset=utf-8", f"service-{service_id}.ics")
 
 
@@ -67,7 +67,7 @@ def shopping_as_xlsx(request: Request, service_id: int, week: bool = False) -> R
 @router.get("/day.pdf")
 def day_as_pdf(request: Request, service_id: int) -> Response:
     """The day on paper: what is done when and by whom, amounts, what is bought, how long it keeps."""
-    kept, found = loaded(request, service_id)
+    kept, found = loaded_whole(request, service_id)
     tables = service_tables(found, kept)
     under = f"eaten {found.ask.eaten:%A %d %B %Y, %H:%M}{f', {kept.place}' if kept.place else ''}"
     pdf = pdf_of(workbench_of(request), paper_pdf, kept.name, under, tables, FOOT, PAPER[found.ask.region])
@@ -139,7 +139,7 @@ def labels_as_pdf(
 ) -> Response:
     """The labels as a PDF: on sheets, or the first of each dish on a page of its own. A keep time longer than the rule
     is refused with the reason, and nothing is printed."""
-    kept, found = loaded(request, service_id)
+    kept, found = loaded_whole(request, service_id)
     typed = {"counts": counts or [], "days": days or [], "grid": grid, "skip": skip}
     try:
         wanted = grid_of(grid)

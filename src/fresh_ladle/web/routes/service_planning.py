@@ -274,7 +274,7 @@ def _check(workbench: Workbench, fields: ServiceFields, kept: list[KeptDish], pr
     asked = KeptService(
         NOT_KEPT_YET, f.name, f.eaten_at, f.zone, f.place, f.kitchen, f.at_risk, None, tuple(kept), {}, f.beside
     )
-    planned(workbench, asked, practice)
+    planned(workbench, asked, practice, 0.0)
 
 
 @router.post("/services/{service_id}/copy")

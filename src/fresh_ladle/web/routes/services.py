@@ -15,6 +15,7 @@ from fresh_ladle.core.service.buying import Purchase
 from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.service.day import Service, task_of
 from fresh_ladle.core.service.pace import MOST_ACTIVE, MOST_WAITING, Minutes
+from fresh_ladle.core.service.schedule import Awaited
 from fresh_ladle.core.service.wholes import whole_choices
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.own_foods import as_food, own_foods, pack_prices
@@ -35,9 +36,11 @@ from fresh_ladle.store.services import (
 )
 from fresh_ladle.store.settings import settings
 from fresh_ladle.store.timed_steps import save_timed, set_minutes
+from fresh_ladle.web import service_days
 from fresh_ladle.web.forms.typed import number_typed, whole_number
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.planned_service import planned, practice_knows, week_of
+from fresh_ladle.web.processes import Overrun
 from fresh_ladle.web.routes.common import page
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.views.service import (
@@ -54,21 +57,34 @@ from fresh_ladle.web.views.service import (
 router = guarded_router()
 MOST_STOCK_G = 500_000
 MOST_CANS = 10_000
+TELL_THE_DAY = ("day", "amounts", "labels", "record")
+"""Pages on which it stands when a dish is made."""
 
 
-def loaded(request: Request, service_id: int) -> tuple[KeptService, Service]:
-    """A service and all that is worked out of it. Raises RecipeMissing."""
+def loaded(request: Request, service_id: int, seconds: float | None = None) -> tuple[KeptService, Service]:
+    """A service and all that is worked out of it; its order of work is waited for so many seconds, a moment where none
+    are said. Raises RecipeMissing."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         kept = service(connection, service_id)
         practice = practice_knows(connection)
-    return kept, planned(workbench, kept, practice)
+    return kept, planned(workbench, kept, practice, service_days.SHORTLY_S if seconds is None else seconds)
+
+
+def loaded_whole(request: Request, service_id: int) -> tuple[KeptService, Service]:
+    """The same for a file, in which nothing can be awaited. Raises Overrun where it takes too long."""
+    kept, found = loaded(request, service_id, service_days.AT_MOST_S)
+    if isinstance(found.order, Awaited):
+        raise Overrun("the day of this service is still being worked out: try again in a moment")
+    return kept, found
 
 
 def service_page(
     request: Request, template: str, kept: KeptService, found: Service, tab: str, status: int = 200, **more: Any
 ) -> HTMLResponse:
-    """One of the pages of a service."""
+    """One of the pages of a service; one that tells when things are made says so while the day is not known yet."""
+    if tab in TELL_THE_DAY and isinstance(found.order, Awaited):
+        template = "service_awaited.html"
     return page(
         request,
         template,
@@ -100,9 +116,18 @@ def currency_of(request: Request) -> str:
 def day(request: Request, service_id: int) -> HTMLResponse:
     """The day: what is next, the lanes, every step."""
     kept, found = loaded(request, service_id)
+    if isinstance(found.order, Awaited):
+        return service_page(request, "service_day.html", kept, found, "day")
     again = f"{kept.again_at.astimezone(zone_named(kept.zone)):%H:%M}" if kept.again_at else ""
     shown = day_view(found, kept, datetime.now(UTC))
     return service_page(request, "service_day.html", kept, found, "day", day=shown, again=again)
+
+
+@router.get("/services/{service_id}/awaited")
+def awaited(request: Request, service_id: int) -> Response:
+    """Asked by a page that waits for the day: tells it to load again when the day is there, or could not be made."""
+    _, found = loaded(request, service_id, 0.0)
+    return Response(status_code=204, headers={} if isinstance(found.order, Awaited) else {"HX-Refresh": "true"})
 
 
 @router.get("/services/{service_id}/amounts", response_class=HTMLResponse)
@@ -199,7 +224,7 @@ def set_step_minutes(
     timed: Annotated[bool, Form()] = False,
 ) -> Response:
     """Plans a step with other minutes; those that were timed are remembered for the dish and for the verb."""
-    kept, found = loaded(request, service_id)
+    kept, found = loaded(request, service_id, 0.0)
     owner = task_of(found, task)
     if owner is None:
         raise RecipeError("choose a step of this service")
@@ -224,7 +249,7 @@ def take_wholes(
     move: Annotated[Literal["servings", "line"], Form()],
 ) -> Response:
     """Moves a dish to whole cans: all of it to as many servings as they give, or its line alone."""
-    kept, found = loaded(request, service_id)
+    kept, found = loaded(request, service_id, 0.0)
     workbench = workbench_of(request)
     if not 0 <= place < len(kept.dishes):
         raise RecipeError("choose a dish of this service")
@@ -268,7 +293,7 @@ def weigh_leftover(
     request: Request, service_id: int, place: int, grams: Annotated[str, Form(max_length=12)] = ""
 ) -> Response:
     """What came back of a dish after the meal, in grams."""
-    kept, found = loaded(request, service_id)
+    kept, found = loaded(request, service_id, 0.0)
     if not 0 <= place < len(kept.dishes):
         raise RecipeError("choose a dish of this service")
     left = number_typed(grams, "grams left over")

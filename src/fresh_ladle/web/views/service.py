@@ -20,7 +20,7 @@ from fresh_ladle.core.service.comparing import PerHundred, bought_per_100_g, cos
 from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.plate import plate_rows, together
 from fresh_ladle.core.service.scaling import ServiceLine, weight_words
-from fresh_ladle.core.service.schedule import Impossible, Placed
+from fresh_ladle.core.service.schedule import Placed, Schedule
 from fresh_ladle.core.service.wholes import whole_choices
 from fresh_ladle.core.service.words import impossible_words, minutes_words
 from fresh_ladle.core.wording import counted, oven_heat
@@ -79,7 +79,7 @@ class DishView:
 def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
     """The order of work, with what is done, what is next and what is late."""
     order = found.order
-    if isinstance(order, Impossible):
+    if not isinstance(order, Schedule):
         return DayView([], Markup(""), impossible_words(order), "", [], 0)
     placed = sorted(order.placed, key=lambda p: (p.start, p.cook))
     numbers = {p.task.id: n for n, p in enumerate(placed, start=1)}

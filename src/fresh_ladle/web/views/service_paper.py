@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from fresh_ladle.core.service.day import Service
-from fresh_ladle.core.service.schedule import Impossible
+from fresh_ladle.core.service.schedule import Awaited, Impossible, Schedule
 from fresh_ladle.core.service.temperature import Entry
 from fresh_ladle.core.service.words import impossible_words
 from fresh_ladle.formats.paper import PaperTable
@@ -17,7 +17,8 @@ BOX = "\u2610"
 
 def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
     """The day, the amounts of each dish, the shopping list."""
-    tables = [_no_day(found)] if isinstance(found.order, Impossible) else _days(found, kept)
+    order = found.order
+    tables = _days(found, kept) if isinstance(order, Schedule) else [_no_day(order)]
     for title, why, lines in base_views(found):
         tables.append(_amounts(f"{title}: {why}", [line.text for line in lines]))
     for plan in found.plans:
@@ -44,9 +45,8 @@ def _amounts(heading: str, lines: list[str]) -> PaperTable:
     return PaperTable(heading, ("", ""), tuple((BOX, line) for line in lines), (0, 1))
 
 
-def _no_day(found: Service) -> PaperTable:
-    assert isinstance(found.order, Impossible)
-    return PaperTable("No order of work", ("",), ((impossible_words(found.order),),), (1,))
+def _no_day(order: Impossible | Awaited) -> PaperTable:
+    return PaperTable("No order of work", ("",), ((impossible_words(order),),), (1,))
 
 
 def _days(found: Service, kept: KeptService) -> list[PaperTable]:
