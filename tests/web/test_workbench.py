@@ -10,6 +10,8 @@ import subprocess
 import sys
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing, suppress
+from dataclasses import replace
+from html import unescape
 from pathlib import Path
 from shutil import copy
 from time import monotonic
@@ -23,6 +25,7 @@ from fastapi.testclient import TestClient
 
 from fresh_ladle.store.database import connect
 from fresh_ladle.store.drafts import draft
+from fresh_ladle.store.settings import save_settings, settings
 from fresh_ladle.web.app import create_app
 from tests.web.conftest import PageReader
 from tests.web.sent import limits
@@ -395,6 +398,27 @@ def test_words_are_spelled_as_the_practice_says(client: TestClient) -> None:
     text = " ".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(paper)).lower()
     assert "fibre" in text
     assert "fiber" not in text
+
+
+def test_british_spelling_leaves_what_was_typed(client: TestClient) -> None:
+    form = {"title": "Colorado flavor bomb", "kind": "legume-dip", "servings": "4", "component": "", "choice": "",
+            "line": "1 cup chickpeas, for color", "eaten": "1", "region": "us",
+            "method": "Literally blend it for more flavor."}  # fmt: skip
+    address = client.post("/read-in/keep", data=form, follow_redirects=False).headers["location"]
+    kept = address.rsplit("/", 1)[1]
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        save_settings(connection, replace(settings(connection), spelling="british"))
+    client.app.state.workbench.spelling = "british"  # type: ignore[attr-defined]
+    for address in (f"/recipes/{kept}", f"/recipes/{kept}/card", "/"):
+        told = re.sub(r"<[^>]*>", " ", unescape(client.get(address).text))
+        assert "Colorado flavor bomb" in told, address
+        assert not re.search(r"Colourado|Litreally|flavour bomb|for colour\b|more flavour\.", told), address
+    assert "for more flavor" in client.get(f"/recipes/{kept}/card").text
+    paper = client.get(f"/recipes/{kept}/card.pdf").content
+    said = " ".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(paper))
+    assert "Colorado flavor bomb" in said
+    assert "for more flavor" in said
+    assert "Fibre" in said
 
 
 def test_what_an_edit_did_is_told_to_who_does_not_see_it(client: TestClient) -> None:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TypeVar, cast
 
-from fresh_ladle.core.spelling import BRITISH, british_value
+from fresh_ladle.core.spelling import BRITISH, STEMS, british_value, typed_words
+from fresh_ladle.store.typed_texts import typed_names
 from fresh_ladle.web.processes import PAPERS, Telling
 from fresh_ladle.web.state import Workbench
 
@@ -19,8 +20,12 @@ def pdf_of(workbench: Workbench, write: Callable[..., bytes], *args: object) -> 
 
 
 def spelled(workbench: Workbench, value: T) -> T:
-    """The texts anywhere in a value as the practice spells."""
-    return cast("T", british_value(value)) if workbench.spelling == BRITISH else value
+    """The texts anywhere in a value as the practice spells; what was typed stays."""
+    if workbench.spelling != BRITISH:
+        return value
+    with workbench.store() as connection:
+        typed = typed_words(typed_names(connection, STEMS))
+    return cast("T", british_value(value, typed))
 
 
 def _written(telling: Telling, write: Callable[..., bytes], *args: object) -> bytes:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import sqlite3
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -17,13 +17,16 @@ from jinja2 import Environment, FileSystemLoader, select_autoescape
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.recipes.edits import Edit
+from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.core.spelling import BRITISH, british_page
+from fresh_ladle.core.spelling import BRITISH, STEMS, Typed, british_page, typed_words
 from fresh_ladle.core.wording import three_figures
 from fresh_ladle.store.drafts import Draft, draft, edits_since_version
 from fresh_ladle.store.profiles import Profile, profile
-from fresh_ladle.store.recipes import version
+from fresh_ladle.store.recipes import version, versions
+from fresh_ladle.store.services import KeptService
 from fresh_ladle.store.settings import tour_of
+from fresh_ladle.store.typed_texts import typed_in, typed_names
 from fresh_ladle.web.forms.typed import row_id
 from fresh_ladle.web.guarded import person_of, require
 from fresh_ladle.web.offered import only_offered
@@ -90,6 +93,19 @@ def tour_of_draft(connection: sqlite3.Connection, work: Draft, lens: str, edits:
     return tour_view(tour_of(connection), work.recipe_id, lens, newest, edits)
 
 
+def _typed_on(workbench: Workbench, context: Mapping[str, Any]) -> Typed:
+    """What people have typed that a page may show: names anywhere, and of the recipes it is about every word."""
+    with workbench.store() as connection:
+        texts = typed_names(connection, STEMS)
+        if (recipe_id := context.get("recipe_id")) is not None:
+            texts += typed_in(
+                [draft(connection, recipe_id).recipe, *(v.recipe for v in versions(connection, recipe_id))]
+            )
+    shown = [value for value in context.values() if isinstance(value, Recipe)]
+    served = [dish.recipe for value in context.values() if isinstance(value, KeptService) for dish in value.dishes]
+    return typed_words([*texts, *typed_in([*shown, *served])])
+
+
 def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:
     """One template filled with its context, offering what the person who asks may do; a whole page of a recipe says
     how far that has come."""
@@ -108,6 +124,6 @@ def page(request: Request, template: str, status: int = 200, **context: Any) -> 
     shown = {"look": look, "person": person, "may_set_targets": may_set_targets, **context}
     html = templates.get_template(template).render({"request": request, **shown})
     if workbench_of(request).spelling == BRITISH:
-        html = british_page(html)
+        html = british_page(html, _typed_on(workbench_of(request), context))
     role = person.role if person else Role.READER
     return HTMLResponse(html if role is Role.OWNER else only_offered(html, role), status)
