@@ -268,3 +268,14 @@ def test_a_revision_is_never_used_twice_after_a_copy_is_put_back(tmp_path: Path)
             with pytest.raises(StaleEdit):
                 edit(connection, other, 1, lambda recipe: replace(recipe, title="Another"))
             seen = made.revision
+
+
+def test_of_what_is_older_the_newest_weeks_and_months_are_kept() -> None:
+    """Two years of a copy each day: the first of each of the last four weeks and twelve months before the newest
+    seven days."""
+    last = date(2027, 6, 30)
+    kept = worth_keeping([last - timedelta(days=n) for n in range(730)])
+    newest = {last - timedelta(days=n) for n in range(7)}
+    mondays = {date(2027, 6, 21), date(2027, 6, 14), date(2027, 6, 7), date(2027, 5, 31)}
+    firsts = {date(2027, month, 1) for month in range(1, 7)} | {date(2026, month, 1) for month in range(7, 13)}
+    assert kept == newest | mondays | firsts

@@ -18,6 +18,7 @@ from hypothesis import strategies as st
 
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
+from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.edits import Edit, EditKind, edit_words
 from fresh_ladle.core.recipes.recipe import Line, Recipe
@@ -46,6 +47,14 @@ from fresh_ladle.store.drafts import (
 from fresh_ladle.store.foods import load_shipped_foods, search_foods
 from fresh_ladle.store.marks import MarkKind, mark_version, marks
 from fresh_ladle.store.own_schools import own_schools, save_school
+from fresh_ladle.store.people import (
+    PeopleError,
+    add_person,
+    change_role,
+    choose_password_by_link,
+    end_account,
+    people,
+)
 from fresh_ladle.store.profiles import all_profiles, delete_profile, save_profile
 from fresh_ladle.store.recipes import RecipeMissing, version, versions
 
@@ -290,3 +299,30 @@ def test_schools_are_told_apart_by_their_names(database: sqlite3.Connection) -> 
     assert [s.creed for s in own_schools(database) if s.id == "own-depot-lean"] == ["changed"]
     with pytest.raises(ValueError, match="needs a name"):
         save_school(database, "  ", "", True, False, False, False)
+
+
+def test_redo_is_called_by_what_it_does_the_newest_edit_undone_here(database: sqlite3.Connection) -> None:
+    recipe_id = create_recipe(database, RECIPE, None)
+    for servings in (5, 6, 7):
+        now = draft(database, recipe_id)
+        made = edit(database, recipe_id, now.revision, lambda recipe, n=servings: replace(recipe, servings=n))
+        undo(database, recipe_id, made.revision)
+    now = draft(database, recipe_id)
+    assert words(now.redo)[0].endswith("7 servings")
+    assert redo(database, recipe_id, now.revision).recipe.servings == 7
+
+
+def test_an_owner_who_has_no_password_yet_does_not_count_as_one_that_is_left(database: sqlite3.Connection) -> None:
+    first, second = (add_person(database, initials, Role.OWNER) for initials in ("AA", "BB"))
+    choose_password_by_link(database, first, "plum tin ladder 4")
+    one, other = people(database)
+    for leave in (
+        lambda person: change_role(database, person, Role.COOK),
+        lambda person: end_account(database, person),
+    ):
+        with pytest.raises(PeopleError, match="last owner"):
+            leave(one.id)
+    choose_password_by_link(database, second, "plum tin ladder 5")
+    change_role(database, one.id, Role.COOK)
+    with pytest.raises(PeopleError, match="last owner"):
+        end_account(database, other.id)

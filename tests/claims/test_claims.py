@@ -12,7 +12,7 @@ from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.claims.claims import Claim, claims_of, disclosure
 from fresh_ladle.core.claims.dish_figures import reference_amount
-from fresh_ladle.core.claims.finding import Finding, Measured, all_of, any_of, at_least, at_most
+from fresh_ladle.core.claims.finding import At, Finding, Measured, all_of, any_of, at_least, at_most
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.declaration import Regime
 
@@ -201,3 +201,12 @@ def test_what_a_claim_drags_along(knowledge: Knowledge) -> None:
     assert verdict(dish(knowledge, fiber_g=8, fat_g=1), "high-fiber").drags == ""
     assert "cannot be said" in disclosure(dish(knowledge, cholesterol_mg=None))
     assert "saturated fat" in disclosure(dish(knowledge, saturated_fat_g=6, fat_g=10))
+
+
+def test_of_conditions_that_all_hold_the_tightest_stands_for_them() -> None:
+    found = [
+        Finding(True, name, At(0, value, limit)) for name, value, limit in (("a", 50, 100), ("b", 9, 10), ("c", 1, 40))
+    ]
+    decided = all_of([*found, Finding(True, "no figure")])
+    assert decided.at == At(0, 9, 10)
+    assert decided.why == "a; b; c; no figure"

@@ -116,3 +116,10 @@ def test_a_swap_that_brings_a_doubtful_allergen_says_so(kitchen: Kitchen, knowle
     brought = effect_of(now, after, now, knowledge).brings
     assert ("mustard", True) in [(a.id, a.sure) for a in brought]
     assert ("soy", False) in [(a.id, a.sure) for a in brought]
+
+
+def test_a_line_of_which_nothing_is_eaten_brings_no_allergen(kitchen: Kitchen) -> None:
+    recipe = kitchen.recipe({"tahini": "30 g", "lemon-juice-fresh": "30 g"})
+    assert "sesame" in [a.name for a in kitchen.work_out(recipe).allergens]
+    left = recipe.with_line(replace(recipe.lines[0], eaten=0.0))
+    assert "sesame" not in [a.name for a in kitchen.work_out(left).allergens]

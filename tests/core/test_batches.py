@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from fresh_ladle.core.amounts.batches import share_of, with_batch
+from fresh_ladle.core.amounts.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -72,3 +72,20 @@ def test_servings_by_volume_use_the_density_of_the_mix(kitchen: Kitchen, knowled
     assert appraise(recipe, knowledge).totals.serving_grams == pytest.approx(13.6, rel=0.03)
     light = replace(kitchen.recipe({"water": "100 g"}), serving_ml=100)
     assert appraise(light, knowledge).totals.serving_grams == pytest.approx(100, rel=0.01)
+
+
+def test_what_is_eaten_of_a_batch_line_is_a_share_of_its_share(kitchen: Kitchen) -> None:
+    """A quarter of the batch goes in and half of that is eaten: an eighth counts, and a quarter was measured."""
+    base = kitchen.recipe({"olive-oil-extra-virgin": "80 g", "lemon-juice-fresh": "40 g"})
+    whole = kitchen.work_out(base).totals.batch["fat_g"].value
+    dressed = kitchen.recipe({"arugula": "100 g"})
+    line = batch_line("l9", Batch("7@1", 0.25, base))
+    both = kitchen.work_out(dressed.with_added([line]))
+    half = kitchen.work_out(dressed.with_added([replace(line, eaten=0.5)]))
+    fat = [
+        one.totals.batch["fat_g"].value - kitchen.work_out(dressed).totals.batch["fat_g"].value for one in (both, half)
+    ]
+    assert fat == pytest.approx([whole / 4, whole / 8])
+    grams = [sum(p.in_bowl.value for p in one.portions if p.batch_line == "l9") for one in (both, half)]
+    assert grams == pytest.approx([30, 15])
+    assert [sum(p.measured.value for p in one.portions if p.batch_line == "l9") for one in (both, half)] == [30, 30]

@@ -8,14 +8,18 @@ import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.recipe_text import read_recipe
-from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.appraisal import Appraisal, appraise
+from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.bench.addition import read_addition, weighed_addition
 from fresh_ladle.core.bench.log import BenchEvent, BenchLog, amount_of, folded, totals_of
-from fresh_ladle.core.bench.next import rooms, what_next, words
+from fresh_ladle.core.bench.next import TRIFLE, rooms, what_next, with_addition, words
+from fresh_ladle.core.catalogue.answer import Answer
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
+from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.plans.ladder import rungs_of_food
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 
 TEXT = """Bean dip
@@ -205,3 +209,51 @@ def test_what_was_weighed_stays_as_it_was_weighed(base: Recipe, reader: Reader, 
     salt, other = (next(x for x in r.lines if x.food == "table-salt") for r in (made, spooned))
     assert salt.amount == "3.2 g"
     assert "tsp" in other.amount
+
+
+def test_within_is_said_of_just_what_passes_no_target_that_held(
+    base: Recipe, reader: Reader, knowledge: Knowledge
+) -> None:
+    """Checked target by target on the bowl as it would be; one that was passed before may not be passed further."""
+    now = appraise(logged(base, reader).bowl(), knowledge)
+    figure = {n: now.totals.serving[n].value for n in ("sodium_mg", "energy_kcal", "sugars_g")}
+    targets = (
+        Target("sodium_mg", Side.AT_MOST, figure["sodium_mg"] + 20),
+        Target("energy_kcal", Side.AT_MOST, figure["energy_kcal"] - 10),
+        Target("sugars_g", Side.AT_MOST, figure["sugars_g"] + 0.4),
+    )
+    seen = set()
+    for word in words(knowledge):
+        for one in what_next(word, now, targets, knowledge):
+            after = appraise(with_addition(now, one.food, one.rung), knowledge).totals.serving
+            room = {t.nutrient: t.limit - after[t.nutrient].value for t in targets}
+            least = {t.nutrient: min(0.0, t.limit - figure[t.nutrient]) - TRIFLE * t.limit for t in targets}
+            assert one.within == all(room[n] >= least[n] for n in room), (word, one.food.key)
+            seen.add(one.within)
+    assert seen == {True, False}
+
+
+def test_no_more_than_a_quarter_of_the_bowl_is_ever_added(base: Recipe, reader: Reader, knowledge: Knowledge) -> None:
+    now = appraise(logged(base, reader).bowl(), knowledge)
+    most = now.totals.batch_grams.value / 4
+    found = [(w, s) for w in words(knowledge) for s in what_next(w, now, (), knowledge)]
+    assert found
+    assert all(one.rung.grams <= most for _, one in found)
+    shares = [one.rung.grams / (4 * most) for _, one in found]
+    assert max(shares) > 0.05, "and not a fraction of that"
+    answered = {(w, s.food.key) for w, s in found}
+    weak = [a for a in knowledge.answers if (a.word, a.food) not in answered]
+    assert weak, "what would take more than that is no answer"
+    assert [a.food for a in weak if _least_share(a, now, knowledge) <= 0.25] == []
+
+
+def _least_share(answer: Answer, now: Appraisal, knowledge: Knowledge) -> float:
+    """The least of a food that answers, as a share of the bowl: looked for rung by rung; 9 where none does."""
+    food, bowl = knowledge.pantry[answer.food], now.totals.batch_grams.value
+    for rung in rungs_of_food(food):
+        if rung.odd or rung.grams > bowl:
+            continue
+        step = drift_between(appraise(with_addition(now, food, rung), knowledge), now, Setting.SIDE_BY_SIDE)
+        if (step.steps[answer.axis] if answer.up else -step.steps[answer.axis]) >= 1.0:
+            return rung.grams / bowl
+    return 9.0

@@ -188,3 +188,13 @@ def test_the_same_card_has_the_same_bytes(dishes: list[Appraisal], knowledge: Kn
     made = card(dishes[0], knowledge, note='<b>#strong[x]</b> & \\ "q"')
     sheet = {**as_values(made), "picture": card_picture(made, knowledge.handouts)}
     assert card_pdf([sheet], FORMS[0]) == card_pdf([sheet], FORMS[0])
+
+
+@pytest.mark.parametrize(("larger", "per"), [(1.04, "a serving."), (1.06, "in 100 g."), (0.96, "a serving.")])
+def test_servings_within_a_twentieth_of_each_other_are_compared_as_servings(
+    larger: float, per: str, knowledge: Knowledge
+) -> None:
+    usual = dish(knowledge)
+    less = dish(knowledge, DIP.replace("3/4 tsp salt", "1/4 tsp salt"))
+    sized = replace(less.recipe, serving_grams=usual.totals.serving_grams * larger)
+    assert against_usual(appraise(sized, knowledge), usual, Regime.US).endswith(per)

@@ -18,13 +18,14 @@ from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.cautions.allergens import may_come_in
 from fresh_ladle.core.compose.compose import Composition, compose
 from fresh_ladle.core.compose.house import House, read_house
-from fresh_ladle.core.compose.options import counted
+from fresh_ladle.core.compose.options import counted, stocks
 from fresh_ladle.core.compose.proposal import Part, Proposal, said_of
 from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.nutrients.targets import Side, Target, target_status
 from fresh_ladle.core.plans.ladder import rungs_of_food, rungs_of_line
 from fresh_ladle.core.recipes.dishes import KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.school_standing import school_standing
 
 HOUSES = tomllib.loads((Path(__file__).parent.parent / "recipes" / "houses.toml").read_text(encoding="utf-8"))["house"]
@@ -299,3 +300,16 @@ def test_what_was_put_on_a_role_is_never_dropped_without_a_word(
     with pytest.raises(RecipeError, match=words):
         composed("vinaigrette", text, knowledge, reader, **asked)
     assert composed("vinaigrette", text.replace("bsae", "fat"), knowledge, reader)
+
+
+def test_there_is_as_much_of_a_thing_as_the_food_in_the_house_gives(knowledge: Knowledge, reader: Reader) -> None:
+    """Two hundred grams of lemon are not two hundred grams of juice, nor of zest."""
+    house = read_house("200 g lemons", reader, Region.US)
+    (held,) = house.held
+    assert held.grams == pytest.approx(200)
+    found = stocks(ComposeRequest("vinaigrette", 4), house, knowledge)
+    grams = {s.food.key: s.grams for s in found if s.held is not None or s.grams is not None}
+    uses = {u.becomes: u.g_per_g for u in knowledge.composing.uses if u.food == held.food.key}
+    for food in ("lemon-juice-fresh", "lemon-zest"):
+        assert grams[food] == pytest.approx(200 * uses[food]), food
+    assert uses["lemon-zest"] < 0.1 < uses["lemon-juice-fresh"] < 1

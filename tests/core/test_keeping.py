@@ -84,3 +84,12 @@ def test_a_longer_time_is_refused_with_the_reason(knowledge: Knowledge) -> None:
     with pytest.raises(RecipeError):
         checked_days(-1, rule)
     assert checked_days(2, rule) == 2
+
+
+@pytest.mark.parametrize(("kind", "lines", "days", "by"), KEPT, ids=[f"{k}: {b}, {d}" for k, _, d, b in KEPT])
+def test_guests_at_risk_have_a_day_less_and_never_less_than_the_day_of_making(
+    knowledge: Knowledge, kind: str, lines: str, days: int, by: str
+) -> None:
+    """From two days on, two included; what keeps for one day or for the meal keeps that long."""
+    found = keeping(dish(knowledge, kind, lines), knowledge.work, at_risk=True)
+    assert (found.days, found.decided_by) == (days - 1 if days >= 2 else days, by)

@@ -8,6 +8,7 @@ from dataclasses import replace
 from random import Random
 
 import pytest
+from fsrs import Rating
 
 from fresh_ladle.core.amounts.kitchen import scaled, written_amount
 from fresh_ladle.core.amounts.loose import loose_piece
@@ -26,6 +27,7 @@ from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.core.practice.pours import POURED, own_measure, with_own_measures
 from fresh_ladle.core.practice.scoring import Answered, calibration, eyes, interval_score
+from fresh_ladle.core.practice.spacing import rating_of
 from fresh_ladle.core.service.keeping import keeping
 from fresh_ladle.core.swaps.apply import swaps_for, with_swap
 from fresh_ladle.data.demo_recipes import demo_recipes
@@ -296,3 +298,15 @@ def test_a_pour_taken_over_counts_for_foods_of_the_same_class_and_no_others() ->
     for pour in POURED:
         assert loose_piece(pantry[pour.food], pour.word, None) is not None
         assert pantry[pour.food].group == pour.group
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "rating"),
+    [(50, 150, Rating.Easy), (49, 151, Rating.Good), (0, 300, Rating.Good), (0, 301, Rating.Hard)],
+)
+def test_a_range_that_held_is_easy_up_to_its_figure_and_hard_past_three_of_it(
+    low: float, high: float, rating: Rating
+) -> None:
+    assert rating_of(True, Answered(low, high, 100)) is rating
+    assert rating_of(False, Answered(low, high, 100)) is Rating.Again
+    assert rating_of(True) is Rating.Good

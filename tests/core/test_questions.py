@@ -153,3 +153,11 @@ def test_an_amount_is_not_asked_for_where_only_the_kind_is_open(
 ) -> None:
     now = read(f"Bean salad\nServes 6\n3 cups white beans, cooked without salt\n{line}", reader, knowledge)
     assert sorted(q.about for q in asked(now, knowledge) if q.line_id == "l2") == about
+
+
+@pytest.mark.parametrize(("amount", "is_asked"), [("8.4-11.6 g", True), ("8.7-11.3 g", False)])
+def test_an_amount_is_asked_for_from_fifteen_hundredths_of_doubt_on(
+    amount: str, is_asked: bool, reader: Reader, knowledge: Knowledge
+) -> None:
+    found = asked(read(f"Brine\nServes 4\n{amount} table salt\n200 g cucumber", reader, knowledge), knowledge)
+    assert any(q.about == "amount" for q in found) is is_asked

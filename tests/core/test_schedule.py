@@ -12,9 +12,18 @@ from hypothesis import strategies as st
 
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.service.schedule import Hours, Impossible, Placed, Schedule, schedule
+from fresh_ladle.core.service.schedule import (
+    SAME_OVEN_CELSIUS,
+    Hours,
+    Impossible,
+    OrderAsk,
+    Placed,
+    Schedule,
+    schedule,
+)
 from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
+from fresh_ladle.core.service.windows import TABLE_MINUTES
 from tests.service.demo import demo_recipes
 
 NOON = 1440 + 12 * 60
@@ -200,3 +209,37 @@ def test_a_chain_that_takes_longer_than_it_may_is_named_and_one_that_fits_is_not
     assert found.why.startswith("“Mash the avocado” may begin 60 min before eating")
     assert found.why.endswith("it takes 61")
     assert isinstance(schedule(of(47), Kitchen(), hours), Schedule)
+
+
+def task(number: int, dish: str = "Salad", minutes: int = 10, **more: object) -> Task:
+    """A task of a cook's hands that waits for nothing."""
+    plain = Task(number, dish, "", f"task {number}", "stir", (), minutes, 0, True, "", None, (), True)
+    return replace(plain, **more)  # type: ignore[arg-type]
+
+
+def test_everything_is_done_as_late_as_it_can_be() -> None:
+    done_by = NOON - TABLE_MINUTES
+    alone = schedule([task(0)], Kitchen(), HOURS)
+    assert isinstance(alone, Schedule)
+    assert [p.end for p in alone.placed] == [done_by]
+    two = schedule([task(0), task(1, after=(0,))], Kitchen(), HOURS)
+    assert isinstance(two, Schedule)
+    assert [(p.start, p.end) for p in two.placed] == [(done_by - 20, done_by - 10), (done_by - 10, done_by)]
+
+
+@pytest.mark.parametrize(("apart", "together"), [(SAME_OVEN_CELSIUS, True), (SAME_OVEN_CELSIUS + 1, False)])
+def test_one_oven_takes_two_trays_at_heats_that_are_near(apart: float, together: bool) -> None:
+    trays = [task(n, uses="oven", celsius=180 + n * apart, attended=False, active=1, waiting=30) for n in (0, 1)]
+    found = schedule(trays, Kitchen(cooks=2, ovens=1, trays=2), HOURS)
+    assert isinstance(found, Schedule)
+    first, second = sorted(found.placed, key=lambda p: p.start)
+    assert (second.start < first.end) is together
+    assert isinstance(schedule(trays, Kitchen(cooks=2, ovens=2, trays=1), HOURS), Schedule)
+
+
+def test_a_cook_stays_with_the_dish_that_was_begun() -> None:
+    tasks = (task(0, "Salad"), task(1, "Dip"), task(2, "Dip"), task(3, "Salad"))
+    found = OrderAsk(tasks, Kitchen(cooks=2), HOURS).schedule_from({0: 100, 1: 100, 2: 120, 3: 121})
+    cook = {p.task.id: p.cook for p in found.placed}
+    assert cook[0] != cook[1]
+    assert (cook[2], cook[3]) == (cook[1], cook[0])
