@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from pathlib import Path
 
 import pytest
@@ -122,3 +123,14 @@ def test_the_rooms_of_the_core_stand_on_each_other_in_order(path: Path) -> None:
         if name.startswith("fresh_ladle.core."):
             other = name.split(".")[2]
             assert ROOMS.index(other) <= ROOMS.index(room), f"{path.name} in {room} must not import {name}"
+
+
+def test_the_time_is_asked_of_one_clock() -> None:
+    """So that a test can say what time it is: in the store and the web nobody looks at the machine's own."""
+    looks = {
+        f"{path.relative_to(ROOT)}"
+        for path in _modules()
+        if path.relative_to(ROOT).parts[0] in ("store", "web")
+        and re.search(r"datetime\.now\(|date\.today\(|time\.time\(|time_ns\(", path.read_text(encoding="utf-8"))
+    }
+    assert looks == {"store/clock.py"}

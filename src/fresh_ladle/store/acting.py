@@ -5,7 +5,8 @@ from __future__ import annotations
 import sqlite3
 from contextvars import ContextVar
 from dataclasses import dataclass
-from datetime import UTC, datetime
+
+from fresh_ladle.store import clock
 
 
 @dataclass
@@ -48,7 +49,7 @@ def note_who(connection: sqlite3.Connection) -> bool:
 
 def add_activity(connection: sqlite3.Connection, initials: str, did: str, about: str) -> None:
     """One row more in the log, inside a transaction of the caller."""
-    at = datetime.now(UTC).isoformat(timespec="seconds")
+    at = clock.now_text()
     connection.execute(
         "INSERT INTO activity (at, initials, did, about) VALUES (?, ?, ?, ?)", (at, initials, did, about[:_MOST_ABOUT])
     )

@@ -7,11 +7,10 @@ import os
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
-from datetime import datetime
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from time import time_ns
 
+from fresh_ladle.store import clock
 from fresh_ladle.store.database import StoreError, backup, check_ours, connect, only_one, open_database
 from fresh_ladle.store.epoch import begin_epoch
 
@@ -70,7 +69,7 @@ def restore(copy: Path, database: Path) -> Path | None:
         staged = Path(folder) / "staged.db"
         backup(source, staged)
         with closing(open_database(staged)) as ready:
-            begin_epoch(ready, time_ns() // 1_000_000)
+            begin_epoch(ready, int(clock.now().timestamp() * 1000))
             former = _kept_aside(database)
             with closing(connect(database)) as target:
                 ready.backup(target)
@@ -126,7 +125,7 @@ def _kept_aside(database: Path) -> Path | None:
 
 def _dated(database: Path) -> Path:
     """`fresh-ladle.db.before-restore-20270304-120000`, with a number behind it when that is taken."""
-    stem = f"{database.name}.before-restore-{datetime.now().astimezone():%Y%m%d-%H%M%S}"
+    stem = f"{database.name}.before-restore-{clock.now().astimezone():%Y%m%d-%H%M%S}"
     taken = 0
     while (path := database.with_name(f"{stem}-{taken}" if taken else stem)).exists():
         taken += 1

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.bench.log import BenchEvent, BenchLog
 from fresh_ladle.core.recipes.recipe import Line, RecipeError
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, line_from_json, line_to_json, to_document
 from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.recipes import RecipeMissing, now_text
+from fresh_ladle.store.recipes import RecipeMissing
 
 MAX_EVENTS = 150
 

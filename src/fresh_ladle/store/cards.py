@@ -6,8 +6,8 @@ import json
 import sqlite3
 from dataclasses import dataclass
 
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes import now_text
 
 
 @dataclass(frozen=True, slots=True)

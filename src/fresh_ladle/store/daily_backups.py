@@ -7,10 +7,11 @@ import re
 import sqlite3
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import UTC, date, datetime
+from datetime import date
 from pathlib import Path
 from shutil import rmtree
 
+from fresh_ladle.store import clock
 from fresh_ladle.store.backups import RESTORING, back_up, check_copy, checksum_file
 from fresh_ladle.store.database import StoreError
 
@@ -71,7 +72,7 @@ def copy_by_hand(database: Path) -> Path:
     folder = backup_folder(database)
     if sum(copy.by_hand for copy in copies(database)) >= MOST_BY_HAND:
         raise StoreError(f"there are {MOST_BY_HAND} copies made by hand: delete some in {folder} first")
-    target = folder / f"by-hand-{datetime.now(UTC):%Y%m%d-%H%M%S}.db"
+    target = folder / f"by-hand-{clock.now():%Y%m%d-%H%M%S}.db"
     if not target.exists():
         _make(database, target)
     return target

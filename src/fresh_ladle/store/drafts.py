@@ -16,6 +16,7 @@ from fresh_ladle.core.recipes.edits import BY, Edit, EditKind, edits_words
 from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.acting import initials_acting
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
@@ -25,7 +26,6 @@ from fresh_ladle.store.recipes import (
     Version,
     insert_recipe,
     insert_version,
-    now_text,
     version,
     version_by_id,
 )

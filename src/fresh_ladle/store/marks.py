@@ -6,8 +6,9 @@ import sqlite3
 from dataclasses import dataclass
 from enum import StrEnum
 
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes import now_text, version
+from fresh_ladle.store.recipes import version
 
 
 class MarkKind(StrEnum):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
 
 from pydantic import BaseModel, ConfigDict
 
@@ -14,6 +13,7 @@ from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pack_list import read_pack_list
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.service.buying import PackPrice
+from fresh_ladle.store import clock
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.keys import free_key, same_name
 
@@ -127,7 +127,7 @@ def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> OwnFood:
         connection.execute(
             "INSERT INTO own_food VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET document = excluded.document,"
             " changed_at = excluded.changed_at",
-            (own.key, own.model_dump_json(), datetime.now(UTC).isoformat(timespec="seconds")),
+            (own.key, own.model_dump_json(), clock.now_text()),
         )
         connection.execute("DELETE FROM food_text WHERE key = ?", (own.key,))
         connection.execute(
@@ -165,5 +165,5 @@ def save_price(connection: sqlite3.Connection, food_key: str, given: Price) -> N
         connection.execute(
             "INSERT INTO price VALUES (?, ?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET amount = excluded.amount,"
             " pack_grams = excluded.pack_grams, changed_at = excluded.changed_at",
-            (food_key, given.amount, given.pack_grams, datetime.now(UTC).isoformat(timespec="seconds")),
+            (food_key, given.amount, given.pack_grams, clock.now_text()),
         )

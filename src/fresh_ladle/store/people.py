@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import sqlite3
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from hashlib import sha256
 from secrets import token_urlsafe
 from threading import BoundedSemaphore
@@ -15,9 +15,10 @@ from argon2.exceptions import InvalidHashError, VerificationError
 
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.people.role import Role
+from fresh_ladle.store import clock
 from fresh_ladle.store.acting import add_activity
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes import now_text
 
 LINK_DAYS = 3
 _INITIALS = re.compile(r"[A-Za-z][A-Za-z0-9]{1,5}")
@@ -108,7 +109,7 @@ def new_link(connection: sqlite3.Connection, person_id: int) -> str:
 
 def _new_link(connection: sqlite3.Connection, person_id: int) -> str:
     key = token_urlsafe(24)
-    until = datetime.now(UTC) + timedelta(days=LINK_DAYS)
+    until = clock.now() + timedelta(days=LINK_DAYS)
     connection.execute(
         "UPDATE person SET link_hash = ?, link_until = ? WHERE id = ?",
         (token_hash(key), until.isoformat(timespec="seconds"), person_id),

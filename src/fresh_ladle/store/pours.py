@@ -5,8 +5,8 @@ from __future__ import annotations
 import sqlite3
 
 from fresh_ladle.core.practice.pours import OwnMeasure
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes import now_text
 
 
 def add_pour(connection: sqlite3.Connection, learner: str, asked: str, word: str, group: str, grams: float) -> None:

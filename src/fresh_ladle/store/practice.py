@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass
-from datetime import UTC, datetime
 
 from fresh_ladle.core.practice.exercise import Exercise
 from fresh_ladle.core.practice.scoring import Answered
 from fresh_ladle.core.practice.spacing import next_time, rating_of
+from fresh_ladle.store import clock
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes import now_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +44,7 @@ def add_answer(
         row = connection.execute(
             "SELECT memory FROM practice_card WHERE learner = ? AND kind = ? AND about = ?", key
         ).fetchone()
-        memory, due = next_time(row["memory"] if row else None, rating_of(right, given.answered), datetime.now(UTC))
+        memory, due = next_time(row["memory"] if row else None, rating_of(right, given.answered), clock.now())
         connection.execute(
             "INSERT INTO practice_card VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT (learner, kind, about) DO UPDATE SET"
             " seed = excluded.seed, due = excluded.due, memory = excluded.memory",

@@ -12,9 +12,9 @@ from pydantic import TypeAdapter
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.practice.exercise import Exercise
 from fresh_ladle.core.practice.scoring import Answered
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.practice import Given
-from fresh_ladle.store.recipes import now_text
 
 MOST_SEATS = 60
 _DOCUMENT = TypeAdapter(Exercise)

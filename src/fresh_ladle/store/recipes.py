@@ -5,11 +5,11 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import UTC, datetime
 
 from fresh_ladle.core.recipes.edits import Edit
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.acting import initials_acting
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
@@ -36,11 +36,6 @@ class Version:
     pinned: str = "{}"
     edits: tuple[Edit, ...] = ()
     kept_by: str = ""
-
-
-def now_text() -> str:
-    """The moment, as rows keep it."""
-    return datetime.now(UTC).isoformat(timespec="seconds")
 
 
 def insert_recipe(connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None) -> int:

@@ -5,12 +5,12 @@ from __future__ import annotations
 import json
 import sqlite3
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from typing import Any
 
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.parsing import target_of, typed_target
 from fresh_ladle.core.plans.plan import PlanStep
+from fresh_ladle.store import clock
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import line_from_json, line_to_json
 
@@ -69,7 +69,7 @@ def save_plan(
                 why,
                 json.dumps(told),
                 json.dumps(limits),
-                datetime.now(UTC).isoformat(timespec="seconds"),
+                clock.now_text(),
             ),
         )
     return int(cursor.lastrowid or 0)

@@ -11,9 +11,10 @@ from datetime import UTC, datetime
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.service.pace import Minutes
 from fresh_ladle.core.service.task import Kitchen
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
-from fresh_ladle.store.recipes import RecipeMissing, now_text
+from fresh_ladle.store.recipes import RecipeMissing
 
 
 @dataclass(frozen=True, slots=True)

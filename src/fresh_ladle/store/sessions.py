@@ -9,11 +9,12 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from secrets import token_urlsafe
 
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.people.slowing import FORGOTTEN_AFTER_S, FREE_TRIES_OF_A_PLACE, seconds_to_wait
+from fresh_ladle.store import clock
 from fresh_ladle.store.acting import add_activity
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.people import Person, token_hash
@@ -46,10 +47,10 @@ def signing_key(connection: sqlite3.Connection) -> str:
 
 def begin_session(connection: sqlite3.Connection, person: Person, former_token: str = "") -> str:
     """A new session, with a token nobody had before; the one this browser had ends. Returns the token."""
-    token, now = token_urlsafe(32), _text(_now())
+    token, now = token_urlsafe(32), _text(clock.now())
     with writing(connection):
         connection.execute("DELETE FROM session WHERE token_hash = ?", (token_hash(former_token),))
-        connection.execute("DELETE FROM session WHERE began_at < ?", (_text(_now() - LASTS),))
+        connection.execute("DELETE FROM session WHERE began_at < ?", (_text(clock.now() - LASTS),))
         connection.execute(
             "INSERT INTO session (person_id, token_hash, began_at, renewed_at, seen_at) VALUES (?, ?, ?, ?, ?)",
             (person.id, token_hash(token), now, now, now),
@@ -60,7 +61,7 @@ def begin_session(connection: sqlite3.Connection, person: Person, former_token: 
 
 def session_of(connection: sqlite3.Connection, token: str) -> Session | None:
     """The session of a token; None for one that has ended or never was."""
-    hashed, now = token_hash(token), _now()
+    hashed, now = token_hash(token), clock.now()
     row = connection.execute(
         """
         SELECT s.id AS session_id, s.token_hash, s.began_at, s.renewed_at, s.seen_at, p.id, p.initials, p.role, p.since
@@ -88,7 +89,7 @@ def session_of(connection: sqlite3.Connection, token: str) -> Session | None:
 
 def renewed_token(connection: sqlite3.Connection, session: Session, former: str) -> str:
     """Changes the token of a session. Returns the new one; empty where another request has changed it meanwhile."""
-    token, now = token_urlsafe(32), _text(_now())
+    token, now = token_urlsafe(32), _text(clock.now())
     with writing(connection):
         changed = connection.execute(
             "UPDATE session SET former_hash = token_hash, token_hash = ?, renewed_at = ?, seen_at = ?"
@@ -100,7 +101,7 @@ def renewed_token(connection: sqlite3.Connection, session: Session, former: str)
 
 def note_seen(connection: sqlite3.Connection, session: Session) -> None:
     with writing(connection):
-        connection.execute("UPDATE session SET seen_at = ? WHERE id = ?", (_text(_now()), session.id))
+        connection.execute("UPDATE session SET seen_at = ? WHERE id = ?", (_text(clock.now()), session.id))
 
 
 def end_session(connection: sqlite3.Connection, session: Session) -> None:
@@ -123,7 +124,7 @@ def sessions_of(connection: sqlite3.Connection, person: Person) -> list[Session]
     rows = connection.execute(
         "SELECT id, began_at, seen_at FROM session WHERE person_id = ? AND began_at > ? AND seen_at > ?"
         " ORDER BY seen_at DESC, id DESC",
-        (person.id, _text(_now() - LASTS), _text(_now() - UNUSED)),
+        (person.id, _text(clock.now() - LASTS), _text(clock.now() - UNUSED)),
     )
     return [Session(row["id"], person, row["began_at"], row["seen_at"]) for row in rows]
 
@@ -134,7 +135,7 @@ def sessions_of(connection: sqlite3.Connection, person: Person) -> list[Session]
 def try_sign_in(connection: sqlite3.Connection, initials: str, place: str) -> float:
     """Counts a try before the password is looked at, so that many at once count too. Returns 0, or the seconds until
     the next try of these initials, or from this place, is taken; then this one was not counted."""
-    now = _now().timestamp()
+    now = clock.now().timestamp()
     account, address = _tried(initials, place)
     with writing(connection):
         connection.execute("DELETE FROM sign_in_failure WHERE at < ?", (now - FORGOTTEN_AFTER_S,))
@@ -172,10 +173,6 @@ def forget_tries(connection: sqlite3.Connection, initials: str, place: str) -> N
 
 def _tried(initials: str, place: str) -> tuple[str, str]:
     return token_hash(f"initials {initials.lower()}"), token_hash(f"place {place}")
-
-
-def _now() -> datetime:
-    return datetime.now(UTC)
 
 
 def _text(moment: datetime) -> str:

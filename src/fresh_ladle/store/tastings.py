@@ -12,9 +12,10 @@ from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.round import Cup
 from fresh_ladle.store.acting import initials_acting
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
-from fresh_ladle.store.recipes import RecipeMissing, now_text
+from fresh_ladle.store.recipes import RecipeMissing
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,8 +9,10 @@ from datetime import UTC, datetime
 
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.temperature import Entry, RecordKind, record_state
+from fresh_ladle.store import clock
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes import RecipeMissing, now_text
+from fresh_ladle.store.recipes import RecipeMissing
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,8 +72,8 @@ def add_entry(
     moment that is still to come or before the entry before it."""
     with writing(connection):
         now = record(connection, record_id)
-        moment = (at or datetime.now(UTC)).astimezone(UTC)
-        if moment > datetime.now(UTC):
+        moment = (at or clock.now()).astimezone(UTC)
+        if moment > clock.now():
             raise RecipeError("a reading cannot be of a moment that is still to come")
         if now.entries and moment < now.entries[-1].at:
             raise RecipeError("entries are kept in the order of time: this one is before the last")
@@ -91,7 +93,7 @@ def close_record(connection: sqlite3.Connection, record_id: int) -> None:
         now = record(connection, record_id)
         if now.closed_at is not None:
             raise RecipeError("this record is closed already")
-        state = record_state(now.kind, now.entries, datetime.now(UTC))
+        state = record_state(now.kind, now.entries, clock.now())
         if not state.may_close:
             raise RecipeError(f"it cannot be closed yet: {state.failed or state.sentence.rstrip('.')}")
         connection.execute("UPDATE temperature_record SET closed_at = ? WHERE id = ?", (now_text(), record_id))

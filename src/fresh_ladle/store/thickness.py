@@ -6,8 +6,8 @@ import sqlite3
 from dataclasses import dataclass
 
 from fresh_ladle.core.bench.thickness import How, Reading
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes import now_text
 
 MAX_READINGS = 200
 

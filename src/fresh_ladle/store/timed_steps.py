@@ -7,8 +7,8 @@ from collections import defaultdict
 
 from fresh_ladle.core.service.pace import Minutes, TimedStep
 from fresh_ladle.core.service.task import Task
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes import now_text
 
 
 def set_minutes(connection: sqlite3.Connection, service_id: int, task: int, minutes: Minutes) -> None:

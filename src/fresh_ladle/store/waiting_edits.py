@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.acting import initials_acting
+from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.document import from_document, to_document
 from fresh_ladle.store.drafts import recipe_at
-from fresh_ladle.store.recipes import RecipeMissing, now_text
+from fresh_ladle.store.recipes import RecipeMissing
 
 MOST_WAITING = 20
 """Edits of one recipe that wait at a time; the oldest go when more come."""

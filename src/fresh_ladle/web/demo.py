@@ -6,7 +6,7 @@ from __future__ import annotations
 import sqlite3
 import tomllib
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import timedelta
 from functools import partial
 from importlib.resources import files
 from typing import Any
@@ -23,6 +23,7 @@ from fresh_ladle.core.swaps.apply import with_swap
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.round import SAMPLES, served
 from fresh_ladle.data.zone_here import local_zone
+from fresh_ladle.store import clock
 from fresh_ladle.store.bench import add_event, end_bench, start_bench, strike_event
 from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
 from fresh_ladle.store.own_foods import Price, save_price
@@ -66,7 +67,7 @@ def load_demo(connection: sqlite3.Connection, workbench: Workbench) -> bool:
 
 def _load_service(connection: sqlite3.Connection, row: dict[str, Any]) -> None:
     """A meal on the next such day of the week, of the latest version of each dish."""
-    today = datetime.now(ZoneInfo(local_zone())).date()
+    today = clock.now().astimezone(ZoneInfo(local_zone())).date()
     day = today + timedelta(days=(row["weekday"] - today.weekday() - 1) % 7 + 1)
     dishes = []
     for dish in row["dishes"]:

@@ -8,13 +8,13 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
-from datetime import datetime
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
 import uvicorn
 
 from fresh_ladle.data.zone_here import local_zone
+from fresh_ladle.store import clock
 from fresh_ladle.store.daily_backups import back_up_today, clear_unfinished
 from fresh_ladle.store.database import StoreError, only_one
 from fresh_ladle.store.people import any_people
@@ -149,7 +149,7 @@ def _back_up_daily(database: Path, stop: threading.Event) -> None:
     """A copy each day the workbench runs; one that fails is said, and tried again within the hour."""
     while True:
         try:
-            back_up_today(database, datetime.now(ZoneInfo(local_zone())).date())
+            back_up_today(database, clock.now().astimezone(ZoneInfo(local_zone())).date())
         except StoreError as error:
             print(error, file=sys.stderr)
         if stop.wait(HOURLY_S):

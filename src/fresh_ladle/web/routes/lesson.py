@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, timedelta
 from typing import Annotated
 from zoneinfo import ZoneInfo
 
@@ -17,6 +17,7 @@ from fresh_ladle.core.teaching.lesson import ClassAsk, Lesson, lesson
 from fresh_ladle.data.foods import slug
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.formats.paper import paper_pdf
+from fresh_ladle.store import clock
 from fresh_ladle.store.own_foods import pack_prices
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.forms.typed import whole_number
@@ -43,7 +44,7 @@ class _Asked:
 
 
 def _asked(at: Short = "", minutes: Short = "45", tables: Short = "6", at_table: Short = "4") -> _Asked:
-    tomorrow = datetime.now(ZoneInfo(local_zone())) + timedelta(days=1)
+    tomorrow = clock.now().astimezone(ZoneInfo(local_zone())) + timedelta(days=1)
     return _Asked(at or f"{tomorrow:%Y-%m-%d}T15:00", minutes, tables, at_table)
 
 
@@ -56,7 +57,7 @@ def _lesson(request: Request, made: MadeCard, asked: _Asked) -> Lesson:
     with workbench.store() as connection:
         prices = pack_prices(connection)
     begins = moment_of(asked.at, zone_named(local_zone()))
-    if begins <= datetime.now(UTC):
+    if begins <= clock.now():
         raise RecipeError(f"{begins:%d %B %Y, %H:%M} is over: a class lies ahead")
     ask = ClassAsk(
         begins,

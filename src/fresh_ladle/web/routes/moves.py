@@ -19,6 +19,7 @@ from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.repairs import with_repair
 from fresh_ladle.core.wording import nutrient_amount
+from fresh_ladle.store import clock
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, edit_response
@@ -65,7 +66,7 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
         revision=work.draft.revision,
         profile=work.profile,
         role=role,
-        today=date.today().isoformat(),
+        today=clock.now().astimezone().date().isoformat(),
     )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import timedelta
 from typing import Annotated, Any
 
 from fastapi import Form, Request
@@ -23,6 +23,7 @@ from fresh_ladle.core.plans.search import hardest, holds_already
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.wording import target_text
+from fresh_ladle.store import clock
 from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.saved_plans import PlanMissing, SavedPlan, save_plan, saved_plans
@@ -212,7 +213,7 @@ def _take_in(job: Job, run: PlanRun, told: Plan | str) -> None:
 
 def _listed_of(told: Refusal, now: Appraisal) -> list[Listed]:
     """What a refusal has to show: the nearest versions, those under another request, and a road in weekly stages."""
-    first = date.today()
+    first = clock.now().astimezone().date()
     before = [now, *(stage.after for stage in told.stages)]
     return [
         *(Listed(plan, Group.NEAREST) for plan in told.nearest),

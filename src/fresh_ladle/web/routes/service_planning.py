@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from typing import Annotated, Any
 from zoneinfo import ZoneInfo
 
@@ -20,6 +20,7 @@ from fresh_ladle.core.service.size import size_said
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.words import came_back_words
 from fresh_ladle.data.zone_here import local_zone
+from fresh_ladle.store import clock
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.recipes import RecipeMissing, version, versions
 from fresh_ladle.store.services import (
@@ -91,7 +92,7 @@ def _list_page(
         asked = typed or {}
         chosen, sizes = asked.get("dishes") or [f"{recipe_id}."], asked.get("servings") or [USUAL_SERVINGS]
         rows = [row for d, n in zip(chosen, sizes, strict=False) if (row := _row(connection, d, n)) is not None]
-    now = datetime.now(ZoneInfo(local_zone()))
+    now = clock.now().astimezone(ZoneInfo(local_zone()))
     usual: dict[str, Any] = {
         "name": "",
         "at": f"{now + timedelta(days=1):%Y-%m-%d}T12:00",
@@ -200,7 +201,7 @@ def _fields(form: dict[str, str], at_risk: bool, beside: Recipe | None) -> Servi
     """Raises RecipeError or ValueError naming what cannot be."""
     zone = zone_named(form["zone"].strip() or local_zone())
     eaten = moment_of(form["at"], zone)
-    if eaten <= datetime.now(UTC):
+    if eaten <= clock.now():
         raise RecipeError(f"{eaten:%d %B %Y, %H:%M} is over: a service lies ahead")
     blender = number_typed(form["blender_ml"], "blender")
     if not 0 <= blender <= 50_000:
@@ -285,7 +286,7 @@ def copy(request: Request, service_id: int, weeks: Short = "1") -> Response:
         count = whole_number(weeks, "weeks", 1, MOST_WEEKS)
         zone = zone_named(kept.zone)
         first = datetime.fromisoformat(kept.eaten_at) + timedelta(days=7)
-        while first.replace(tzinfo=zone) <= datetime.now(UTC):
+        while first.replace(tzinfo=zone) <= clock.now():
             first += timedelta(days=7)
         moments = [(first + timedelta(weeks=n)).isoformat(timespec="minutes") for n in range(count)]
         for moment in moments:

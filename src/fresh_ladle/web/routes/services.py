@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from fastapi import Form, Request
@@ -17,6 +17,7 @@ from fresh_ladle.core.service.day import Service, task_of
 from fresh_ladle.core.service.pace import MOST_ACTIVE, MOST_WAITING, Minutes
 from fresh_ladle.core.service.schedule import Awaited
 from fresh_ladle.core.service.wholes import whole_choices
+from fresh_ladle.store import clock
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.own_foods import as_food, own_foods, pack_prices
 from fresh_ladle.store.recipes import version
@@ -119,7 +120,7 @@ def day(request: Request, service_id: int) -> HTMLResponse:
     if isinstance(found.order, Awaited):
         return service_page(request, "service_day.html", kept, found, "day")
     again = f"{kept.again_at.astimezone(zone_named(kept.zone)):%H:%M}" if kept.again_at else ""
-    shown = day_view(found, kept, datetime.now(UTC))
+    shown = day_view(found, kept, clock.now())
     return service_page(request, "service_day.html", kept, found, "day", day=shown, again=again)
 
 
@@ -278,7 +279,7 @@ def again(request: Request, service_id: int, moment: Annotated[str, Form(max_len
         eaten = moment_of(kept.eaten_at, zone)
         chosen: datetime | None = None
         if moment != "first":
-            chosen = datetime.now(UTC)
+            chosen = clock.now()
             if moment.strip():
                 typed = moment if "T" in moment else f"{kept.eaten_at[:10]}T{moment.strip()}"
                 chosen = moment_of(typed, zone)

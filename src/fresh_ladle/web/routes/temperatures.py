@@ -17,6 +17,7 @@ from fresh_ladle.devices.port import checked_address
 from fresh_ladle.devices.readout import ReadoutError
 from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.formats.sheet import csv_text
+from fresh_ladle.store import clock
 from fresh_ladle.store.services import service
 from fresh_ladle.store.settings import settings
 from fresh_ladle.store.temperatures import TemperatureRecord, add_entry, close_record, open_record, record, records
@@ -41,7 +42,7 @@ def show(request: Request, service_id: int) -> HTMLResponse:
 def _page(request: Request, service_id: int, error: str = "") -> HTMLResponse:
     workbench = workbench_of(request)
     kept, found = loaded(request, service_id)
-    zone, now = zone_named(kept.zone), datetime.now(UTC)
+    zone, now = zone_named(kept.zone), clock.now()
     with workbench.store() as connection:
         opened, probe = records(connection, service_id), settings(connection).thermometer
     shown = [
@@ -125,7 +126,7 @@ def _moment(typed: str, zone: ZoneInfo) -> datetime | None:
     """The moment of a reading, today in the time of the place where only an hour is typed; None for now."""
     if not typed.strip():
         return None
-    return moment_of(typed if "T" in typed else f"{datetime.now(zone):%Y-%m-%d}T{typed.strip()}", zone)
+    return moment_of(typed if "T" in typed else f"{clock.now().astimezone(zone):%Y-%m-%d}T{typed.strip()}", zone)
 
 
 def _probed(workbench: Workbench) -> float:
@@ -152,7 +153,7 @@ def as_pdf(request: Request, service_id: int, record_id: int) -> Response:
     with workbench_of(request).store() as connection:
         found, kept = record(connection, record_id), service(connection, service_id)
     zone = zone_named(kept.zone)
-    state = record_state(found.kind, found.entries, datetime.now(UTC))
+    state = record_state(found.kind, found.entries, clock.now())
     closed = f"closed {found.closed_at.astimezone(zone):%d %B %Y, %H:%M}" if found.closed_at else "still open"
     table = record_table([(e.at.astimezone(zone), e) for e in found.entries])
     pdf = pdf_of(
