@@ -8,8 +8,10 @@ from pathlib import Path
 
 from tests.attack.bombs import bombed
 from tests.attack.crowd import crowded
+from tests.attack.forms import forms_attacked
 from tests.attack.fuzz import fuzzed
 from tests.attack.kills import killed_rounds
+from tests.attack.restores import restored_while_served
 from tests.attack.server import running
 
 MOST_MEMORY_MB = 1600.0
@@ -21,10 +23,14 @@ KILLS = 5
 def attacked(folder: Path, minutes: float) -> list[str]:
     """Everything, each with its share of the time. Says what it saw; returns what broke."""
     seconds, broken = minutes * 60, []
-    fuzzer = fuzzed(folder, 0.4 * seconds)
+    fuzzer = fuzzed(folder, 0.2 * seconds)
     print(f"fuzz: {sum(fuzzer.answers.values())} requests {dict(sorted(fuzzer.answers.items()))}")
     broken += fuzzer.failed
-    kept = killed_rounds(folder / "kills.db", 0.35 * seconds, KILLS)
+    forms, wrong = forms_attacked(folder, 0.3 * seconds)
+    print(f"forms: {sum(forms.posted.values())} posted {dict(sorted(forms.answers.items()))}")
+    broken += wrong
+    broken += restored_while_served(folder / "restores.db")
+    kept = killed_rounds(folder / "kills.db", 0.25 * seconds, KILLS)
     print(f"kills: {kept.rounds} rounds, {len(kept.acknowledged)} writes acknowledged, {len(kept.lost)} lost")
     broken += [f"lost: {address}" for address in kept.lost]
     with running(folder / "crowd.db", "demo") as server:
