@@ -1,4 +1,4 @@
-"""A copy is put back under a workbench that is running, and after it was killed: refused, then done, and nothing lost."""
+"""A copy is put back under a workbench that runs, and after it was killed: refused, then done, and nothing is lost."""
 
 from __future__ import annotations
 
