@@ -29,13 +29,13 @@ from jinja2 import Template
 from scipy.sparse import csr_array
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.flavor.parameters import POTENCY_BASE, SODIUM_SHARE_OF_SALT
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.form import WIDTH, form_figures
 from fresh_ladle.core.nutrients.targets import TARGETED, Side, Target
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import Search, plans_for
 from fresh_ladle.data.load import load_knowledge

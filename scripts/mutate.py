@@ -49,6 +49,19 @@ FAULTS = (
     "AddNot",
     "ZeroIterationForLoop",
 )
+FOLDERS = {
+    "core": (
+        "core/test_*.py",
+        "claims/test_*.py",
+        "test_cli*.py",
+        "test_data.py",
+        "test_shelf.py",
+        "web/test_services.py",
+    ),
+    "store": ("test_store.py", "test_backups.py", "test_shelf.py", "test_[mie]*.py", "web/test_*.py"),
+    "web": ("web/test_*.py",),
+}
+"""Where the tests of a layer lie, the nearest first."""
 HARMLESS = ("lru_cache", "assert ", "__future__", "@dataclass", "_seconds +=", "strict=True", "FEW_NODES, MANY_NODES")
 """On such lines a fault changes speed or nothing at all."""
 MAX_SECONDS = 900
@@ -102,8 +115,8 @@ def tests_for(fault: Fault) -> list[str]:
     if "plans" in fault.module.parts:
         names = ["core/test_pinned.py", "core/test_plans.py", "core/test_moves.py", "test_cli.py"]
         return [str(ROOT / "tests" / name) for name in names]
-    folders = ["", "core", "claims"] if CORE in fault.module.parents else ["", "web"]
-    files = [file for folder in folders for file in sorted((ROOT / "tests" / folder).glob("test_*.py"))]
+    layer = fault.module.relative_to(SOURCE).parts[0]
+    files = [file for folder in FOLDERS.get(layer, ("test_*.py",)) for file in sorted((ROOT / "tests").glob(folder))]
     module = ".".join(fault.module.relative_to(SOURCE.parent).with_suffix("").parts)
     first = [file for file in files if re.search(rf"{module}\b", file.read_text(encoding="utf-8"))]
     return ["-m", "not slow and not browser", *map(str, dict.fromkeys([*first, *files]))]

@@ -23,7 +23,6 @@ from time import monotonic
 from fresh_ladle.core.amounts.kitchen import kitchen_amount, scaled
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.amounts.weigh import UnitMisfit
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
@@ -32,6 +31,7 @@ from fresh_ladle.core.catalogue.repair import Repair
 from fresh_ladle.core.catalogue.school import SCHOOLS, School, allows
 from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND, Swap
 from fresh_ladle.core.nutrients.targets import Side, Target, target_status
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.beam import MAX_YIELD, MIN_YIELD
 from fresh_ladle.core.plans.moves import identity_lines
 from fresh_ladle.core.plans.request import PlanRequest

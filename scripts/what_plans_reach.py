@@ -12,12 +12,12 @@ from importlib.resources import files
 from pathlib import Path
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Side, Target, target_status
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.refusal import Refusal, refusal_for
 from fresh_ladle.core.plans.request import PlanRequest

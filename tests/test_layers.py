@@ -86,6 +86,7 @@ ROOMS = (
     "foods",
     "recipes",
     "amounts",
+    "page",
     "nutrients",
     "flavor",
     "cautions",

@@ -11,11 +11,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.nutrients import targets as judging
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_status
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.practice.pours import OwnMeasure
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.database import apply_migrations, open_database

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
-from fresh_ladle.core.amounts.recipe_text import RecipeReading
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -13,6 +12,7 @@ from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.page.recipe_text import RecipeReading
 from fresh_ladle.core.ranges import Range
 
 
@@ -50,7 +50,14 @@ def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, An
                 "problem": one.problem or portion.problem,
             }
         )
-    return {"title": reading.recipe.title, "lines": lines, "left_out": list(reading.left_out)}
+    return {
+        "title": reading.recipe.title,
+        "lines": lines,
+        "left_out": list(reading.left_out),
+        "parts": [component for component in reading.recipe.components if component],
+        "method": list(reading.recipe.method),
+        "page": [{"kind": line.kind.value, "text": line.text, "unsure": line.unsure} for line in reading.page],
+    }
 
 
 def figures_report(appraisal: Appraisal) -> dict[str, Any]:

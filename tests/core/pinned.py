@@ -18,7 +18,6 @@ from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -29,6 +28,7 @@ from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.nutrients.declaration import Regime, declared_figures
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_status
+from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.plans.moves import moves_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.sums import Bowl

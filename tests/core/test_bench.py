@@ -7,7 +7,6 @@ from dataclasses import replace
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.bench.addition import read_addition, weighed_addition
@@ -19,6 +18,7 @@ from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.ladder import rungs_of_food
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 

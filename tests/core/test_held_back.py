@@ -67,8 +67,8 @@ SAME_DISH = {
 def test_the_same_dish_in_three_wordings_gives_the_same_figures_within_its_range(
     reader: Reader, knowledge: Knowledge
 ) -> None:
-    from fresh_ladle.core.amounts.recipe_text import read_recipe
     from fresh_ladle.core.appraisal import appraise
+    from fresh_ladle.core.page.recipe_text import read_recipe
     from fresh_ladle.core.recipes.region import Region
 
     worked = [

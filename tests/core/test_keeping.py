@@ -8,9 +8,9 @@ from datetime import date
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.keeping import checked_days, keeping
 

@@ -8,9 +8,9 @@ from pathlib import Path
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.service.method import Action, actions
 from fresh_ladle.core.service.naming import known_foods
 

@@ -10,9 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.day import Ask, Service, ServiceDish, planned_service, task_of
 from fresh_ladle.core.service.pace import Minutes, TimedStep, at_own_pace, paces

@@ -14,12 +14,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SCHOOLS, allows
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.nutrients.targets import Side, Target, target_status
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for

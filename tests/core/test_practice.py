@@ -12,7 +12,6 @@ from fsrs import Rating
 
 from fresh_ladle.core.amounts.kitchen import scaled, written_amount
 from fresh_ladle.core.amounts.loose import loose_piece
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between, steps_outside
 from fresh_ladle.core.claims.claims import claims_of
@@ -20,6 +19,7 @@ from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.labels import us_label
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.practice.amounts import COUNTS, SEEN_AS, UNITS, WHOLE, WORDS
 from fresh_ladle.core.practice.dishes import line_figure, line_name
 from fresh_ladle.core.practice.exercise import Exercise, NoExercise

@@ -8,12 +8,12 @@ from importlib.resources import files
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.compose.ratio import MAX_POINTS, TOGETHER, Ratio, how_far, ratio, side_called
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 
 DEMO = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"]

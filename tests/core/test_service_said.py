@@ -9,9 +9,9 @@ from zoneinfo import ZoneInfo
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.service import schedule as scheduling
 from fresh_ladle.core.service.buying import PackPrice
 from fresh_ladle.core.service.clock import hours_until

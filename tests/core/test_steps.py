@@ -7,9 +7,9 @@ from dataclasses import replace
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.service.steps import MethodStep, method_steps

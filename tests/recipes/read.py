@@ -7,7 +7,7 @@ from functools import lru_cache
 from pathlib import Path
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.amounts.recipe_text import read_recipe
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.data.load import load_knowledge
 

@@ -8,8 +8,8 @@ import sys
 from pathlib import Path
 from typing import Any, TypeAlias
 
-from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.errors import Refused
+from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_reader
 from fresh_ladle.formats.any_recipe import recipe_text_from_file

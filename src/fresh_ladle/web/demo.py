@@ -12,9 +12,9 @@ from importlib.resources import files
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.bench.addition import read_addition
 from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError

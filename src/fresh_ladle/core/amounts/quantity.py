@@ -15,7 +15,9 @@ _WORDS = {
 }  # fmt: skip
 _LOOSE = {"couple": (2.0, 2.0, 3.0), "few": (3.0, 2.0, 4.0), "several": (4.0, 3.0, 6.0)}
 _APPROXIMATELY = re.compile(
-    r"^(?:about|approximately|approx\.?|around|roughly|circa|ca\.?|~|some|up to)\s*(?=[\d.]|an?\b|one\b|half\b)", re.I
+    r"^(?:about|approximately|approx\.?|around|roughly|circa|ca\.?|~|some|up to)\s*"
+    r"(?=[\d.]|(?:an?|one|half|two|three|four|five|six|seven|eight|nine|ten|twelve)\b)",
+    re.I,
 )
 _PHRASES: tuple[tuple[re.Pattern[str], float], ...] = tuple(
     (re.compile(rf"^{pattern}\b", re.I), value)

@@ -129,6 +129,10 @@ class Reader:
             parts = replace(parts, amount=replace(parts.amount, part=None))
         return self._weighed(parts, _FoodReading(food, 1.0, ()), plain, component, region)
 
+    def knows(self, phrase: str) -> bool:
+        """Whether a phrase is just the name of a food."""
+        return self._stocked.of_words(phrase) is not None
+
     def find(self, phrase: str, limit: int = 12) -> list[Candidate]:
         """Foods a typed phrase may mean, pantry foods first, for a search box."""
         found = self._stocked.candidates(phrase)[:limit]

@@ -8,7 +8,7 @@ from dataclasses import replace
 from pydantic import BaseModel, Field
 
 from fresh_ladle.core.amounts.reading import LineReading, Reader
-from fresh_ladle.core.amounts.recipe_text import RecipeReading
+from fresh_ladle.core.page.recipe_text import RecipeReading
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region

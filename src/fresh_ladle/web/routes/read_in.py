@@ -10,7 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.amounts.reading import LineReading
-from fresh_ladle.core.amounts.recipe_text import RecipeReading, read_recipe
+from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region

@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.amounts.recipe_text import read_recipe
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.service.clock import moment_of, zone_named

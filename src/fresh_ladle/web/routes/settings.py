@@ -8,8 +8,8 @@ from typing import Annotated, Literal
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.spelling import US
 from fresh_ladle.devices.pattern import USUAL_PATTERN, compiled

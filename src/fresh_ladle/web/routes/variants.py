@@ -9,10 +9,10 @@ from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.amounts.batches import share_of
-from fresh_ladle.core.amounts.recipe_text import read_recipe
 from fresh_ladle.core.amounts.variants import behind, variant_of, with_base
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.drafts import StaleEdit, create_recipe, draft, edit, save_version

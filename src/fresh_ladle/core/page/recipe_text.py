@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, field, replace
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.clean import plain_line
-from fresh_ladle.core.amounts.copied_page import LIST_WORD, METHOD_WORD, recipe_of_page, where_work_begins
 from fresh_ladle.core.amounts.part_use import (
     PartUse,
     heading_share,
@@ -15,9 +13,11 @@ from fresh_ladle.core.amounts.part_use import (
     with_one_of_each_choice,
     with_part_uses,
 )
-from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.reading import LineReading, Reader
-from fresh_ladle.core.amounts.yields import Yield, read_yield
+from fresh_ladle.core.amounts.yields import Yield
+from fresh_ladle.core.page.evidence import yield_said
+from fresh_ladle.core.page.kinds import LineKind
+from fresh_ladle.core.page.page import ReadLine, amounts_in_step, item_text, part_name, read_page, step_text, title_of
 from fresh_ladle.core.plain_text import clean_text
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
@@ -26,11 +26,7 @@ from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.sentences import capitalized
 
 MAX_CHARACTERS = 60_000
-_HEADING = re.compile(
-    r"^(?:#{2,6}\s*(?P<marked>.+?)|(?:for (?:the )?)?(?P<ended>[A-Za-z][\w '&-]{1,40}):"
-    r"|for the (?P<named>[\w '&-]{2,40}))\s*$",
-    re.I,
-)
+MOST_STEPS, MOST_STEP_CHARACTERS = 60, 600
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +35,8 @@ class RecipeReading:
 
     `servings_given` is False when the text did not say and the number is only proposed. `uses` are the parts of the
     recipe's own components that its text says are used; `left_out` is what a copied page says around its recipe;
-    `kind_guessed` whether its title says nothing of what kind of dish it is.
+    `kind_guessed` whether its title says nothing of what kind of dish it is; `page` is what each line of the text was
+    taken for.
     """
 
     recipe: Recipe
@@ -48,45 +45,80 @@ class RecipeReading:
     uses: tuple[PartUse, ...] = ()
     left_out: tuple[str, ...] = ()
     kind_guessed: bool = False
+    page: tuple[ReadLine, ...] = ()
+
+
+LEFT_OUT = frozenset({LineKind.AROUND, LineKind.TIME, LineKind.NOTE})
+"""What a page says that no recipe holds."""
 
 
 def read_recipe(
     text: str, reader: Reader, servings: float | None = None, region: Region = Region.US, kind: str | None = None
 ) -> RecipeReading:
-    """Reads a title line followed by ingredient lines; `## component` or `Component:` starts a component.
+    """Reads a page: a title, ingredient lines in parts, the method, and what stands around them, in any order.
 
     Raises RecipeError for text that is not a recipe: nothing in it, binary, too long, too many lines.
     """
-    page = recipe_of_page(_text_lines(text))
-    title, lines = _title(page.lines)
-    found = _Found()
-    if not any(METHOD_WORD.match(line) for line in lines) and (begins := where_work_begins(lines)):
-        found.method, lines = tuple(step[:600] for step in lines[begins:][:60]), lines[:begins]
-    components = [_heading(line)[0] for line in lines if _HEADING.match(line)]
-    for number, line in enumerate(lines, start=1):
-        if (made := read_yield(line, region)) is not None:
-            found.made = found.made or made
-        elif METHOD_WORD.match(line):
-            found.method = tuple(step[:600] for step in lines[number:][:60])
-            break
-        elif LIST_WORD.match(line):
-            continue
-        elif _HEADING.match(line):
-            found.component, share = _heading(line)
-            if share is not None:
-                found.uses.append(PartUse(found.component, share, line))
-        elif (use := part_use(line, components, found.component)) is not None:
-            found.uses.append(use)
-        else:
-            found.readings += reader.read_line(line, found.component, region)
+    page = read_page(_checked(text), reader.knows)
+    if not page:
+        raise RecipeError("there is nothing to read: paste a title and ingredient lines")
+    title, found = title_of(page), _Found()
+    components = [_component(line.text)[0] for line in page if line.kind is LineKind.HEADING]
+    for line in page:
+        _take(line, found, components, reader, region)
+    found.readings += _only_in_steps(found, reader, region)
     if not found.readings:
         raise RecipeError("no ingredient lines were found: put the title first, then one ingredient to a line")
     chosen = with_one_of_each_choice(found.readings)
     used = with_part_uses(chosen, found.uses, _grams_by_component(chosen, reader, region))
     numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(used, start=1))
-    reading = _with_kind(title, numbered, reader, servings, found.made, region, kind)
-    recipe = replace(reading.recipe, method=found.method)
-    return replace(reading, recipe=recipe, uses=tuple(found.uses), left_out=page.left_out)
+    reading = _with_kind(title or "Untitled recipe", numbered, reader, servings, found.made, region, kind)
+    recipe = replace(reading.recipe, method=tuple(found.steps[:MOST_STEPS]))
+    left_out = tuple(said for line in page if line.kind in LEFT_OUT and (said := plain_line(line.text)) != title)
+    return replace(reading, recipe=recipe, uses=tuple(found.uses), left_out=left_out, page=tuple(page))
+
+
+def _take(line: ReadLine, found: _Found, components: list[str], reader: Reader, region: Region) -> None:
+    """Puts a line where it belongs, by what it was taken for."""
+    if line.kind is LineKind.YIELD:
+        found.made = found.made or yield_said(plain_line(line.text), region)
+    elif line.kind is LineKind.HEADING:
+        found.component, share = _component(line.text)
+        if share is not None:
+            found.uses.append(PartUse(found.component, share, line.text))
+    elif line.kind is LineKind.STEP:
+        if step := step_text(line.text):
+            found.steps.append(step[:MOST_STEP_CHARACTERS])
+    elif line.kind is LineKind.ITEM:
+        text = item_text(line.text, region)
+        use = part_use(plain_line(text), components, found.component)
+        if use is not None:
+            found.uses.append(use)
+        else:
+            found.readings += reader.read_line(text, found.component, region)
+
+
+def _only_in_steps(found: _Found, reader: Reader, region: Region) -> list[LineReading]:
+    """What is measured out in the method alone: an amount of a food that no line has, so that it is not lost."""
+    taken = {_family(r.line.food, reader) for r in found.readings if r.line.food is not None}
+    more = []
+    for amount in (text for step in found.steps for text in amounts_in_step(step)):
+        for reading in reader.read_line(amount, "", region):
+            family = _family(reading.line.food, reader) if reading.understood and reading.line.food else ""
+            if family and family not in taken:
+                taken.add(family)
+                surely = min(reading.line.confidence, SURE_OF_A_STEP)
+                more.append(replace(reading, line=replace(reading.line, confidence=surely)))
+    return more
+
+
+def _family(key: str | None, reader: Reader) -> str:
+    food = reader.pantry[key or ""]
+    return food.family or food.key
+
+
+SURE_OF_A_STEP = 0.6
+"""An amount that was found within a sentence is shown to be checked."""
 
 
 @dataclass(slots=True)
@@ -97,7 +129,7 @@ class _Found:
     uses: list[PartUse] = field(default_factory=list)
     component: str = ""
     made: Yield | None = None
-    method: tuple[str, ...] = ()
+    steps: list[str] = field(default_factory=list)
 
 
 def _grams_by_component(readings: list[LineReading], reader: Reader, region: Region) -> dict[str, float]:
@@ -109,55 +141,23 @@ def _grams_by_component(readings: list[LineReading], reader: Reader, region: Reg
     return grams
 
 
-def _heading(line: str) -> tuple[str, float | None]:
+def _component(heading: str) -> tuple[str, float | None]:
     """The name of the component a heading starts, and the share of it that is used where the heading says so."""
-    match = _HEADING.match(line)
-    assert match is not None
-    name, share = heading_share((match["marked"] or match["ended"] or match["named"]).strip().rstrip(":"))
+    name, share = heading_share(part_name(heading))
+    name = name.strip().rstrip(":")
     return capitalized(name.lower() if name.isupper() else name), share
 
 
-def _text_lines(text: str) -> list[str]:
+def _checked(text: str) -> str:
+    """The text, clean. Raises RecipeError for one that is no text, or more than a recipe."""
     text = clean_text(text)
     if text.count("\ufffd") > max(2, len(text) // 100):
         raise RecipeError("this is not text: paste the recipe as words, or save the file as plain text first")
     if len(text) > MAX_CHARACTERS:
         raise RecipeError(f"this is {len(text):,} characters long; a recipe has at most {MAX_CHARACTERS:,}")
-    lines = [line for raw in re.split(r"[\r\n]+|<br\s*/?>|</(?:li|p|div|h\d)>", text) if (line := _keep_heading(raw))]
-    if len(lines) > MAX_LINES + 20:
-        raise RecipeError(
-            f"there are {len(lines):,} lines; a recipe has at most {MAX_LINES}. Is this more than one recipe?"
-        )
-    return lines
-
-
-def _keep_heading(raw: str) -> str:
-    plain = plain_line(raw)
-    return plain if plain.strip("#*-_ ") else ""
-
-
-def _title(lines: list[str]) -> tuple[str, list[str]]:
-    """The first line, unless it already reads as an ingredient or heading."""
-    if not lines:
-        raise RecipeError("there is nothing to read: paste a title and ingredient lines")
-    first = lines[0]
-    marked = re.match(r"^#\s+(.+)$", first)
-    if (
-        (not marked and _begins_with_number(first))
-        or read_yield(first)
-        or first.startswith("##")
-        or LIST_WORD.match(first)
-    ):
-        return "Untitled recipe", lines
-    return (marked[1] if marked else first)[:120].rstrip(":"), lines[1:]
-
-
-def _begins_with_number(line: str) -> bool:
-    """Whether a line begins as an ingredient does, be its number one that no food can have."""
-    try:
-        return read_quantity(line)[0] is not None
-    except BadQuantity:
-        return True
+    if (lines := sum(1 for line in text.splitlines() if line.strip())) > MAX_LINES + 20:
+        raise RecipeError(f"there are {lines:,} lines; a recipe has at most {MAX_LINES}. Is this more than one recipe?")
+    return text
 
 
 def _with_kind(

@@ -1,0 +1,119 @@
+"""Whole pages: what each line is, what becomes of it, and that nothing measured is lost."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.page.evidence import page_lines
+from fresh_ladle.core.page.kinds import LineKind
+from fresh_ladle.core.page.page import amounts_in_step, item_text, kinds_of, part_name, read_page, step_text
+from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.recipes.region import Region
+
+FITTED = sorted((Path(__file__).parent.parent / "pages/fitted").glob("*.tsv"))
+
+
+def test_the_pages_it_was_fitted_to_are_told_line_by_line(reader: Reader) -> None:
+    """Of all lines 98 in 100, and of what is to be eaten every line but two."""
+    wrong, count = [], 0
+    for file in FITTED:
+        rows = [row.partition("\t")[::2] for row in file.read_text(encoding="utf-8").splitlines()]
+        lines = page_lines("\n".join(text for _, text in rows))
+        found = [kind for kind, _ in kinds_of(lines, reader.knows)]
+        marked = [LineKind(kind) for kind, _ in rows if kind]
+        count += len(marked)
+        wrong += [(file.stem, line.text, k, f) for line, k, f in zip(lines, marked, found, strict=True) if k is not f]
+    assert count > 600
+    assert len(wrong) <= 0.02 * count, wrong
+    assert sum(LineKind.ITEM in row[2:] for row in wrong) <= 2, wrong
+
+
+PAGE = """
+Home | Recipes
+Bean and Squash Bowl
+We had this in May and I liked it a lot.
+Serves 3
+
+Bowl
+1 small squash
+2 cups white beans
+Dressing
+about two tablespoons of olive oil
+juice of half a lemon
+
+Cut the squash into cubes and roast until soft, 25 minutes.
+Toss with the beans and half a teaspoon of salt, and pour the dressing over.
+Did you make this? Leave a comment!
+"""
+
+
+def test_a_page_becomes_a_recipe_with_parts_steps_and_what_was_left_out(reader: Reader) -> None:
+    reading = read_recipe(PAGE, reader)
+    recipe = reading.recipe
+    assert (recipe.title, recipe.servings, reading.servings_given) == ("Bean and Squash Bowl", 3, True)
+    assert [(line.component, line.food) for line in recipe.lines[:4]] == [
+        ("Bowl", recipe.lines[0].food),
+        ("Bowl", recipe.lines[1].food),
+        ("Dressing", "olive-oil-refined"),
+        ("Dressing", "lemon-juice-fresh"),
+    ]
+    assert [step.split()[0] for step in recipe.method] == ["Cut", "Toss"]
+    assert [line.split()[0] for line in reading.left_out] == ["Home", "We", "Did"]
+    salt = recipe.lines[4]
+    assert (salt.food, salt.confidence <= 0.6) == ("table-salt", True), "measured in a step alone: not lost, checked"
+
+
+def test_lines_broken_by_a_scan_are_whole_again(reader: Reader) -> None:
+    text = "Salad\n1 tablespoon white vine-\ngar\n3 medium cucumbers, peeled and\nthinly sliced\n1 tsp salt"
+    assert [line.text for line in read_page(text, reader.knows) if line.kind is LineKind.ITEM] == [
+        "1 tablespoon white vinegar",
+        "3 medium cucumbers, peeled and thinly sliced",
+        "1 tsp salt",
+    ]
+
+
+@pytest.mark.parametrize(
+    ("text", "region", "read"),
+    [
+        ("1 cup quinoa | 180 g quinoa", Region.US, "1 cup quinoa"),
+        ("1 cup quinoa | 180 g quinoa", Region.METRIC, "180 g quinoa"),
+        ("Cabbage, shredded\t8 kg\tas purchased 10 kg", Region.US, "8 kg Cabbage, shredded"),
+        ("2 tbsp oil", Region.US, "2 tbsp oil"),
+    ],
+)
+def test_columns(text: str, region: Region, read: str) -> None:
+    assert item_text(text, region) == read
+
+
+@pytest.mark.parametrize(
+    ("step", "words"),
+    [
+        ("Step 2: Stir.", "Stir."),
+        ("3) Stir.", "Stir."),
+        ("1 Preheat it.", "Preheat it."),
+        ("2", ""),
+        ("STEP 1", ""),
+        ("2 cups go in.", "2 cups go in."),
+    ],
+)
+def test_the_number_of_a_step_is_none_of_its_words(step: str, words: str) -> None:
+    assert step_text(step) == words
+
+
+@pytest.mark.parametrize(
+    ("heading", "name"),
+    [("For the dressing:", "dressing"), ("**Beans**", "Beans"), ("2. Croutons", "Croutons"), ("TO SERVE", "TO SERVE")],
+)
+def test_the_name_of_a_part_is_what_its_heading_says(heading: str, name: str) -> None:
+    assert part_name(heading) == name
+
+
+def test_amounts_within_a_step() -> None:
+    assert amounts_in_step("Stir 2 cups of yogurt with half a teaspoon of salt, then wait 10 minutes or 2 hours.") == [
+        "2 cups of yogurt",
+        "half a teaspoon of salt",
+    ]
+    assert amounts_in_step("Roast at 400 F for 25 minutes in one pan.") == []
