@@ -166,3 +166,9 @@ def test_what_no_sheet_can_hold_and_what_it_would_take_for_a_formula_is_written_
     rows = list(load_workbook(io.BytesIO(xlsx_of(version))).active.values)  # type: ignore[union-attr]
     assert [row[:2] for row in rows[1:3]] == [("'=1+1", "tahini "), ("'\tsum", "'-2+3")]
     assert [row[:2] for row in csv.reader(io.StringIO(csv_of(version)))][1] == ["'=1+1", "tahini "]
+
+
+@pytest.mark.parametrize("first", ["[draft] Bean dip", "{draft} Bean dip", "[1] Bean dip", "(new) Bean dip"])
+def test_a_text_that_begins_with_a_bracket_is_still_a_text(first: str) -> None:
+    text = f"{first}\n1 can white beans\n"
+    assert recipe_text_from_paste(text) == text

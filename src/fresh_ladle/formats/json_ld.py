@@ -17,8 +17,13 @@ MAX_DEPTH = 12
 
 
 def looks_like_json_ld(text: str) -> bool:
-    start = text.lstrip()[:1]
-    return start in ("{", "[") or ("<" in text and _MARK in text.lower())
+    """Whether a text is JSON, or a page that holds some; a note that begins with a word in brackets is neither."""
+    opens = text.lstrip()[:1] in ("{", "[") and _IN_BRACKETS.match(text) is None
+    return opens or ("<" in text and _MARK in text.lower())
+
+
+_IN_BRACKETS = re.compile(r"""\s*[\[{][^\[\]{}":]{1,60}[\]}]\s*[^\s,\]}]""")
+"""A word or a number in brackets with something behind it: "[draft] Bean dip"."""
 
 
 def recipe_text_from_json_ld(text: str) -> str:
