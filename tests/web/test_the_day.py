@@ -181,7 +181,7 @@ def monday(cook: Cook, workplace: Workplace) -> None:
     cook.goes_to("Read it", "button")
     expect(page.locator("#title")).to_have_value("Warm bean & potato salad with caper dressing")
     expect(page.locator("#servings")).to_have_value("6")
-    expect(page.locator(".left-out")).to_contain_text("4 lines")
+    expect(page.locator(".left-out")).to_contain_text("3 lines")
     expect(page.locator(".reading-row.problem")).to_have_count(1)
     cook.looks()
     page.locator("#line-6").focus()

@@ -20,6 +20,7 @@ from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.repairs import with_repair
 from fresh_ladle.core.wording import nutrient_amount
 from fresh_ladle.store import clock
+from fresh_ladle.web.forms.typed import optional_number
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import lens_of, load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, edit_response
@@ -103,7 +104,7 @@ def take_swap(
     swap = _swap_called(workbench, swap_id)
 
     def change(recipe: Recipe) -> Recipe:
-        part = float(share) if share else None
+        part = optional_number(share, "the share")
         return with_swap(workbench.appraise(recipe), line_id, swap, workbench.knowledge.pantry, part)
 
     return edit_response(request, recipe_id, revision, change, Edit(EditKind.SWAP, {"title": swap.title}))
