@@ -117,3 +117,11 @@ def test_amounts_within_a_step() -> None:
         "half a teaspoon of salt",
     ]
     assert amounts_in_step("Roast at 400 F for 25 minutes in one pan.") == []
+
+
+def test_a_bare_food_is_no_order_and_water_to_boil_in_is_not_eaten(reader: Reader) -> None:
+    slaw = read_recipe("Slaw\n1/2 cabbage\nsalt\nAdd 1 tablespoon of dressing at a time.\nChill 2 hours.", reader)
+    assert [line.food for line in slaw.recipe.lines] == ["cabbage-green", "table-salt"]
+    assert len(slaw.recipe.method) == 2
+    text = "Dip\n2 cups peas\nMethod\nBoil the peas in 4 cups water, drain.\nMash with half a teaspoon of salt."
+    assert [line.food for line in read_recipe(text, reader).recipe.lines] == ["green-peas-raw", "table-salt"]

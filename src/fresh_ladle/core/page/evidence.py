@@ -45,6 +45,7 @@ def yield_said(plain: str, region: Region = Region.US) -> Yield | None:
 
 ALL = frozenset(LineKind)
 WORDS_OF_PAGES = frozenset({LineKind.LIST, LineKind.METHOD})
+FEW_WORDS = 2
 LONG_LINE = 20
 """Characters from which on a line may have been broken off."""
 
@@ -63,6 +64,9 @@ def possible_kinds(lines: Sequence[PageLine]) -> list[frozenset[LineKind]]:
     for place, line in enumerate(lines):
         if amounts > 1 and not line.text.startswith("#"):
             found[place] -= {LineKind.TITLE}
+        if not in_method and len(_bare(line).split()) <= FEW_WORDS and not line.plain.endswith("."):
+            # A bare "salt" is to be eaten, though it could be an order.
+            found[place] -= {LineKind.STEP}
         amounts += _begins_with_amount(_bare(line)) and yield_said(line.plain) is None
         if found[place] & WORDS_OF_PAGES:
             in_method = LineKind.METHOD in found[place]

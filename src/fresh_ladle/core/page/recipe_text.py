@@ -100,7 +100,8 @@ def _take(line: ReadLine, found: _Found, components: list[str], reader: Reader, 
 
 def _only_in_steps(found: _Found, reader: Reader, region: Region) -> list[LineReading]:
     """What is measured out in the method alone: an amount of a food that no line has, so that it is not lost."""
-    taken = {_family(r.line.food, reader) for r in found.readings if r.line.food is not None}
+    # Water of a step alone is mostly to boil in, and poured off.
+    taken = {"water", *(_family(r.line.food, reader) for r in found.readings if r.line.food is not None)}
     more = []
     for amount in (text for step in found.steps for text in amounts_in_step(step)):
         for reading in reader.read_line(amount, "", region):
