@@ -8,14 +8,15 @@ from markupsafe import Markup
 
 from fresh_ladle.web.svg.drawing import element, picture
 
-CELL, HEIGHT = 26.0, 74.0
+CELL, HEIGHT, WORD = 26.0, 74.0, 68.0
+"""`WORD` is the room for a word under the row, so that two stand beside each other under few tasters too."""
 
 
 def panel_picture(right: Sequence[tuple[int, bool]], needed: int | None, by_chance: float, title: str) -> Markup:
     """The right ones stand first, each with its seat's number; a bar marks what guessing brings, a post what is
     needed."""
     ordered = sorted(right, key=lambda one: (not one[1], one[0]))
-    width = CELL * max(1, len(ordered)) + 4
+    width = max(CELL * len(ordered) + 4, 2 * WORD + 8)
     parts = []
     for place, (seat, good) in enumerate(ordered):
         x = 2 + CELL * (place + 0.5)
@@ -32,7 +33,7 @@ def panel_picture(right: Sequence[tuple[int, bool]], needed: int | None, by_chan
         x = 2 + CELL * needed
         parts += [
             element("line", x1=x, x2=x, y1=12, y2=58, class_="taster-needed"),
-            element("text", f"needed {needed}", x=min(x, width - 72), y=69, class_="front-note"),
+            element("text", f"needed {needed}", x=min(max(x, WORD), width - WORD - 4), y=69, class_="front-note"),
         ]
     return picture(width, HEIGHT, title, *parts, class_="panel-row")
 
