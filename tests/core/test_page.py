@@ -10,7 +10,8 @@ from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.page.evidence import page_lines
 from fresh_ladle.core.page.kinds import LineKind
 from fresh_ladle.core.page.page import amounts_in_step, item_text, kinds_of, part_name, read_page, step_text
-from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe, recipe_of
+from fresh_ladle.core.page.rows import joined, one_row_each, page_text, parted, turned
 from fresh_ladle.core.recipes.region import Region
 
 FITTED = sorted((Path(__file__).parent.parent / "pages/fitted").glob("*.tsv"))
@@ -125,3 +126,43 @@ def test_a_bare_food_is_no_order_and_water_to_boil_in_is_not_eaten(reader: Reade
     assert len(slaw.recipe.method) == 2
     text = "Dip\n2 cups peas\nMethod\nBoil the peas in 4 cups water, drain.\nMash with half a teaspoon of salt."
     assert [line.food for line in read_recipe(text, reader).recipe.lines] == ["green-peas-raw", "table-salt"]
+
+
+def of(reading: RecipeReading) -> tuple[object, ...]:
+    """What is eaten, by the words it is known by."""
+    recipe = reading.recipe
+    lines = sorted((line.component, line.text, str(line.food), line.amount, line.eaten) for line in recipe.lines)
+    return recipe.title, recipe.servings, recipe.method, lines
+
+
+@pytest.mark.parametrize("file", FITTED, ids=[file.stem for file in FITTED])
+def test_rows_and_text_that_are_written_of_a_page_give_the_same_recipe(file: Path, reader: Reader) -> None:
+    text = "\n".join(row.partition("\t")[2] for row in file.read_text(encoding="utf-8").splitlines())
+    reading = read_recipe(text, reader)
+    rows = one_row_each(reading)
+    assert of(recipe_of(rows, reader, Region.US, steps_apart=True)) == of(reading)
+    assert of(read_recipe(page_text(rows), reader)) == of(reading)
+
+
+def test_a_row_is_told_otherwise_parted_and_joined(reader: Reader) -> None:
+    page = one_row_each(read_recipe("Dip\nServes 4\n1 cup peas\n2 tbsp tahini\nDressing\n1 tsp salt", reader))
+    kinds = [line.kind.value for line in page]
+    assert kinds == ["title", "yield", "item", "item", "heading", "item"]
+    otherwise = turned(turned(page, 4, LineKind.AROUND), 3, LineKind.TITLE)
+    assert [line.kind.value for line in otherwise] == ["around", "yield", "item", "title", "around", "item"]
+    assert not otherwise[4].unsure
+    two = parted(page, 2, 5)
+    assert [line.text for line in two[2:4]] == ["1 cup", "peas"]
+    assert two[2].kind is two[3].kind is LineKind.ITEM
+    assert parted(page, 2, 0) == parted(page, 2, 99) == page
+    assert [line.text for line in joined(two, 3)] == [line.text for line in page]
+    assert joined(page, 0) == page
+    assert joined(page, 3)[2].rows == (2, 3)
+
+
+def test_a_food_chosen_by_hand_stands_and_a_step_gives_nothing_where_rows_are_told(reader: Reader) -> None:
+    page = read_page("Dip\n1 cup peas\nStir in 2 tbsp tahini.", reader.knows)
+    assert [line.food for line in recipe_of(page, reader, Region.US).recipe.lines][1:] == ["tahini"]
+    apart = recipe_of(page, reader, Region.US, foods={1: "chickpeas-canned-drained"}, steps_apart=True)
+    assert [line.food for line in apart.recipe.lines] == ["chickpeas-canned-drained"]
+    assert apart.places == (1,)

@@ -20,20 +20,26 @@ Knows = Callable[[str], bool]
 
 @dataclass(frozen=True, slots=True)
 class PageLine:
-    """A line as it stands, with whether a blank one stands before and after it."""
+    """A line as it stands, with whether a blank one stands before and after it, and its row in the text."""
 
     text: str
     plain: str
     blank_before: bool
     blank_after: bool
+    row: int
+
+
+def text_rows(text: str) -> list[str]:
+    """The rows of a text, blank ones and marked ones alike."""
+    return re.split(r"\r\n|[\r\n]|<br\s*/?>|</(?:li|p|div|h\d)>", text)
 
 
 def page_lines(text: str) -> list[PageLine]:
     """The lines of a text that say anything."""
-    rows = re.split(r"\r\n|[\r\n]|<br\s*/?>|</(?:li|p|div|h\d)>", text)
-    kept = [(n, row.strip(" "), plain) for n, row in enumerate(rows) if (plain := plain_line(row)).strip("#*-_=~ ")]
+    rows = enumerate(text_rows(text))
+    kept = [(n, row.strip(" "), plain) for n, row in rows if (plain := plain_line(row)).strip("#*-_=~ ")]
     numbers = {number for number, _, _ in kept}
-    return [PageLine(row, plain, n - 1 not in numbers, n + 1 not in numbers) for n, row, plain in kept]
+    return [PageLine(row, plain, n - 1 not in numbers, n + 1 not in numbers, n) for n, row, plain in kept]
 
 
 def yield_said(plain: str, region: Region = Region.US) -> Yield | None:
@@ -102,9 +108,11 @@ def _possible(line: PageLine) -> frozenset[LineKind]:
     if said.SWITCHES.match(bare):
         return frozenset({LineKind.AROUND})
     never = {LineKind.ITEM, LineKind.STEP} if said.SHORT_HEADING.match(bare) else set()
+    tells = bare.endswith(":") or len(said.SENTENCE_ENDS.findall(said.BRACKETS.sub("", bare))) > 1
+    never |= {LineKind.ITEM} if tells else set()
     if yield_said(line.plain) is None:
         never |= {LineKind.YIELD}
-        if _begins_with_amount(bare) and not re.match(r"^\W*\d{1,2}[.)]\s", line.text):
+        if _begins_with_amount(bare) and not tells and not re.match(r"^\W*\d{1,2}[.)]\s", line.text):
             never |= {LineKind.TITLE, LineKind.NOTE, LineKind.HEADING}
             never |= set() if _looks_otherwise(line) else {LineKind.AROUND}
     if not said.TIME.search(bare):

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
-from fresh_ladle.core.page import vocabulary as said
+from fresh_ladle.core.page import vocabulary
 from fresh_ladle.core.page.evidence import PageLine, evidence, page_lines, possible_kinds, yield_said
 from fresh_ladle.core.page.kinds import LineKind
 from fresh_ladle.core.page.sequence import likeliest, weights_of
@@ -24,11 +24,12 @@ UNSURE = 3.0
 @dataclass(frozen=True, slots=True)
 class ReadLine:
     """A line of the page, lines that go on with it joined, and what it was taken for; `margin` is how far behind the
-    next best page lies."""
+    next best page lies, `rows` are the first and the last row of the text that it stands in."""
 
     kind: LineKind
     text: str
     margin: float
+    rows: tuple[int, int] = (0, 0)
 
     @property
     def unsure(self) -> bool:
@@ -38,13 +39,25 @@ class ReadLine:
 def read_page(text: str, knows: Callable[[str], bool]) -> list[ReadLine]:
     """What each line of a text is, decided for all of it together. `knows` tells whether a phrase is a food's name."""
     lines = page_lines(text)
-    found = likeliest(evidence(lines, knows), [line.blank_before for line in lines], WEIGHTS, possible_kinds(lines))
-    return _joined([ReadLine(kind, _shown(line), margin) for line, (kind, margin) in zip(lines, found, strict=True)])
+    read = [
+        ReadLine(kind, _shown(line), margin, (line.row, line.row))
+        for line, (kind, margin) in zip(lines, kinds_of(lines, knows), strict=True)
+    ]
+    return _joined(read)
 
 
 def kinds_of(lines: Sequence[PageLine], knows: Callable[[str], bool]) -> list[tuple[LineKind, float]]:
-    """The kind of each line of a page, with its margin."""
-    return likeliest(evidence(lines, knows), [line.blank_before for line in lines], WEIGHTS, possible_kinds(lines))
+    """The kind of each line of a page, with its margin. There is one title, though it may be said
+    twice: of several the surest stays."""
+    signs, blanks, possible = evidence(lines, knows), [line.blank_before for line in lines], possible_kinds(lines)
+    found = likeliest(signs, blanks, WEIGHTS, possible)
+    titles = [place for place, (kind, _) in enumerate(found) if kind is LineKind.TITLE]
+    said = [line.plain.lower().strip("*_#= ") for line in lines]
+    if len({said[place] for place in titles}) < 2:
+        return found
+    title = said[max(titles, key=lambda place: found[place][1])]
+    only = [kinds if said[place] == title else kinds - {LineKind.TITLE} for place, kinds in enumerate(possible)]
+    return likeliest(signs, blanks, WEIGHTS, only)
 
 
 def _shown(line: PageLine) -> str:
@@ -61,7 +74,8 @@ def _joined(lines: Iterable[ReadLine]) -> list[ReadLine]:
             before = found[-1]
             parted = re.search(r"[a-z]-$", before.text) and line.text[:1].islower()
             text = before.text[:-1] + line.text if parted else f"{before.text} {line.text}"
-            found[-1] = replace(before, text=text, margin=min(before.margin, line.margin))
+            rows = (before.rows[0], line.rows[1])
+            found[-1] = replace(before, text=text, margin=min(before.margin, line.margin), rows=rows)
         else:
             found.append(replace(line, kind=LineKind.ITEM))
     return found
@@ -81,11 +95,11 @@ def _likeliest_title(lines: Sequence[ReadLine]) -> str:
         for text in above
         if len(text.split()) <= MOST_TITLE_WORDS
         and not text.endswith((".", "!", "?", "…", ",", ":"))
-        and not said.AROUND.search(text)
-        and not said.TIME.search(text)
+        and not vocabulary.AROUND.search(text)
+        and not vocabulary.TIME.search(text)
         and yield_said(text) is None
     ]
-    return max(could, key=lambda text: 2 * (above.count(text) > 1) + bool(said.DISH.search(text)), default="")
+    return max(could, key=lambda text: 2 * (above.count(text) > 1) + bool(vocabulary.DISH.search(text)), default="")
 
 
 def item_text(text: str, region: Region) -> str:
@@ -118,7 +132,9 @@ _IN_WORDS = r"(?:half an?|an?|one|two|three|four|some)"
 _NOT_FOOD = r"(?!(?:or|until|at|and|in|before|after|more|time)\b)"
 _ENDS = r"(?=[,.;:()]|\s(?:with|and|in|into|to|until|for|on|over|or|together|then)\b|$)"
 _AMOUNT_IN_STEP = re.compile(
-    rf"(?:{said.NUMBER}|\b{_IN_WORDS})\s+(?:of )?{said.UNIT}(?: of)?\s+{_NOT_FOOD}[a-z][\w'’ -]{{2,60}}?{_ENDS}", re.I
+    rf"(?:{vocabulary.NUMBER}|\b{_IN_WORDS})\s+(?:of )?{vocabulary.UNIT}(?: of)?\s+{_NOT_FOOD}"
+    rf"[a-z][\w'’ -]{{2,60}}?{_ENDS}",
+    re.I,
 )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from fresh_ladle.core.amounts.bowl import portions
@@ -34,18 +35,24 @@ class RecipeReading:
     """A recipe as understood, with a reading for every line in the order of the lines of the recipe.
 
     `servings_given` is False when the text did not say and the number is only proposed. `uses` are the parts of the
-    recipe's own components that its text says are used; `left_out` is what a copied page says around its recipe;
-    `kind_guessed` whether its title says nothing of what kind of dish it is; `page` is what each line of the text was
-    taken for.
+    recipe's own components that its text says are used; `kind_guessed` whether its title says nothing of what kind of
+    dish it is. `page` is what each line of the text was taken for, and `places` where in it the line of each reading
+    stands.
     """
 
     recipe: Recipe
     readings: tuple[LineReading, ...]
     servings_given: bool
     uses: tuple[PartUse, ...] = ()
-    left_out: tuple[str, ...] = ()
     kind_guessed: bool = False
     page: tuple[ReadLine, ...] = ()
+    places: tuple[int, ...] = ()
+
+    @property
+    def left_out(self) -> tuple[str, ...]:
+        """What a copied page says around its recipe."""
+        said = (plain_line(line.text) for line in self.page if line.kind in LEFT_OUT)
+        return tuple(text for text in said if text != self.recipe.title)
 
 
 LEFT_OUT = frozenset({LineKind.AROUND, LineKind.TIME, LineKind.NOTE})
@@ -62,23 +69,41 @@ def read_recipe(
     page = read_page(_checked(text), reader.knows)
     if not page:
         raise RecipeError("there is nothing to read: paste a title and ingredient lines")
-    title, found = title_of(page), _Found()
+    return recipe_of(page, reader, region, servings=servings, kind=kind)
+
+
+def recipe_of(
+    page: Sequence[ReadLine],
+    reader: Reader,
+    region: Region,
+    *,
+    servings: float | None = None,
+    kind: str | None = None,
+    foods: Mapping[int, str] | None = None,
+    steps_apart: bool = False,
+) -> RecipeReading:
+    """The recipe of a page whose lines are told. `foods` are those chosen by hand for lines, by their place in it;
+    with `steps_apart` nothing is taken from a step alone. Raises RecipeError where nothing is to be eaten."""
+    found = _Found()
     components = [_component(line.text)[0] for line in page if line.kind is LineKind.HEADING]
-    for line in page:
-        _take(line, found, components, reader, region)
-    found.readings += _only_in_steps(found, reader, region)
+    for place, line in enumerate(page):
+        _take(line, place, found, components, (foods or {}).get(place, ""), reader, region)
+    if not steps_apart:
+        _take_from_steps(found, reader, region)
     if not found.readings:
         raise RecipeError("no ingredient lines were found: put the title first, then one ingredient to a line")
     chosen = with_one_of_each_choice(found.readings)
     used = with_part_uses(chosen, found.uses, _grams_by_component(chosen, reader, region))
     numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(used, start=1))
-    reading = _with_kind(title or "Untitled recipe", numbered, reader, servings, found.made, region, kind)
-    recipe = replace(reading.recipe, method=tuple(found.steps[:MOST_STEPS]))
-    left_out = tuple(said for line in page if line.kind in LEFT_OUT and (said := plain_line(line.text)) != title)
-    return replace(reading, recipe=recipe, uses=tuple(found.uses), left_out=left_out, page=tuple(page))
+    title = title_of(page) or "Untitled recipe"
+    reading = _with_kind(title, numbered, reader, servings, found.made, region, kind)
+    recipe = replace(reading.recipe, method=tuple(text for _, text in found.steps[:MOST_STEPS]))
+    return replace(reading, recipe=recipe, uses=tuple(found.uses), page=tuple(page), places=tuple(found.places))
 
 
-def _take(line: ReadLine, found: _Found, components: list[str], reader: Reader, region: Region) -> None:
+def _take(
+    line: ReadLine, place: int, found: _Found, components: list[str], food: str, reader: Reader, region: Region
+) -> None:
     """Puts a line where it belongs, by what it was taken for."""
     if line.kind is LineKind.YIELD:
         found.made = found.made or yield_said(plain_line(line.text), region)
@@ -88,29 +113,29 @@ def _take(line: ReadLine, found: _Found, components: list[str], reader: Reader, 
             found.uses.append(PartUse(found.component, share, line.text))
     elif line.kind is LineKind.STEP:
         if step := step_text(line.text):
-            found.steps.append(step[:MOST_STEP_CHARACTERS])
+            found.steps.append((place, step[:MOST_STEP_CHARACTERS]))
     elif line.kind is LineKind.ITEM:
         text = item_text(line.text, region)
         use = part_use(plain_line(text), components, found.component)
         if use is not None:
             found.uses.append(use)
+        elif food:
+            found.add(place, reader.read_as(text, food, found.component, region))
         else:
-            found.readings += reader.read_line(text, found.component, region)
+            found.add(place, *reader.read_line(text, found.component, region))
 
 
-def _only_in_steps(found: _Found, reader: Reader, region: Region) -> list[LineReading]:
-    """What is measured out in the method alone: an amount of a food that no line has, so that it is not lost."""
+def _take_from_steps(found: _Found, reader: Reader, region: Region) -> None:
+    """Takes what is measured out in the method alone: an amount of a food that no line has, so that it is not lost."""
     # Water of a step alone is mostly to boil in, and poured off.
     taken = {"water", *(_family(r.line.food, reader) for r in found.readings if r.line.food is not None)}
-    more = []
-    for amount in (text for step in found.steps for text in amounts_in_step(step)):
+    for place, amount in [(place, text) for place, step in found.steps for text in amounts_in_step(step)]:
         for reading in reader.read_line(amount, "", region):
             family = _family(reading.line.food, reader) if reading.understood and reading.line.food else ""
             if family and family not in taken:
                 taken.add(family)
                 surely = min(reading.line.confidence, SURE_OF_A_STEP)
-                more.append(replace(reading, line=replace(reading.line, confidence=surely)))
-    return more
+                found.add(place, replace(reading, line=replace(reading.line, confidence=surely)))
 
 
 def _family(key: str | None, reader: Reader) -> str:
@@ -127,10 +152,16 @@ class _Found:
     """What has been read so far, line by line."""
 
     readings: list[LineReading] = field(default_factory=list)
+    places: list[int] = field(default_factory=list)
     uses: list[PartUse] = field(default_factory=list)
     component: str = ""
     made: Yield | None = None
-    steps: list[str] = field(default_factory=list)
+    steps: list[tuple[int, str]] = field(default_factory=list)
+
+    def add(self, place: int, *readings: LineReading) -> None:
+        """Adds what was read of the line at a place of the page."""
+        self.readings += readings
+        self.places += [place] * len(readings)
 
 
 def _grams_by_component(readings: list[LineReading], reader: Reader, region: Region) -> dict[str, float]:

@@ -94,10 +94,12 @@ TIME = re.compile(
     re.I,
 )
 HEADED = re.compile(r"^(?:for (?:the |your )?[\w '&-]{2,40}|to (?:serve|finish|garnish)|serve with|optional):?$", re.I)
-LIST_WORD = re.compile(r"^(?:the )?(?:ingredients?(?: list)?|(?:what )?you(?:'ll| will)? need)\s*:?$", re.I)
+LIST_WORD = re.compile(
+    r"^(?:the )?(?:ingredients?(?: list)?|(?:what )?you(?:'ll| will)? need)\s*(?:\([^()]*\)\s*)?:?$", re.I
+)
 METHOD_WORD = re.compile(
     r"^(?:the )?(?:method|directions?|instructions?|preparation|procedure|steps?|how to (?:make|do) it"
-    r"|what to do)\s*:?$",
+    r"|what to do)\s*(?:\([^()]*\)\s*)?:?$",
     re.I,
 )
 AROUND = re.compile(
@@ -131,3 +133,6 @@ DISH = re.compile(
 """What dishes are called."""
 SHORT_HEADING = re.compile(r"^[A-Za-z][\w '&-]{1,40}:$")
 """A few words and a colon: what follows belongs under them."""
+BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")
+SENTENCE_ENDS = re.compile(r"\b(?!(?:tbsp|tblsp|tsp|pkg|approx)\b)[a-z]{3,}[.!?](?=\s+[A-Z]|$)", re.A)
+"""Ends of whole sentences, not of words cut short."""
