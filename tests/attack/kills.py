@@ -51,8 +51,8 @@ def _write(server: Server, kept: Kept, writer: int, stop: threading.Event) -> No
     number = 0
     while not stop.is_set():
         title = f"Dip {kept.rounds}-{writer}-{number}"
-        form = {"title": title, "kind": "legume-dip", "servings": "4", "line": "1 cup chickpeas", "component": "",
-                "choice": "", "eaten": "1", "method": "", "region": "us"}  # fmt: skip
+        form = {"title": title, "kind": "legume-dip", "servings": "4", "line": "1 cup chickpeas",
+                "region": "us"}  # fmt: skip
         try:
             answer = server.ask("POST", "/read-in/keep", form)
         except (OSError, HTTPException):

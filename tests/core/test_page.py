@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -163,6 +164,7 @@ def test_a_row_is_told_otherwise_parted_and_joined(reader: Reader) -> None:
 def test_a_food_chosen_by_hand_stands_and_a_step_gives_nothing_where_rows_are_told(reader: Reader) -> None:
     page = read_page("Dip\n1 cup peas\nStir in 2 tbsp tahini.", reader.knows)
     assert [line.food for line in recipe_of(page, reader, Region.US).recipe.lines][1:] == ["tahini"]
-    apart = recipe_of(page, reader, Region.US, foods={1: "chickpeas-canned-drained"}, steps_apart=True)
+    told = [page[0], replace(page[1], food="chickpeas-canned-drained"), page[2]]
+    apart = recipe_of(told, reader, Region.US, steps_apart=True)
     assert [line.food for line in apart.recipe.lines] == ["chickpeas-canned-drained"]
     assert apart.places == (1,)

@@ -218,8 +218,8 @@ def test_where_nobody_has_an_account_everything_is_open(client: TestClient) -> N
 
 def test_a_cook_chooses_no_targets_by_way_of_a_new_recipe(client: TestClient) -> None:
     cook = signed_in(client.app, Role.COOK)  # type: ignore[arg-type]
-    form = {"title": "Dip", "kind": "legume-dip", "servings": "4", "line": "1 cup chickpeas", "component": "",
-            "choice": "", "eaten": "1", "method": "", "region": "us"}  # fmt: skip
+    form = {"title": "Dip", "kind": "legume-dip", "servings": "4", "line": "1 cup chickpeas",
+            "region": "us"}  # fmt: skip
     assert cook.post("/read-in/keep", data={**form, "profile_id": "1"}).status_code == 403
     assert 'name="profile_id"' not in cook.post("/read-in", data={"text": "Dip\n1 cup chickpeas"}).text
     assert cook.post("/read-in/keep", data=form).status_code == 303

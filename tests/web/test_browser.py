@@ -50,7 +50,7 @@ def read_in(page: Page, text: str) -> None:
 def test_paste_see_swap_keep_compare_print(page: Page, reader: Reader, knowledge: Knowledge) -> None:
     read_in(page, PASTED)
     expect(page.get_by_role("heading", name="What was understood")).to_be_visible()
-    expect(page.locator(".reading-row.problem")).to_have_count(0)
+    expect(page.locator(".read-row.problem")).to_have_count(0)
     with page.expect_response("**/read-in/again"):
         page.get_by_label("Targets").select_option(label="Night-shift dip, 60 g")
     expect(page.get_by_label("Targets").locator("option:checked")).to_have_text("Night-shift dip, 60 g")
@@ -271,11 +271,11 @@ def test_a_slow_press_on_a_link_follows_it_though_the_list_is_made_anew_under_it
 
 def test_a_line_that_is_not_understood_is_mended_on_screen(page: Page) -> None:
     read_in(page, "Odd dip\nServes 4\n1 cup tahini\n2 tbsp wumpus juise\n")
-    expect(page.locator(".reading-row.problem")).to_have_count(1)
+    expect(page.locator(".read-row.problem")).to_have_count(1)
     page.wait_for_load_state()
-    page.locator("#line-2").fill("2 tbsp lemon juise")
+    page.locator(".read-row.problem textarea").fill("2 tbsp lemon juise")
     page.keyboard.press("Tab")
-    expect(page.locator(".reading-row.problem")).to_have_count(0)
+    expect(page.locator(".read-row.problem")).to_have_count(0)
     page.get_by_role("button", name="To the Counter").click()
     expect(page.locator(".lines")).to_contain_text("Lemon juice")
 
@@ -376,7 +376,7 @@ def test_the_states_of_the_counter_are_accessible(page: Page) -> None:
     page.goto("/read-in")
     page.get_by_label("Recipe", exact=True).fill(PASTED + "3 frobs of wumpus\n")
     page.get_by_role("button", name="Read it").click()
-    expect(page.locator(".reading-row.problem")).to_be_visible()
+    expect(page.locator(".read-row.problem")).to_be_visible()
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
 
 

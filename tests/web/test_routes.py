@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from fresh_ladle.cli import main
-from tests.web.sent import limits, own_food
+from tests.web.sent import limits, own_food, page_form
 
 PAGES = [
     "/",
@@ -56,22 +56,7 @@ def revision_of(client: TestClient, recipe: int) -> str:
 def read_in(client: TestClient, text: str = RECIPE) -> int:
     shown = client.post("/read-in", data={"text": text, "region": "us"})
     assert shown.status_code == 200
-    data: dict[str, list[str]] = {}
-    for name, value in re.findall(
-        r'name="(line|component)" (?:class="[^"]*" |id="[^"]*" |)*value="([^"]*)"|', shown.text
-    ):
-        if name:
-            data.setdefault(name, []).append(value)
-    lines = re.findall(r'name="line" value="([^"]*)"', shown.text)
-    form = {
-        "line": lines,
-        "component": [""] * len(lines),
-        "choice": [""] * len(lines),
-        "title": "Lemon dip",
-        "kind": "legume-dip",
-        "servings": "6",
-        "region": "us",
-    }
+    form = page_form(shown.text) | {"title": ["Lemon dip"], "kind": ["legume-dip"], "servings": ["6"]}
     kept = client.post("/read-in/keep", data=form, follow_redirects=False)
     assert kept.status_code == 303, kept.text
     return int(kept.headers["location"].rsplit("/", 1)[1])
@@ -157,8 +142,6 @@ def test_a_servings_count_that_cannot_be_is_refused(servings: str, says: str, cl
     shelf = client.get("/").text
     form = {
         "line": ["1 cup tahini"],
-        "component": [""],
-        "choice": [""],
         "title": "x",
         "kind": "legume-dip",
         "servings": servings,
@@ -189,9 +172,8 @@ def test_a_wrong_address_says_so_without_a_trace(url: str, client: TestClient) -
 
 def test_names_are_escaped(client: TestClient) -> None:
     form = {
-        "line": ["1 cup tahini"],
-        "component": ["<b>x</b>"],
-        "choice": [""],
+        "line": ["1 cup tahini", "<b>x</b>"],
+        "sort": ["item", "heading"],
         "title": "<script>alert(1)</script>",
         "kind": "legume-dip",
         "servings": "4",
@@ -395,7 +377,7 @@ def test_a_number_that_is_none_is_no_stumbling_block(typed: str, client: TestCli
         assert client.get(address).status_code < 500, address
     serving = {"size": typed, "by": "count", "kind": "slaw", "profile_id": typed, "revision": revision_of(client, 4)}
     serving |= {"batch_yield": typed, "served_celsius": typed}
-    preview = {"line": "1 cup tahini", "component": "", "choice": "", "kind": "slaw", "servings": "4"}
+    preview = {"line": "1 cup tahini", "kind": "slaw", "servings": "4"}
     posts: list[tuple[str, dict[str, str]]] = [
         ("/recipes/4/serving", serving),
         ("/read-in/keep", {**preview, "profile_id": typed}),
@@ -436,8 +418,6 @@ def test_words_of_an_error_keep_their_capitals(client: TestClient) -> None:
                 "/read-in/keep",
                 data={
                     "line": "1 cup tahini",
-                    "component": "",
-                    "choice": "",
                     "kind": "slaw",
                     "servings": "4",
                     "title": "BBQ Dip, Mk II",
@@ -472,20 +452,12 @@ def test_what_the_text_says_of_parts_and_servings_survives_the_preview(client: T
     preview = client.post("/read-in", data={"text": text}).text
     assert "50% of it is counted" in preview
     assert 'value="2 to 4"' in preview
-    assert "half of the dressing" not in preview
-    form = {
-        "title": "Bowl",
-        "kind": "leafy-salad",
-        "servings": "2 to 4",
-        "line": ["1 kg cucumber", "1/2 cup olive oil", "1 tsp salt"],
-        "component": ["", "Dressing", "Dressing"],
-        "choice": ["", "", ""],
-        "eaten": ["1", "0.5", "0.5"],
-    }
+    assert "50% of Dressing" in preview
+    form = page_form(preview)
     kept = client.post("/read-in/keep", data=form, follow_redirects=True)
     assert "50% eaten" in kept.text
     for servings in ("2 to 3 to 4", "some", "2 to"):
-        refused = client.post("/read-in/keep", data={**form, "servings": servings})
+        refused = client.post("/read-in/keep", data={**form, "servings": [servings]})
         assert refused.status_code == 422
         assert "servings must be a number" in refused.text.lower()
 

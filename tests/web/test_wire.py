@@ -88,9 +88,9 @@ REAL_CONNECT = store.connect
 def test_a_full_disk_is_said_so_pages_are_read_and_writing_goes_on(
     client: TestClient, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    long_note = "stir it " * 2400
-    many = {"line": ["1 cup peas"] * 9, "component": [""] * 9, "choice": [""] * 9, "eaten": ["1"] * 9}
-    read_in = {**many, "title": "Pea dip", "kind": "legume-dip", "servings": "4", "method": long_note, "region": "us"}
+    long_note = "stir it " * 300
+    many = {"line": [*["1 cup peas"] * 9, *[long_note] * 8], "sort": [*["item"] * 9, *["step"] * 8]}
+    read_in = {**many, "title": "Pea dip", "kind": "legume-dip", "servings": "4", "region": "us"}
     monkeypatch.setattr(store, "connect", full)
     client.app.state.workbench._connections.close()
     seen = [client.post("/read-in/keep", data=read_in, follow_redirects=False) for _ in range(40)]
@@ -207,8 +207,8 @@ NOT_TO_PRINT = "Dip\x00 of\x0bbeans \x1fand \ufffeherbs\x07 \x92as it was\ud800"
 
 def test_text_is_cleaned_where_it_comes_in_and_everything_can_be_written_of_it(client: TestClient) -> None:
     title = NOT_TO_PRINT.replace("\ud800", "")
-    form = {"title": title, "kind": "legume-dip", "servings": "4", "line": "1 cup chickpeas\x1f", "component": "",
-            "choice": "", "eaten": "1", "method": "Blend\x0cit.\x00", "region": "us"}  # fmt: skip
+    form = {"title": title, "kind": "legume-dip", "servings": "4", "line": ["1 cup chickpeas\x1f", "Blend\x0cit.\x00"],
+            "sort": ["item", "step"], "region": "us"}  # fmt: skip
     kept = client.post("/read-in/keep", data=form, follow_redirects=False)
     address = kept.headers["location"]
     with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]

@@ -401,9 +401,9 @@ def test_words_are_spelled_as_the_practice_says(client: TestClient) -> None:
 
 
 def test_british_spelling_leaves_what_was_typed(client: TestClient) -> None:
-    form = {"title": "Colorado flavor bomb", "kind": "legume-dip", "servings": "4", "component": "", "choice": "",
-            "line": "1 cup chickpeas, for color", "eaten": "1", "region": "us",
-            "method": "Literally blend it for more flavor."}  # fmt: skip
+    form = {"title": "Colorado flavor bomb", "kind": "legume-dip", "servings": "4", "region": "us",
+            "line": ["1 cup chickpeas, for color", "Literally blend it for more flavor."],
+            "sort": ["item", "step"]}  # fmt: skip
     address = client.post("/read-in/keep", data=form, follow_redirects=False).headers["location"]
     kept = address.rsplit("/", 1)[1]
     with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]

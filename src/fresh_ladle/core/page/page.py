@@ -24,12 +24,14 @@ UNSURE = 3.0
 @dataclass(frozen=True, slots=True)
 class ReadLine:
     """A line of the page, lines that go on with it joined, and what it was taken for; `margin` is how far behind the
-    next best page lies, `rows` are the first and the last row of the text that it stands in."""
+    next best page lies, `rows` are the first and the last row of the text that it stands in, `food` is the one that a
+    person chose for it."""
 
     kind: LineKind
     text: str
     margin: float
     rows: tuple[int, int] = (0, 0)
+    food: str = ""
 
     @property
     def unsure(self) -> bool:

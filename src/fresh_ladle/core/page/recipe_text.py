@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from fresh_ladle.core.amounts.bowl import portions
@@ -79,15 +79,14 @@ def recipe_of(
     *,
     servings: float | None = None,
     kind: str | None = None,
-    foods: Mapping[int, str] | None = None,
     steps_apart: bool = False,
 ) -> RecipeReading:
-    """The recipe of a page whose lines are told. `foods` are those chosen by hand for lines, by their place in it;
-    with `steps_apart` nothing is taken from a step alone. Raises RecipeError where nothing is to be eaten."""
+    """The recipe of a page whose lines are told. With `steps_apart` nothing is taken from a step alone. Raises
+    RecipeError where nothing is to be eaten."""
     found = _Found()
     components = [_component(line.text)[0] for line in page if line.kind is LineKind.HEADING]
     for place, line in enumerate(page):
-        _take(line, place, found, components, (foods or {}).get(place, ""), reader, region)
+        _take(line, place, found, components, reader, region)
     if not steps_apart:
         _take_from_steps(found, reader, region)
     if not found.readings:
@@ -101,9 +100,7 @@ def recipe_of(
     return replace(reading, recipe=recipe, uses=tuple(found.uses), page=tuple(page), places=tuple(found.places))
 
 
-def _take(
-    line: ReadLine, place: int, found: _Found, components: list[str], food: str, reader: Reader, region: Region
-) -> None:
+def _take(line: ReadLine, place: int, found: _Found, components: list[str], reader: Reader, region: Region) -> None:
     """Puts a line where it belongs, by what it was taken for."""
     if line.kind is LineKind.YIELD:
         found.made = found.made or yield_said(plain_line(line.text), region)
@@ -119,8 +116,8 @@ def _take(
         use = part_use(plain_line(text), components, found.component)
         if use is not None:
             found.uses.append(use)
-        elif food:
-            found.add(place, reader.read_as(text, food, found.component, region))
+        elif line.food:
+            found.add(place, reader.read_as(text, line.food, found.component, region))
         else:
             found.add(place, *reader.read_line(text, found.component, region))
 

@@ -47,7 +47,7 @@ def parted(page: Sequence[ReadLine], place: int, at: int) -> list[ReadLine]:
     parts = [text for text in (line.text[:at].strip(" ,;"), line.text[at:].strip(" ,;")) if text]
     if len(parts) < 2:
         return list(page)
-    return [*page[:place], *(replace(line, text=text, margin=SURE) for text in parts), *page[place + 1 :]]
+    return [*page[:place], *(replace(line, text=text, margin=SURE, food="") for text in parts), *page[place + 1 :]]
 
 
 def joined(page: Sequence[ReadLine], place: int) -> list[ReadLine]:

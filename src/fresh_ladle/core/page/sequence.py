@@ -44,8 +44,8 @@ def likeliest(
     weights: Weights,
     possible: Sequence[Collection[LineKind]],
 ) -> list[tuple[LineKind, float]]:
-    """The kinds of all lines, of those `possible` for each, with a margin: how far the best whole page with another
-    kind there lies behind."""
+    """The kinds of all lines, of those `possible` for each, with a margin: how far the best whole page lies behind in
+    which the line is another thing to the recipe."""
     if not evidence:
         return []
     own = [_allowed(scores(signs, weights), kinds) for signs, kinds in zip(evidence, possible, strict=True)]
@@ -57,9 +57,17 @@ def likeliest(
     found = []
     for row in whole:
         best = max(range(len(KINDS)), key=row.__getitem__)
-        other = max(value for place, value in enumerate(row) if place != best)
+        other = max(value for place, value in enumerate(row) if place != best and not _alike(place, best))
         found.append((KINDS[best], row[best] - other))
     return found
+
+
+UNEATEN = frozenset({LineKind.AROUND, LineKind.NOTE, LineKind.TIME, LineKind.LIST, LineKind.METHOD})
+"""Kinds between which it makes no difference to the recipe."""
+
+
+def _alike(one: int, other: int) -> bool:
+    return KINDS[one] in UNEATEN and KINDS[other] in UNEATEN
 
 
 def _allowed(row: list[float], possible: Collection[LineKind]) -> list[float]:

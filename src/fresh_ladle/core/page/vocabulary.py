@@ -59,8 +59,8 @@ LOOSE = re.compile(
 """How an amount begins that is said in words."""
 AS_LIKED = re.compile(r"\b(?:to taste|as needed|as liked|to garnish|for garnish|optional|to serve|on top)\b", re.I)
 NOTE_WORD = re.compile(
-    r"^(?:(?:recipe |cook's |chef's )?(?:notes?|tips?|storage|variations?|substitutions?|make[- ]ahead|do ahead"
-    r"|leftovers?|equipment)\b|(?:it |this |will )?keeps?\b|good (?:on|with)\b|goes (?:well )?with\b"
+    r"^(?:(?:recipe |cook's |chef's )?(?:notes?|tips?(?=\s*:|$)|storage|variations?|substitutions?|make[- ]ahead"
+    r"|do ahead|leftovers?|equipment)\b|(?:it |this |will )?keeps?\b|good (?:on|with)\b|goes (?:well )?with\b"
     r"|serve[sd]? with\b.*\.$)",
     re.I,
 )

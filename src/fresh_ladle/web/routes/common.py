@@ -101,6 +101,7 @@ def _typed_on(workbench: Workbench, context: Mapping[str, Any]) -> Typed:
             texts += typed_in(
                 [draft(connection, recipe_id).recipe, *(v.recipe for v in versions(connection, recipe_id))]
             )
+    texts += [context["paste"]] if "paste" in context else []
     shown = [value for value in context.values() if isinstance(value, Recipe)]
     served = [dish.recipe for value in context.values() if isinstance(value, KeptService) for dish in value.dishes]
     return typed_words([*texts, *typed_in([*shown, *served])])

@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import replace
 from typing import Annotated, Any
 
 from fastapi import Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.amounts.reading import LineReading
-from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe
+from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe, recipe_of
+from fresh_ladle.core.page.rows import one_row_each
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.wording import grams_range_text, grams_text, sureness
+from fresh_ladle.core.wording import grams_text
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 from fresh_ladle.store.drafts import create_recipe
 from fresh_ladle.store.profiles import all_profiles
@@ -23,7 +23,7 @@ from fresh_ladle.web.forms.reading import PreviewForm
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import chosen_targets, page
 from fresh_ladle.web.state import Workbench, workbench_of
-from fresh_ladle.web.views.method import step_views
+from fresh_ladle.web.views.read_in import MARKS, paste_rows, read_in_view
 
 router = guarded_router("/read-in")
 MAX_SHOWN_AGAIN = 60_000
@@ -39,25 +39,6 @@ juice of half a lemon
 black pepper to taste
 a handful of parsley to garnish
 """
-
-
-@dataclass(frozen=True, slots=True)
-class Row:
-    """One line of the preview."""
-
-    text: str
-    component: str
-    chosen: str
-    food: str | None
-    name: str
-    grams: str
-    grams_range: str
-    sure: str
-    alternatives: list[tuple[str, str]]
-    preparations: list[str]
-    eaten: str
-    counted: str
-    problem: str | None
 
 
 @router.get("", response_class=HTMLResponse)
@@ -91,18 +72,22 @@ def look(
         reading = read_recipe(plain, workbench.reader, region=region)
     except (RecipeError, FileError) as error:
         return _paste_page(request, text[:MAX_SHOWN_AGAIN], str(error))
-    return _preview(request, workbench, reading, [""] * len(reading.readings))
+    guessed = {
+        "guessed_kind": reading.recipe.kind if reading.kind_guessed else "",
+        "guessed_servings": "" if reading.servings_given else servings_text(reading.recipe),
+    }
+    return _preview(request, workbench, reading, {"paste": plain, "profile_id": "", **guessed})
 
 
 @router.post("/again", response_class=HTMLResponse)
 def look_again(request: Request, form: Annotated[PreviewForm, Form()]) -> HTMLResponse:
-    """Reads the lines of the preview again after one was mended."""
+    """Reads the page of the preview again after something in it was mended."""
     workbench = workbench_of(request)
     try:
-        reading, chosen = form.read(workbench.reader)
+        reading = form.reading(form.page(workbench.reader), workbench.reader)
     except RecipeError as error:
         return page(request, "read_in_problem.html", 422, error=str(error))
-    return _preview(request, workbench, reading, chosen, form.profile_id)
+    return _preview(request, workbench, reading, form.model_dump(include=CARRIED))
 
 
 @router.post("/keep", response_class=HTMLResponse)
@@ -110,38 +95,49 @@ def save_recipe(request: Request, form: Annotated[PreviewForm, Form()]) -> Respo
     """Keeps the recipe as its original version, whole or not at all."""
     workbench = workbench_of(request)
     try:
-        reading, _ = form.read(workbench.reader)
+        told = form.page(workbench.reader)
+        recipe = form.reading(told, workbench.reader).recipe
     except RecipeError as error:
-        return _paste_page(request, "\n".join(form.line)[:MAX_SHOWN_AGAIN], str(error))
+        return _paste_page(request, (form.paste or "\n".join(form.line))[:MAX_SHOWN_AGAIN], str(error))
+    note = "\n".join(["as read in", *([notes] if (notes := form.notes(told)) else [])])
     with workbench.store() as connection:
         chosen = chosen_targets(request, connection, form.profile_id)
-        recipe_id = create_recipe(connection, reading.recipe, chosen, pinned=workbench.pin(reading.recipe))
+        recipe_id = create_recipe(connection, recipe, chosen, note, workbench.pin(recipe))
     return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
 
 
+CARRIED = {"paste", "profile_id", "guessed_kind", "guessed_servings"}
+"""What the page carries along as it is."""
+
+
 def _preview(
-    request: Request, workbench: Workbench, reading: RecipeReading, chosen: list[str], profile_id: str = ""
+    request: Request, workbench: Workbench, reading: RecipeReading, carried: Mapping[str, str]
 ) -> HTMLResponse:
-    now = workbench.appraise(reading.recipe)
-    rows = [_row(r, p, c, workbench) for r, p, c in zip(reading.readings, now.portions, chosen, strict=True)]
+    given = reading.servings_given, reading.kind_guessed
+    recipe = reading.recipe
+    # A row for each ingredient, so that each can be told by itself; to be read as it will be sent.
+    rows = one_row_each(reading)
+    again = recipe_of(
+        rows, workbench.reader, recipe.region, kind=recipe.kind, servings=recipe.servings, steps_apart=True
+    )
+    again = replace(again, recipe=replace(again.recipe, title=recipe.title))
+    now = workbench.appraise(again.recipe)
     with workbench.store() as connection:
         profiles = all_profiles(connection)
     context: dict[str, Any] = {
-        "recipe": reading.recipe,
-        "rows": rows,
-        "steps": step_views(reading.recipe, now.portions, workbench.knowledge.work),
+        "recipe": recipe,
+        "view": read_in_view(again, now, workbench.knowledge),
+        "marks": MARKS,
+        "paste_rows": paste_rows(carried["paste"], again),
         "kinds": dishes.KINDS,
         "profiles": profiles,
-        "profile_id": profile_id,
         "place": "read-in",
-        "servings_given": reading.servings_given,
-        "left_out": reading.left_out,
-        "kind_guessed": reading.kind_guessed,
-        "servings": servings_text(reading.recipe),
+        "servings_given": given[0],
+        "kind_guessed": given[1],
+        "servings": servings_text(recipe),
         "batch": grams_text(now.totals.batch_grams),
         "serving": f"{now.totals.serving_grams:,.0f} g",
-        "problems": sum(r.problem is not None for r in rows),
-        "unsure": sum(r.sure == "check" for r in rows),
+        **carried,
     }
     name = "read_in_lines.html" if request.headers.get("HX-Request") else "read_in_preview.html"
     return page(request, name, **context)
@@ -152,32 +148,3 @@ def servings_text(recipe: Recipe) -> str:
     if recipe.servings_range is None:
         return f"{recipe.servings:g}"
     return " to ".join(f"{number:g}" for number in recipe.servings_range)
-
-
-def _row(reading: LineReading, portion: Portion, chosen: str, workbench: Workbench) -> Row:
-    labels = workbench.knowledge.preparations.labels
-    line = reading.line
-    return Row(
-        line.text,
-        line.component,
-        chosen,
-        line.food,
-        portion.food.name if portion.food else "",
-        (("about " if portion.estimated else "") + grams_text(portion.measured)) if portion.known else "? g",
-        grams_range_text(portion.measured) if portion.known else "",
-        "not understood" if reading.problem else sureness(line.confidence),
-        [(c.food, c.name) for c in reading.alternatives],
-        [labels[p] for p in line.preparations if p != "cut" and (p != "boil" or _is_dry(portion))],
-        f"{line.eaten:g}",
-        ""
-        if line.eaten == 1
-        else f"{line.eaten:.0%} of it is counted"
-        if line.eaten
-        else "not counted: another is taken",
-        reading.problem or portion.problem,
-    )
-
-
-def _is_dry(portion: Portion) -> bool:
-    """Boiling is told of what takes up water by it: a boiled egg was never dry."""
-    return portion.food is not None and portion.food.form == "dry"

@@ -209,9 +209,120 @@
   };
   document.addEventListener("DOMContentLoaded", sortLines);
 
+  // ---- a page that was read in: marks by their letters, lines parted and joined, the paste beside what it became
+  let caret = null;
+  const askOfPage = (values, then) => {
+    caret = then;
+    const form = $("#reading");
+    htmx.ajax("POST", "/read-in/again", {
+      source: form,
+      target: "#reading",
+      swap: "morph",
+      values
+    });
+  };
+  const placeOf = (field) => Number(field.id.replace("line-", ""));
+  const lineAfter = (place, by) => {
+    const fields = [...document.querySelectorAll("#reading [name=line]")];
+    return fields[fields.findIndex((field) => placeOf(field) === place) + by];
+  };
+  const onPage = (event) => {
+    const target = event.target;
+    const mark = target.closest(".kind-mark");
+    if (mark && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      const marks = [...mark.parentElement.children];
+      const step = {
+        ArrowRight: 1,
+        ArrowDown: 1,
+        ArrowLeft: -1,
+        ArrowUp: -1
+      } [event.key];
+      const next = step ? marks[(marks.indexOf(mark) + step + marks.length) % marks.length] :
+        marks.find((other) => other.dataset.mark === event.key.toLowerCase());
+      if (!next) return false;
+      next.focus();
+      if (!step) next.click();
+      return true;
+    }
+    if (target.name !== "line") return false;
+    const place = placeOf(target);
+    const at = target.selectionStart;
+    if (event.key === "Enter" && !event.shiftKey) {
+      if (at > 0 && target.value.slice(at).trim() && target.value.slice(0, at).trim()) {
+        askOfPage({
+          split: `${place}:${at}`
+        }, {
+          id: `line-${place + 1}`,
+          at: 0
+        });
+      } else {
+        lineAfter(place, 1)?.focus();
+      }
+      return true;
+    }
+    if (event.key === "Backspace" && place > 0 && at === 0 && target.selectionEnd === 0 && target.value) {
+      const before = $(`#line-${place - 1}`);
+      askOfPage({
+        join: place
+      }, {
+        id: `line-${place - 1}`,
+        at: before ? before.value.length + 1 : 0
+      });
+      return true;
+    }
+    return false;
+  };
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    const field = document.activeElement;
+    if (event.detail.target.id !== "reading" || caret || !typing(field) || field.matches("select")) return;
+    // What was typed since the page was asked for is not lost.
+    if (field.value !== field.defaultValue) caret = {
+      id: field.id,
+      at: field.selectionStart,
+      value: field.value
+    };
+  });
+  document.addEventListener("htmx:afterSwap", (event) => {
+    if (event.detail.target.id !== "reading" || !caret) return;
+    const field = document.getElementById(caret.id);
+    const shown = field?.closest("details");
+    if (shown) shown.open = true;
+    if (field && caret.value !== undefined) field.value = caret.value;
+    field?.focus();
+    field?.setSelectionRange?.(caret.at, caret.at);
+    caret = null;
+  });
+  const pointAt = (event) => {
+    const row = event.target.closest?.("#reading [data-rows]");
+    document.querySelectorAll(".paste-rows .here").forEach((one) => one.classList.remove("here"));
+    if (!row) return;
+    const [first, last] = row.dataset.rows.split("-").map(Number);
+    for (let n = first; n <= last; n += 1) $(`#paste-${n}`)?.classList.add("here");
+    if (event.type === "focusin") {
+      const list = $(".paste-rows");
+      const here = $(`#paste-${first}`);
+      if (list && here) list.scrollTop = here.offsetTop - list.offsetTop - list.clientHeight / 3;
+    }
+  };
+  document.addEventListener("focusin", pointAt);
+  document.addEventListener("mouseover", pointAt);
+  document.addEventListener("click", (event) => {
+    const link = event.target.closest("[data-reveals]");
+    if (!link) return;
+    event.preventDefault();
+    const field = document.getElementById(link.dataset.reveals);
+    const shown = field.closest("details");
+    if (shown) shown.open = true;
+    field.focus();
+  });
+
   // ---- keys
   document.addEventListener("keydown", (event) => {
     const target = event.target;
+    if (target.closest && target.closest("#reading") && onPage(event)) {
+      event.preventDefault();
+      return;
+    }
     const vertical = event.key === "ArrowUp" || event.key === "ArrowDown";
     if (event.key === "Escape") {
       if (closeTray() || closeDrawer()) event.preventDefault();
