@@ -355,7 +355,7 @@ def test_a_name_reads_back_with_its_kind_after_a_comma_too(reader: Reader, knowl
         ("1/2 cup homemade salsa", "salsa-fresh-unsalted"),
         ("1/4 cup almonds, salted", "almonds-roasted-salted"),
         ("2 carrots, cooked", "carrot"),
-        ("1 cup bulgur, cooked", "bulgur-dry"),
+        ("1 cup bulgur, cooked", "bulgur-cooked"),
         ("1 cup cooked bulgur", "bulgur-cooked"),
         ("200 g mayonnaise, homemade", "mayonnaise-homemade"),
         ("2 onions, spring", "scallion"),

@@ -53,10 +53,12 @@ _WHOLE_BRACKET = re.compile(r"^\(([^()]*)\)\s*")
 
 @dataclass(frozen=True, slots=True)
 class Stated:
-    """A size the cook gave in grams or millilitres, such as the 15 oz of a can."""
+    """A size the cook gave in grams or millilitres, such as the 15 oz of a can; `net` where it is said of what was left
+    after peeling, draining and the like."""
 
     size: Range
     unit: str
+    net: bool = False
 
     @property
     def grams(self) -> Range | None:
@@ -65,7 +67,19 @@ class Stated:
 
     def of_all(self, count: Quantity | None) -> Stated:
         """The size of so many, where this is the size of each."""
-        return Stated(self.size.times(count.count), self.unit) if count else self
+        return replace(self, size=self.size.times(count.count)) if count else self
+
+
+_NET = re.compile(
+    r"\b(?:flesh|prepared|peeled|trimmed|net|drained|shelled|pitted|stoned|cleaned|boned|cooked|picked|edible|meat"
+    r"|(?:when|once|after) \w+)\b",
+    re.I,
+)
+
+
+def said_net(bracket: str) -> bool:
+    """Whether a weight is said of what is left after trimming: "2 mangoes (300 g flesh)"."""
+    return _NET.search(bracket) is not None
 
 
 def said_of_each(bracket: str) -> bool:
@@ -110,7 +124,7 @@ def _stated(text: str) -> Stated | None:
             continue
         if not (grams_in(unit) or millilitres(unit)):
             continue
-        found = Stated(quantity.count, unit)
+        found = Stated(quantity.count, unit, said_net(text))
         if best is None or (unit in ("g", "kg") and best.unit not in ("g", "kg")):
             best = found
     return best

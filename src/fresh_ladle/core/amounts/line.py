@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.amounts.amount import Amount, Stated, read_amount, said_of_each
+from fresh_ladle.core.amounts.amount import Amount, Stated, read_amount, said_net, said_of_each
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.units import grams_in, millilitres, read_unit
 from fresh_ladle.core.recipes.aside import Aside
@@ -46,11 +46,14 @@ _SHARED_NOUN = re.compile(
     r"\b(seeds?|oil|vinegar|juice|beans?|lettuce|stock|broth|milk|mustard|yogh?urt|leaves)$", re.I
 )
 """A noun that stands once for both foods: "pumpkin or melon seeds", "canola or olive oil"."""
+_OTHERWISE = re.compile(r"^(?:or|alternatively|otherwise)\s+(?P<other>[a-z].+)$", re.I)
+"""A piece that names another food that would do."""
 _SEPARATOR = re.compile(r"\s*(?:,|;|\s-\s|:\s)\s*")
 _BRACKETS = re.compile(r"\(([^()]*)\)")
 _TRAILING_AMOUNT = re.compile(
     r"^(?P<food>[^\d(,]{3,60}?)\s*(?:[,:]|\s-)?\s+"
-    r"(?P<amount>(?:(?:about|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half an?)\s*"
+    r"(?:maybe |say |like )?"
+    r"(?P<amount>(?:(?:about|around|roughly|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half an?)\s*"
     r"(?:tsp|tbsp|teaspoons?|tablespoons?|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?|t)\b\.?.*)$",
     re.I,
 )
@@ -227,21 +230,34 @@ def split_line(plain: str) -> LineParts:
     rest = re.sub(r"\s+", " ", _BRACKETS.sub(" ", rest)).strip(" ,;-.")
     pieces = [p.strip(" .") for p in _SEPARATOR.split(rest) if p.strip(" .")]
     food, remarks = (pieces[0], pieces[1:]) if pieces else ("", [])
-    variation = None
-    if match := _OR.search(food):
-        food, variation = food[: match.start()].strip(), food[match.end() :].strip()
-        if (shared := _SHARED_NOUN.search(variation)) and len(variation.split()) > 1 and not _SHARED_NOUN.search(food):
-            food = f"{food} {shared[1]}"
-    for index, piece in enumerate(remarks):
-        if or_match := re.match(r"^or\s+(.+)$", piece, re.I):
-            variation, remarks = or_match[1], remarks[:index] + remarks[index + 1 :]
-            break
+    food, variation = _with_another(food)
+    variation = variation or _another_in(remarks) or _another_in(brackets)
     if not amount.given:
         amount, brackets = _amount_in_brackets(amount, brackets)
     remarks = [*remarks, *brackets, *amount.notes]
     if amount.weight is None:
         amount = _weight_from_remarks(amount, [*brackets, *(r for r in remarks if _WEIGHT_SAID.match(r))])
     return LineParts(amount, food, tuple(remarks), asides, variation)
+
+
+def _with_another(food: str) -> tuple[str, str | None]:
+    """A food, and another that would do, from "canola or olive oil"."""
+    match = _OR.search(food)
+    if match is None:
+        return food, None
+    one, other = food[: match.start()].strip(), food[match.end() :].strip()
+    if (shared := _SHARED_NOUN.search(other)) and len(other.split()) > 1 and not _SHARED_NOUN.search(one):
+        one = f"{one} {shared[1]}"
+    return one, other
+
+
+def _another_in(pieces: list[str]) -> str | None:
+    """Another food that a piece names, "or olive oil", taken out of the pieces."""
+    for place, piece in enumerate(pieces):
+        if match := _OTHERWISE.match(piece):
+            del pieces[place]
+            return match["other"]
+    return None
 
 
 _HEDGE = re.compile(r"^(?:i(?:'d| would)? (?:use|add|take)|use|start with|add|try|maybe|say)\s+", re.I)
@@ -292,7 +308,7 @@ def _weight_from_remarks(amount: Amount, brackets: list[str]) -> Amount:
             continue
         if amount.unit in ("can", "jar"):
             return replace(amount, package=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({inner.text})")
-        weight = Stated(inner.count.count, inner.unit)
+        weight = Stated(inner.count.count, inner.unit, said_net(bracket))
         if said_of_each(bracket):
             return replace(amount, weight=weight.of_all(amount.count), text=f"{amount.text} ({inner.text} each)")
         return replace(amount, weight=weight, text=f"{amount.text} ({inner.text})")

@@ -8,9 +8,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import fsum, log
 
-from rapidfuzz import fuzz, process
-
 from fresh_ladle.core.amounts.clean import folded
+from fresh_ladle.core.amounts.slips import Slips
 from fresh_ladle.core.foods.food import Food
 
 _JOIN = (
@@ -58,7 +57,8 @@ _JOIN = (
     (r"\bpumpkin seeds?\b", "pumpkinseed"),
     (r"\bbutter ?milk\b", "buttermilk"), (r"\bsour(?:ed)? cream\b", "sourcream"), (r"\bcream cheese\b", "creamcheese"),
     (r"\bpea ?nut butter\b", "peanutbutter"), (r"\bhorse ?radish\b", "horseradish"), (r"\bbeet ?root\b", "beet"),
-    (r"\bchick ?peas?\b|\bgarbanzo(?: bean)?s?\b", "chickpea"), (r"\blima beans?\b|\bbutter ?beans?\b", "limabean"),
+    (r"\bchick ?p(?:ea|ee|ie)s?\b|\bgarbanzo(?: bean)?s?\b", "chickpea"),
+    (r"\blima beans?\b|\bbutter ?beans?\b", "limabean"),
     (r"\bmustard ?(?:powder|flour)\b|\b(?:dry|ground|dried) mustard\b", "mustardpowder"),
 )  # fmt: skip
 _JOINED = tuple((re.compile(pattern), word) for pattern, word in _JOIN)
@@ -149,7 +149,7 @@ _STOP = frozenset(
         "lightly",
     ]
 )
-_PIECES = frozenset(
+PIECES = frozenset(
     [
         "leaf",
         "sprig",
@@ -185,6 +185,9 @@ _PIECES = frozenset(
     ]
 )
 """Words for a piece or a quality of a food: they may stand beside its name without telling one food from another."""
+_GROUND = frozenset(("powder", "flour", "cracker", "chip", "crisp", "puff"))
+MADE_OF = _GROUND | {"bread", "soup", "cake", "candy"}
+"""Words of things that are made of a food and are another thing than it; of those of `_GROUND` each is its own."""
 _TELLING = frozenset(
     {
         "unsalted",
@@ -286,7 +289,7 @@ class NameIndex:
         total = len(self._names)
         self._weight = {token: log(1 + total / len(where)) for token, where in self._holding.items()}
         self._heaviest = max(self._weight.values(), default=1.0)
-        self._vocabulary = sorted(self._weight)
+        self._slips = Slips({token: len(where) for token, where in self._holding.items()})
 
     def of_full_name(self, text: str) -> Food | None:
         """The food whose name, commas and all, is the text and nothing else."""
@@ -298,12 +301,7 @@ class NameIndex:
 
     def _spelled(self, token: str) -> str | None:
         """The known word nearest to an unknown one, when it is near enough to be a slip."""
-        if token in self._weight or len(token) < 4 or token.isdigit():
-            return None
-        found = process.extractOne(
-            token, self._vocabulary, scorer=fuzz.ratio, score_cutoff=88 if len(token) < 5 else 80
-        )
-        return found[0] if found else None
+        return None if token in self._weight else self._slips.meant(token)
 
     def respelled(self, name: str, food: Food) -> str:
         """The cook's name for a food with slips of the pen mended: a word nobody knows, near to one of the food's.
@@ -318,7 +316,7 @@ class NameIndex:
             many = "s" if token != folded(said) else ""
             return f"{known.capitalize() if said[0].isupper() else known}{many}"
 
-        return re.sub(r"[^\W\d_]{4,}", mended, name)
+        return re.sub(r"[^\W\d_]{3,}", mended, name)
 
     def candidates(
         self, phrase: str, context: Iterable[str] = (), explained: frozenset[str] = frozenset()
@@ -328,12 +326,11 @@ class NameIndex:
         `context` are phrases said elsewhere on the line (preparations, the kind of package); they prefer one form over
         another but need not be met. `explained` are words that a preparation accounts for, so a food need not.
         """
-        asked: list[str] = []
-        respelled = False
-        for token in words(phrase):
-            near = self._spelled(token)
-            respelled = respelled or near is not None
-            asked.append(near or token)
+        said = words(phrase)
+        near = [self._spelled(token) for token in said]
+        respelled = any(near)
+        # Mended words may be one name together: "sour creem".
+        asked = list(words(" ".join(n or token for n, token in zip(near, said, strict=True))) if respelled else said)
         if not asked:
             return []
         around = {w for remarks in context for w in words(remarks)}
@@ -342,14 +339,24 @@ class NameIndex:
         best: dict[str, Candidate] = {}
         for place in places:
             food, name, head, alias = self._names[place]
-            score = self._score(wanted, asked[-1], around, name, head, explained | _PIECES)
+            score = self._score(wanted, asked[-1], around, name, head, explained | PIECES)
             # An alias typed word for word is how cooks call this form when they say nothing more.
             exact = alias == tuple(asked)
             score += (0.1 if exact else 0.0) + self._form_score(food, wanted | around, exact)
             if food.key not in best or score > best[food.key].score:
-                covered = self._explained(wanted, self._all_words[food.key] | explained | _PIECES)
+                covered = self._explained(wanted, self._all_words[food.key] | explained | PIECES)
                 best[food.key] = Candidate(food, score, covered, respelled)
         return sorted(best.values(), key=lambda c: (-c.score, len(c.food.name), c.food.key))
+
+    def is_kind_of(self, food: Food, phrase: str) -> bool:
+        """Whether a food can be what a phrase names at all: prawn crackers are no prawns, and a powder of rice none of
+        tomatoes."""
+        said = words(phrase)
+        mine = self._all_words.get(food.key) or frozenset(w for n in (food.name, *food.aliases) for w in words(n))
+        if said and said[-1] in MADE_OF and said[-1] not in mine:
+            return False
+        others = set(said) - MADE_OF - _STATES - PIECES
+        return not (_GROUND.intersection(said) & mine) or not others or bool(others & mine)
 
     def _explained(self, wanted: set[str], words_known: frozenset[str]) -> float:
         """Share of the phrase that is accounted for. A word no food has weighs full, a word of other foods half."""
@@ -370,7 +377,7 @@ class NameIndex:
         exact = 0.15 if wanted == name else 0.08 if wanted - explained == name else 0.0
         headed = 0.06 if head in wanted else -0.06 if last in name else -0.12
         # A word that a preparation could account for, but that belongs to this food's name, speaks for it.
-        named = 0.06 * len(wanted & explained & name - _PIECES)
+        named = 0.06 * len(wanted & explained & name - PIECES)
         return 0.62 * covered + 0.38 * specific + exact + headed + named
 
     def _form_score(self, food: Food, remarks: set[str], exact: bool) -> float:

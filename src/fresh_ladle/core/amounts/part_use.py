@@ -20,6 +20,11 @@ _PART = re.compile(
     r"(?P<after>,.*|\s*\(.*\))?$",
     re.I,
 )
+_BATCH = re.compile(
+    rf"^(?:(?P<share>half|{_FRACTION}) )?(?:an? |1 |one |the )?(?:batch|recipe|quantity)(?: of)?(?: the)?\s+"
+    rf"(?P<what>[a-z][\w' -]{{2,40}}?)(?:,?\s+\(?{_WHERE}\)?)?$",
+    re.I,
+)
 _IN_HEADING = re.compile(
     r"\((?:you(?:'ll| will) (?:only )?(?:need|use)|use(?: only)?|makes (?:extra|double|twice)[^()]*?use)\s+"
     rf"(?P<share>half|{_FRACTION})[^()]*\)",
@@ -63,6 +68,8 @@ def part_use(text: str, components: list[str], mine: str = "") -> PartUse | None
 
     `mine` is the component the line stands in: only what is left over of it can be spoken of there.
     """
+    if (batch := _BATCH.match(text)) and (component := _named(batch["what"], [c for c in components if c != mine])):
+        return PartUse(component, share_of(batch["share"] or "all") or 1.0, text)
     match = _PART.match(text)
     if match is None or read_unit(re.sub(r"^(?:an?|one|the)\s+", "", match["what"], flags=re.I))[0]:
         return _measured_use(text, [c for c in components if c != mine])

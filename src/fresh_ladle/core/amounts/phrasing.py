@@ -28,6 +28,11 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
     (re.compile(pattern, re.I), replacement)
     for pattern, replacement in (
         (r"^(?:maybe|perhaps|probably|say|possibly|i use|i'd use|use|add|take)\s+(?=\d|an?\b|about\b|half\b)", ""),
+        # What is said while one thinks, and what is done with the rest of a thing
+        (r"^(?:(?:so|u+m+|u+h+|er+m?|okay|ok|and|then|well|also|like|oh)\b[,\s]+)+(?=[a-z\d])", ""),
+        (r"^(?P<food>[^,]*?[a-z]) and (?P<use>(?:keep|reserve|save|discard|drain|rinse|mash|chop|slice)\b.*)$",
+         r"\g<food>, \g<use>"),
+        (r"^(?P<food>[^\d]+?)\s*[.…·_]{3,}\s*(?P<amount>\d.*)$", r"\g<amount> \g<food>"),
         (r",?\s*\b(?:of (?:your )?choice|of any kind|any kind|whatever you have)\b", ""),
         (r"\b(?:2|3|two|three)[- ]fingere?d?s? pinch", "good pinch"),
         (
@@ -37,6 +42,10 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         ),
         (r"^(?P<fill>scant|generous|heaping|heaped|level|rounded|good) (?P<count>\d[\d./ -]*)\s+(?=[a-z])",
          r"\g<count> \g<fill> "),
+        # "3, about 1 kg eggplants": the count, and what they weigh together
+        (r"^(?P<count>\d{1,2}),? (?P<weight>(?:about|around|roughly|approx\.?|some) \d[\d.,]* ?(?:k?g|lbs?|oz))\b,? "
+         r"(?:of )?(?P<food>[a-z].*)$", r"\g<count> \g<food> (\g<weight>)"),
+        (r"\bin (?:the|their) pods?\b", ", in the pod"),
         (r"\bsm\.\s+", "small "),
         (r"\bl(?:r)?ge?\.\s+", "large "),
         (r"\bmed\.\s+", "medium "),

@@ -15,7 +15,9 @@ _WORDS = {
 }  # fmt: skip
 _LOOSE = {"couple": (2.0, 2.0, 3.0), "few": (3.0, 2.0, 4.0), "several": (4.0, 3.0, 6.0)}
 _APPROXIMATELY = re.compile(
-    r"^(?:about|approximately|approx\.?|around|roughly|circa|ca\.?|~|some|up to)\s*"
+    r"^(?:about|approximately|approx\.?|around|roughly|circa|ca\.?|~|some|up to|almost|nearly|close to"
+    r"|just (?:under|over|about|shy of)|a (?:little|bit|touch) (?:under|over|more than|less than)"
+    r"|(?:more|less) than)\s*"
     r"(?=[\d.]|(?:an?|one|half|two|three|four|five|six|seven|eight|nine|ten|twelve)\b)",
     re.I,
 )

@@ -9,12 +9,14 @@ from fresh_ladle.core.amounts.amount import read_amount
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.kept_oil import SURE_OF_KEPT_OIL, kept_oil
 from fresh_ladle.core.amounts.line import LineParts, separate_foods, split_line
+from fresh_ladle.core.amounts.lists import SHARED, listed_foods
 from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE, unmeasured
 from fresh_ladle.core.amounts.meant import amount_in_pieces, with_fruit_parts, with_kind_meant
-from fresh_ladle.core.amounts.names import Candidate, NameIndex, words
+from fresh_ladle.core.amounts.names import MADE_OF, PIECES, Candidate, NameIndex, words
 from fresh_ladle.core.amounts.phrasing import rephrased
 from fresh_ladle.core.amounts.preparation import PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
+from fresh_ladle.core.amounts.units import millilitres
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
@@ -30,10 +32,6 @@ _KIND_LEFT_OPEN = tuple({word} for word in ("cheese", "bean", "nut", "fish", "se
 SURE_OF_THE_USUAL_KIND = 0.5
 
 _EGGS = ("egg-whole-raw", "egg-hard-boiled")
-
-_PAIR = re.compile(
-    r"^(?P<one>[a-z][a-z ]{2,24}?) (?:and|&) (?P<other>[a-z][a-z ]{2,24}?)(?P<after>(?:,| to | for ).*)?$", re.I
-)
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,17 +85,21 @@ class Reader:
         if (named := self._read_full_name(plain, component, region)) is not None:
             return [named]
         said = rephrased(plain)
-        parts = self._bare_pair(said) or separate_foods(said)
+        parts = separate_foods(said)
+        if parts == [said]:
+            parts = listed_foods(said, self._is_food, self.knows) or parts
         if parts == [said]:
             return [self._read_one(said, plain, component, region)]
-        return [self._read_one(one, one, component, region) for one in parts]
+        return [self._read_one(plain_line(one), one, component, region) for one in parts]
 
-    def _bare_pair(self, said: str) -> list[str]:
-        """Two foods without an amount, "salt & vinegar to taste", when both are known by just these words."""
-        match = _PAIR.match(said)
-        if match is None or any(self._stocked.of_words(match[name]) is None for name in ("one", "other")):
-            return []
-        return [f"{match[name]}{match['after'] or ''}" for name in ("one", "other")]
+    def _is_food(self, phrase: str) -> bool:
+        """Whether a phrase names a food and nothing else, what was done to it left aside."""
+        if self.knows(phrase):
+            return True
+        if not set(words(phrase)) - self.preparations.words - PIECES:
+            return False
+        found = self._stocked.candidates(phrase, (), self.preparations.words)
+        return bool(found) and found[0].explained == 1.0 and found[0].score >= NAMED_SCORE and not found[0].respelled
 
     def _read_full_name(self, plain: str, component: str, region: Region) -> LineReading | None:
         """The line when a food is named as the stores name it: "2 Tbsp vinegar, red wine"."""
@@ -155,7 +157,9 @@ class Reader:
             return LineReading(Line("", text, parts.amount.text, None, component, confidence=0.0), problem=problem)
         parts = with_kind_meant(with_fruit_parts(parts))
         reading = self._read_food(parts)
-        if reading is None or reading.confidence < 0.3:
+        if (reading is None or reading.confidence < LEAST_SURE) and (head := self._kind_of_a_known(parts.food)):
+            reading = _FoodReading(head, SURE_OF_A_HEAD, reading.alternatives if reading else ())
+        if reading is None or reading.confidence < LEAST_SURE:
             near = reading.alternatives if reading else ()
             if reading:
                 near = (Choice(reading.food.key, reading.food.name, 0.0), *near)
@@ -207,7 +211,8 @@ class Reader:
                 guess = _FoodReading(other, min(reading.confidence, MAX_CONFIDENCE), reading.alternatives)
                 return self._weighed(parts, guess, text, component, region)
             return LineReading(replace(line, confidence=min(line.confidence, 0.3)), reading.alternatives, str(error))
-        confidence = min(MAX_CONFIDENCE if weighing.guess else 0.99, reading.confidence * weighing.confidence)
+        guessed_at = weighing.guess or any(SHARED in remark for remark in parts.remarks)
+        confidence = min(MAX_CONFIDENCE if guessed_at else 0.99, reading.confidence * weighing.confidence)
         return LineReading(replace(line, confidence=round(confidence, 3)), reading.alternatives)
 
     def _measured_so(self, parts: LineParts, food: Food) -> Food | None:
@@ -224,21 +229,13 @@ class Reader:
         if (oil := kept_oil(", ".join((parts.food, *parts.remarks)))) is not None:
             kept = self._stocked.candidates(oil)[0].food
             return _FoodReading(kept, SURE_OF_KEPT_OIL, tuple(Choice(f.key, f.name, 0.4) for f in self._oils(kept)))
-        container = "canned" if parts.amount.unit in ("can", "jar") else ""
-        context = [container, parts.amount.unit or "", *parts.remarks]
-        phrase = parts.food
-        found = self._stocked.candidates(phrase, context, self.preparations.words)
-        if (not found or found[0].score < 0.6) and parts.remarks and not _names_known(phrase, found):
-            # "large, ripe avocados": the food comes after the comma.
-            longer = f"{phrase} {parts.remarks[0]}"
-            other = self._stocked.candidates(longer, context, self.preparations.words)
-            if other and (not found or other[0].score > found[0].score):
-                phrase, found = longer, other
-        if not found or found[0].score < UNDERSTOOD_SCORE:
-            table = self._table_index().candidates(phrase, context, self.preparations.words)
-            found = sorted([*found[:8], *table[:8]], key=lambda c: -c.score)
+        phrase, found = self._found(parts)
         if not found:
             return None
+        kinds = [c for c in found if self._stocked.is_kind_of(c.food, phrase)]
+        if not kinds:
+            return _FoodReading(found[0].food, 0.0, tuple(Choice(c.food.key, c.food.name, 0.0) for c in found[1:6]))
+        found = kinds
         best = self._weighable(found, parts)
         if (after := self._named_after_a_comma(parts)) is not None:
             best = next((c for c in found if c.food is after), Candidate(after, 1.0, 1.0, False))
@@ -265,6 +262,31 @@ class Reader:
             if f.key != food.key
         }
         return _FoodReading(food, confidence, tuple(unique.values())[:6])
+
+    def _kind_of_a_known(self, phrase: str) -> Food | None:
+        """The food that the end of a phrase names, where nothing explains its beginning: kipfler potatoes are potatoes,
+        of a kind that is in no store."""
+        said = phrase.split()
+        ends = (" ".join(said[-count:]) for count in (3, 2, 1) if count < len(said))
+        head = next((food for end in ends if (food := self._stocked.of_words(end)) is not None), None)
+        return head if head is not None and not set(words(said[-1])) & (TOO_LOOSE | MADE_OF) else None
+
+    def _found(self, parts: LineParts) -> tuple[str, list[Candidate]]:
+        """The phrase that names the food, and the foods that it may mean, the likeliest first."""
+        container = "canned" if parts.amount.unit in ("can", "jar") else ""
+        context = [container, parts.amount.unit or "", *parts.remarks]
+        phrase = parts.food
+        found = self._stocked.candidates(phrase, context, self.preparations.words)
+        if (not found or found[0].score < 0.6) and parts.remarks and not _names_known(phrase, found):
+            # "large, ripe avocados": the food comes after the comma.
+            longer = f"{phrase} {parts.remarks[0]}"
+            other = self._stocked.candidates(longer, context, self.preparations.words)
+            if other and (not found or other[0].score > found[0].score):
+                phrase, found = longer, other
+        if not found or found[0].score < UNDERSTOOD_SCORE:
+            table = self._table_index().candidates(phrase, context, self.preparations.words)
+            found = sorted([*found[:8], *table[:8]], key=lambda c: -c.score)
+        return phrase, found
 
     def _oils(self, kept: Food) -> list[Food]:
         """The oils it could have been as well."""
@@ -315,12 +337,25 @@ class Reader:
         if parts.amount.unit == "can" and (canned := _canned_or_frozen(relatives, food, either, True)) is not None:
             return canned
         if food.group in ("legume", "grain-pasta"):
-            return _legume_or_grain(relatives, food, named, remarks, parts.amount.unit == "can")
+            by_volume = bool(millilitres(parts.amount.unit or ""))
+            return _legume_or_grain(relatives, food, named, remarks, parts.amount.unit == "can", by_volume)
         if food.form in ("cooked", "roasted"):
             return food, 1.0
         # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
         said = named - set(words(food.name))
         return next((relatives[f] for f in ("cooked", "roasted") if f in said and f in relatives), food), 1.0
+
+
+LEAST_SURE, SURE_OF_A_HEAD = 0.3, 0.45
+TOO_LOOSE = frozenset(
+    """
+    juice oil vinegar sauce seed nut salt sugar milk cream cheese butter stock mustard paste syrup water mix spice herb
+    dressing seasoning leaf green fry
+    """.split()  # noqa: SIM905
+)
+"""Nouns of too many foods to tell one by: another juice is not the usual juice."""
+NAMED_SCORE = 0.93
+"""From this score on a phrase that a food explains whole is its name, in other words than its own."""
 
 
 def _sold_in(found: list[Candidate], unit: str | None) -> Candidate | None:
@@ -341,7 +376,7 @@ def _unsalted(food: Food, relatives: list[Food]) -> Food | None:
 
 
 def _legume_or_grain(
-    relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], by_the_can: bool
+    relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], by_the_can: bool, by_volume: bool
 ) -> tuple[Food, float]:
     """Which form of a legume or grain the words mean: sprouted, canned, frozen, dry or cooked, and how sure that is."""
     if named & {"sprout", "sprouted"}:
@@ -355,7 +390,7 @@ def _legume_or_grain(
     if either & {"dried", "uncooked", "raw"} and "dry" in relatives:
         return relatives["dry"], 1.0
     if "cooked" in relatives and "dry" in relatives:
-        return _dry_or_cooked(relatives, food, named, remarks)
+        return _dry_or_cooked(relatives, food, named, remarks, by_volume)
     return food, 1.0
 
 
@@ -375,23 +410,30 @@ def _canned_or_frozen(
     return None
 
 
-def _dry_or_cooked(relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str]) -> tuple[Food, float]:
+def _dry_or_cooked(
+    relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], by_volume: bool
+) -> tuple[Food, float]:
     """Whether a legume or grain was measured dry or cooked, and how sure that is.
 
-    What stands before the food was done before it was measured ("1½ cups cooked rice"); what follows was done to the
-    amount named ("1 cup freekeh, simmered in stock").
+    What stands before the food was done before it was measured ("1½ cups cooked rice"). What is said after it is open:
+    a cup of "rice, cooked" is mostly one of cooked rice; a weight, or what is said at length ("1 cup freekeh, simmered
+    in stock"), is mostly that of the dry.
     """
     if "cooked" in named or ("soaked" in named and food.group == "grain-pasta"):
         return relatives["cooked"], 1.0
     if food.form == "raw" and "fresh" in named:
         return food, 1.0
+    if by_volume and "cooked" in remarks and len(remarks) == 1:
+        return relatives["cooked"], SURE_OF_STATE
     if remarks & _COOKED_AFTER:
-        return relatives["dry"], 0.75
+        return relatives["dry"], SURE_OF_STATE
     if food.group == "grain-pasta" or food.family.startswith(_SOLD_DRY) or named & {"dal", "daal"}:
         return relatives["dry"], 0.75
     return relatives["cooked"], 0.6
 
 
+SURE_OF_STATE = 0.6
+"""How sure it is whether what is cooked in the end was cooked when it was measured."""
 _SOLD_DRY = ("lentils", "split-peas", "chana-dal", "urad")
 """Families of legumes that a bare name means dry."""
 _COOKED_AFTER = frozenset({"cooked", "simmered", "soaked", "sprouted"})

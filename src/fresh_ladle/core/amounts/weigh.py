@@ -109,8 +109,8 @@ def weigh(amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Reg
 
 def _weigh_one(amount: Amount, food: Food, remarks: tuple[str, ...], region: Region) -> Weighing:
     if amount.weight is not None:
-        # "2 bunches (700 g in all), stripped": the weight is that of what was bought.
-        return replace(_by_stated_weight(amount.weight, food, region), as_bought=amount.unit in ("bunch", "head"))
+        # "2 bunches (700 g in all), stripped": the weight is of what was bought, unless it is said of what was left.
+        return replace(_by_stated_weight(amount.weight, food, region), as_bought=not amount.weight.net)
     if amount.part:
         return _by_fruit(amount, food)
     if amount.unit and grams_in(amount.unit):

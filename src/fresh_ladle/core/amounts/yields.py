@@ -11,12 +11,15 @@ from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.region import Region
 
 _SERVES = re.compile(
-    r"^(?:this (?:recipe )?)?(?:(?:it )?serves|feeds|enough for|makes enough for|servings?|portions?)\b\s*:?\s*"
-    r"(?P<rest>.+)$",
+    r"^(?:this (?:recipe )?|that )?(?:(?:it )?serves|feeds|does|enough for|makes enough for|(?:number of )?(?:servings?"
+    r"|portions?|people))\b\s*:?\s*(?P<rest>.+)$",
     re.I,
 )
 _MAKES = re.compile(r"^(?:(?:this|it|recipe|total)\s+)?(?:makes|yields?|gives|fills)\b\s*:?\s*(?P<rest>.+)$", re.I)
-_BARE = re.compile(r"^(?P<rest>\d+(?:\s*(?:-|to)\s*\d+)?)\s+(?:servings?|portions?|people)\.?$", re.I)
+_BARE = re.compile(
+    r"^(?:for )?(?P<rest>\d+(?:\s*(?:-|to)\s*\d+)?)\s+(?:servings?|portions?|people)(?:\.|,? of .+)?$", re.I
+)
+_IN_BRACKETS = re.compile(r"^\((?P<said>[^()]+)\)$")
 _PEOPLE = re.compile(
     r"^(?:(?:generous|small|large|hearty|side|main|first-course|starter)\s+)*"
     r"(?:servings?|portions?|people|persons?|guests|side salads?|main salads?|mains?|sides?|salads?|plates?|bowls?|$"
@@ -35,7 +38,9 @@ class Yield:
 
 
 def read_yield(text: str, region: Region = Region.US) -> Yield | None:
-    """The yield a line speaks of; None when it is no line about a yield."""
+    """The yield a line speaks of; None when it is no line about a yield. An amount alone in brackets is one."""
+    if whole := _IN_BRACKETS.match(text):
+        return read_yield(whole["said"], region) or _alone(whole["said"], region)
     if match := _SERVES.match(text) or _BARE.match(text):
         count = _count(match["rest"])
         return Yield(servings=count[0]) if count else None
@@ -52,6 +57,14 @@ def read_yield(text: str, region: Region = Region.US) -> Yield | None:
     if _PEOPLE.match(rest) or _SPOONED_SERVINGS.match(rest):
         return Yield(servings=number)
     return Yield()
+
+
+def _alone(said: str, region: Region) -> Yield | None:
+    """ "(about 1 cup)" under a title."""
+    count = _count(said)
+    unit, after = read_unit(count[1]) if count else (None, "")
+    volume = millilitres(unit, region) if unit and not after else None
+    return Yield(millilitres=count[0].value * volume) if count and volume else None
 
 
 _NUMBER_OF_PEOPLE = re.compile(

@@ -36,10 +36,19 @@ def text_rows(text: str) -> list[str]:
 
 def page_lines(text: str) -> list[PageLine]:
     """The lines of a text that say anything."""
-    rows = enumerate(text_rows(text))
+    rows = enumerate(_columns(row) for row in text_rows(text))
     kept = [(n, row.strip(" "), plain) for n, row in rows if (plain := plain_line(row)).strip("#*-_=~ ")]
     numbers = {number for number, _, _ in kept}
     return [PageLine(row, plain, n - 1 not in numbers, n + 1 not in numbers, n) for n, row, plain in kept]
+
+
+_CELL = re.compile(rf"(?:about )?{said.NUMBER}\s*{said.UNIT}?", re.I)
+
+
+def _columns(row: str) -> str:
+    """A row of a table drawn with bars, with tabs in their place; "Home | Recipes" is none."""
+    cells = [cell.strip() for cell in row.strip("| ").split("|")]
+    return "\t".join(cells).rstrip() if any(_CELL.fullmatch(cell) for cell in cells[1:]) else row
 
 
 def yield_said(plain: str, region: Region = Region.US) -> Yield | None:
@@ -105,7 +114,7 @@ def _possible(line: PageLine) -> frozenset[LineKind]:
         return frozenset({LineKind.LIST})
     if said.METHOD_WORD.match(bare):
         return frozenset({LineKind.METHOD})
-    if said.SWITCHES.match(bare):
+    if said.SWITCHES.match(bare) or (said.THING.match(bare) and not bare.endswith(".")):
         return frozenset({LineKind.AROUND})
     never = {LineKind.ITEM, LineKind.STEP} if said.SHORT_HEADING.match(bare) else set()
     tells = bare.endswith(":") or len(said.SENTENCE_ENDS.findall(said.BRACKETS.sub("", bare))) > 1
@@ -199,6 +208,7 @@ def _signs_alone(line: PageLine, plain: str, knows: Knows) -> set[str]:
         "verb within": any(word in said.VERBS for word in lowered[1:]),
         "yields": yield_said(plain) is not None,
         "is a food": knows(re.split(r"[,(]", plain)[0]),
+        "are foods": _are_foods(plain, knows),
         "of a part": bool(lowered) and all(w in said.PARTS or w in ("for", "the", "to", "with") for w in lowered),
         "ends like a part": bool(lowered) and lowered[-1] in said.PARTS,
         "capitals": plain.isupper() and len(words) > 0,
@@ -211,6 +221,12 @@ def _signs_alone(line: PageLine, plain: str, knows: Knows) -> set[str]:
     signs = {name for name, holds in tests.items() if holds}
     signs |= {name for name, holds in _PATTERNS if holds.search(plain)}
     return signs | {name for name, holds in _RAW_PATTERNS if holds.search(raw)}
+
+
+def _are_foods(plain: str, knows: Knows) -> bool:
+    """Whether a line lists foods and nothing else: "salt and black pepper"."""
+    pieces = [piece.strip() for piece in re.split(r",|\band\b|&|\+", plain) if piece.strip()]
+    return 1 < len(pieces) <= 4 and all(knows(piece) for piece in pieces)
 
 
 def _signs_of_place(line: PageLine, place: int, count: int) -> set[str]:

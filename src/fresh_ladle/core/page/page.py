@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
+from fresh_ladle.core.amounts.units import read_unit
 from fresh_ladle.core.page import vocabulary
 from fresh_ladle.core.page.evidence import PageLine, evidence, page_lines, possible_kinds, yield_said
 from fresh_ladle.core.page.kinds import LineKind
@@ -109,12 +110,24 @@ def item_text(text: str, region: Region) -> str:
     columns = [column.strip() for column in re.split(r"\s+\|\s+|\t+", text) if column.strip()]
     if len(columns) < 2:
         return text
+    columns = _with_units(columns)
     measured = [column for column in columns if _has_amount_first(column)]
     if len(measured) > 1 and measured[0] is columns[0]:
         return measured[-1] if region is Region.METRIC else measured[0]
     if measured and measured[0] is not columns[0]:
         return f"{measured[0]} {columns[0]}"
     return " ".join(columns)
+
+
+def _with_units(columns: Sequence[str]) -> list[str]:
+    """The columns, with a unit that has one of its own put behind its number."""
+    found: list[str] = []
+    for column in columns:
+        if found and re.fullmatch(r"[\d./ ½⅓⅔¼¾⅛-]+", found[-1]) and read_unit(column)[0] and not read_unit(column)[1]:
+            found[-1] = f"{found[-1]} {column}"
+        else:
+            found.append(column)
+    return found
 
 
 def _has_amount_first(text: str) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
@@ -55,6 +56,7 @@ class RecipeReading:
         return tuple(text for text in said if text != self.recipe.title)
 
 
+_ADDRESS = re.compile(r"(?:https?://|www\.)\S+|[\w-]+(?:\.[\w-]+)+/\S*", re.I)
 LEFT_OUT = frozenset({LineKind.AROUND, LineKind.TIME, LineKind.NOTE})
 """What a page says that no recipe holds."""
 
@@ -66,6 +68,10 @@ def read_recipe(
 
     Raises RecipeError for text that is not a recipe: nothing in it, binary, too long, too many lines.
     """
+    if _ADDRESS.fullmatch(text.strip()):
+        raise RecipeError(
+            "this is the address of a page: open it in your browser, copy what it says, and paste that here"
+        )
     page = read_page(_checked(text), reader.knows)
     if not page:
         raise RecipeError("there is nothing to read: paste a title and ingredient lines")

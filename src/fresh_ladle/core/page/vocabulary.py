@@ -15,7 +15,7 @@ VERBS = frozenset(
     rub run salt saute sauté scatter scoop score scrape scrub season separate serve set shake shave shell shred
     simmer sit skin slice smash soak soften spin spoon spread sprinkle squeeze stand start steam stem stir store
     strain strip strew stuff swirl taste tear thaw thin tip toast top toss transfer trim turn use warm wash whip
-    whisk whizz whiz wilt wrap zest
+    whisk whizz whiz wilt wrap zest label plunge refresh ribbon seal shuck slit splash tie trickle
     """.split()  # noqa: SIM905
 )
 """What a cook is told to do, as a sentence begins with it."""
@@ -90,7 +90,7 @@ TIME = re.compile(
     r"^(?:(?:prep\w*|cook\w*|chill\w*|total|active|rest\w*|soak\w*|ready|marinat\w*)"
     r"(?:\s+time)?(?:\s+in)?\b\s*:?\s*\(?\d"
     r"|(?:total|prep\w*|cook\w*|chill\w*|active) time\b|time\s*:"
-    r"|\d{1,3}\s*(?:mins?|minutes|hours?|hrs?)\s+(?:prep|cook)\w*)",
+    r"|\d{1,3}\s*(?:mins?|minutes|hours?|hrs?)(?:\s+(?:prep|cook)\w*|$)|hands[- ]on\b)",
     re.I,
 )
 HEADED = re.compile(r"^(?:for (?:the |your )?[\w '&-]{2,40}|to (?:serve|finish|garnish)|serve with|optional):?$", re.I)
@@ -99,7 +99,7 @@ LIST_WORD = re.compile(
 )
 METHOD_WORD = re.compile(
     r"^(?:the )?(?:method|directions?|instructions?|preparation|procedure|steps?|how to (?:make|do) it"
-    r"|what to do)\s*(?:\([^()]*\)\s*)?:?$",
+    r"|(?:what|how) (?:to|you|we|i) (?:do|make|cook|prepare)(?: it)?|process)\s*(?:\([^()]*\)\s*)?:?$",
     re.I,
 )
 AROUND = re.compile(
@@ -112,7 +112,9 @@ AROUND = re.compile(
 )
 """What no title of a dish begins with, or holds."""
 SWITCHES = re.compile(
-    r"^(?:us customary|metric|imperial|[\dx ]*\dx|cook mode.*|(?:de)?select all|add to .*list|scale|units?|step \d+"
+    r"^(?:\d{1,5}(?: (?:people|comments?|reviews?|ratings?|likes?|shares?|votes?|responses?|replies|views)\b.*)?"
+    r"|[\d.,]+ ?(?:kcal|kj|cal(?:ories)?)|\d(?:\.\d+)? \(\d+\)"
+    r"|us customary|metric|imperial|[\dx ]*\dx|cook mode.*|(?:de)?select all|add to .*list|scale|units?|step \d+"
     r"|\d{1,2}\.?)(?:\s+(?:metric|imperial|us customary|us))?\s*:?$",
     re.I,
 )
@@ -136,3 +138,10 @@ SHORT_HEADING = re.compile(r"^[A-Za-z][\w '&-]{1,40}:$")
 BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")
 SENTENCE_ENDS = re.compile(r"\b(?!(?:tbsp|tblsp|tsp|pkg|approx)\b)[a-z]{3,}[.!?](?=\s+[A-Z]|$)", re.A)
 """Ends of whole sentences, not of words cut short."""
+THING = re.compile(
+    r"^\W*(?:\d+\s+)?(?:\w+\s+){0,2}(?:skewers?|toothpicks?|cocktail sticks?|parchment(?: paper)?|baking paper"
+    r"|greaseproof paper|foil|kitchen (?:twine|string)|cheesecloth|muslin|paper (?:towels?|cases|cups)"
+    r"|cling ?film|plastic wrap)\b",
+    re.I,
+)
+"""What stands in a list and is not eaten."""
