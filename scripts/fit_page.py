@@ -25,7 +25,7 @@ from fresh_ladle.core.amounts.yields import read_yield
 from fresh_ladle.core.page.evidence import evidence, page_lines, possible_kinds
 from fresh_ladle.core.page.kinds import LineKind
 from fresh_ladle.core.page.sequence import IMPOSSIBLE, follows
-from fresh_ladle.core.page.vocabulary import METHOD_WORD
+from fresh_ladle.core.page.vocabulary import METHOD_WORD, NUMBER, UNIT
 from fresh_ladle.data.demo_recipes import demo_recipes
 from fresh_ladle.data.load import load_reader
 
@@ -126,9 +126,12 @@ def rewritten(rows: list[Row], chance: random.Random) -> list[Row]:
 VARIANTS = 6
 WAYS = {"no blanks": 0.3, "blanks": 0.3, "no words": 0.4, "bullets": 0.35, "no bullets": 0.5, "bare food": 0.4,
         "capitals": 0.25, "colon": 0.3, "no colon": 0.3, "for the": 0.15, "numbers": 0.3, "no numbers": 0.4,
-        "no stops": 0.15, "small": 0.15, "around": 0.3}  # fmt: skip
+        "no stops": 0.15, "amounts last": 0.15, "small": 0.15, "around": 0.3}  # fmt: skip
 """How often each way of writing is taken."""
 LISTED = re.compile(r"^\s*(?:[-–*•▢▪◦+]|\[ ?\])\s+")
+AMOUNT_FIRST = re.compile(
+    rf"^(?P<amount>{NUMBER}(?:\s?[-–]\s?{NUMBER})?(?:\s?{UNIT})?)\s+(?:of )?(?P<food>[^,(]+)(?P<after>.*)$", re.I
+)
 NUMBERED = re.compile(r"^\s*(?:\d{1,2}[.)]\s+|step \d+[.:]?\s*)", re.I)
 
 
@@ -137,6 +140,9 @@ def told(kind: str, text: str, step: int, bullet: str, ways: dict[str, bool], ch
     if kind == "item":
         text = LISTED.sub("", text) if ways["bullets"] or ways["no bullets"] else text
         text = text.lower() if ways["small"] else text
+        if ways["amounts last"] and (match := AMOUNT_FIRST.match(LISTED.sub("", text))):
+            between = chance.choice((" ", " ", " - ", ": "))
+            text = f"{match['food'].strip()}{between}{match['amount']}{match['after']}"
         text = bullet + text if ways["bullets"] else text
     elif kind == "heading" and not text.startswith("#"):
         text = text.strip().rstrip(":") if ways["no colon"] else text

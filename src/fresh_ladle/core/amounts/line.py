@@ -54,7 +54,8 @@ _TRAILING_AMOUNT = re.compile(
     r"^(?P<food>[^\d(,]{3,60}?)\s*(?:[,:]|\s-)?\s+"
     r"(?:maybe |say |like )?"
     r"(?P<amount>(?:(?:about|around|roughly|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half an?)\s*"
-    r"(?:tsp|tbsp|teaspoons?|tablespoons?|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?|t)\b\.?.*)$",
+    r"(?:(?:big|large|small|heaped|heaping|good|level|rounded) )?(?:spoon(?:ful)?s?|tsp|tbsp|teaspoons?|tablespoons?"
+    r"|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?|t)\b\.?.*)$",
     re.I,
 )
 _COUNTED_AFTER = re.compile(

@@ -116,7 +116,8 @@ def _possible(line: PageLine) -> frozenset[LineKind]:
         return frozenset({LineKind.METHOD})
     if said.SWITCHES.match(bare) or (said.THING.match(bare) and not bare.endswith(".")):
         return frozenset({LineKind.AROUND})
-    never = {LineKind.ITEM, LineKind.STEP} if said.SHORT_HEADING.match(bare) else set()
+    headed = said.SHORT_HEADING.match(bare) or said.HEADED.match(bare)
+    never = {LineKind.ITEM, LineKind.STEP} if headed else set()
     tells = bare.endswith(":") or len(said.SENTENCE_ENDS.findall(said.BRACKETS.sub("", bare))) > 1
     never |= {LineKind.ITEM} if tells else set()
     if yield_said(line.plain) is None:

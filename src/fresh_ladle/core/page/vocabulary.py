@@ -93,7 +93,11 @@ TIME = re.compile(
     r"|\d{1,3}\s*(?:mins?|minutes|hours?|hrs?)(?:\s+(?:prep|cook)\w*|$)|hands[- ]on\b)",
     re.I,
 )
-HEADED = re.compile(r"^(?:for (?:the |your )?[\w '&-]{2,40}|to (?:serve|finish|garnish)|serve with|optional):?$", re.I)
+HEADED = re.compile(
+    r"^(?:for (?:the |your )?[\w '&-]{2,40}|to (?:serve|finish|garnish)|on (?:the )?(?:top|side)|serve with"
+    r"|optional):?$",
+    re.I,
+)
 LIST_WORD = re.compile(
     r"^(?:the )?(?:ingredients?(?: list)?|(?:what )?you(?:'ll| will)? need)\s*(?:\([^()]*\)\s*)?:?$", re.I
 )
