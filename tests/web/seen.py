@@ -5,19 +5,24 @@
 
 from __future__ import annotations
 
+import os
 import re
 import sys
 import tempfile
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from difflib import unified_diff
+from html import unescape
 from pathlib import Path
 
 from fastapi.testclient import TestClient
 from lxml import html as lxml_html
 
+from fresh_ladle.core.practice.making import KINDS
 from fresh_ladle.store.clock import another_clock
+from fresh_ladle.store.tastings import tasting
 from fresh_ladle.web import service_days
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
@@ -85,6 +90,9 @@ def words(html: str) -> list[str]:
 def demo_on_one_day() -> Iterator[TestClient]:
     """The demo as it is made on one day."""
     before, service_days.SHORTLY_S = service_days.SHORTLY_S, 60.0
+    zone = os.environ.get("TZ")
+    os.environ["TZ"] = "UTC"
+    time.tzset()
     with tempfile.TemporaryDirectory() as folder, another_clock(lambda: MOMENT):
         app = create_app(Path(folder) / "demo.db")
         with app.state.workbench.store() as connection:
@@ -92,6 +100,8 @@ def demo_on_one_day() -> Iterator[TestClient]:
         yield TestClient(app, raise_server_exceptions=False)
         app.state.workbench.close()
     service_days.SHORTLY_S = before
+    os.environ.pop("TZ") if zone is None else os.environ.update(TZ=zone)
+    time.tzset()
 
 
 def pages() -> Iterator[tuple[str, list[str]]]:
@@ -107,6 +117,8 @@ def pages() -> Iterator[tuple[str, list[str]]]:
         for number in range(1, 16):
             yield f"method of {number}", told(client.get(f"/recipes/{number}/method", headers=HTMX))
         yield from acts(client)
+        yield from rounds(client)
+        yield from at_work(client)
         for address in ("/", "/log", "/foods", "/targets", "/recipes/2", "/recipes/4", "/recipes/4/versions"):
             yield f"{address} after all", told(client.get(address))
 
@@ -130,8 +142,7 @@ def acts(client: TestClient) -> Iterator[tuple[str, list[str]]]:
         ("undone", "/recipes/4/undo", {}),
         ("kept", "/recipes/2/keep", {"name": "less of it", "note": "for the ward"}),
     ):
-        revision = re.search(r'data-revision="(\d+)"', client.get(f"/recipes/{address.split('/')[2]}").text)
-        now = {**sent, "revision": revision[1] if revision else ""}
+        now = {**sent, "revision": revision(client, int(address.split("/")[2]))}
         yield what, told(client.post(address, data=now, headers=HTMX))
     profile = limits(sodium_mg_most="140", fiber_g_least="3") | {
         "name": "Ward four",
@@ -166,6 +177,95 @@ def acts(client: TestClient) -> Iterator[tuple[str, list[str]]]:
     )
 
 
+def rounds(client: TestClient) -> Iterator[tuple[str, list[str]]]:
+    """What is said of rounds that were answered and closed, and what is learned from them."""
+    for question, right in (("TRIANGLE", 9), ("PAIR", 10), ("PREFERENCE", 4)):
+        form = {"a": "1", "b": "2", "question": question, "tasters": "12", "attribute": "salt", "expected": "A"}
+        begun = client.post("/recipes/4/tastings", data=form, follow_redirects=False).headers["location"]
+        number = int(begun.rsplit("/", 1)[1])
+        client.post(f"/tastings/{number}/open")
+        yield f"open {question}", without_codes(told(client.get(f"/tastings/{number}")))
+        with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+            seats = tasting(connection, number).seats
+        for seat in seats:
+            odd = [c.code for c in seat.cups if sum(o.sample == c.sample for o in seat.cups) == 1]
+            named = [c.code for c in seat.cups if c.sample == "A"]
+            good = odd[0] if question == "TRIANGLE" else named[0]
+            other = next(c.code for c in seat.cups if c.code != good)
+            client.post(f"/ballot/{seat.key}/agree")
+            client.post(f"/ballot/{seat.key}", data={"code": str(good if seat.number <= right else other)})
+        client.post(f"/tastings/{number}/close")
+        yield f"closed {question}", without_codes(told(client.get(f"/tastings/{number}")))
+    for address in ("/recipes/4/tastings", "/eaters", "/tastings/1"):
+        yield f"{address} after rounds", told(client.get(address))
+
+
+def without_codes(said: list[str]) -> list[str]:
+    """Three-digit codes, keys and who gets which cup are drawn anew each time."""
+    plain = [re.sub(r"\b\d{3}\b|\b[A-Za-z0-9_-]{16,}\b", "…", line) for line in said]
+    return [line for line in plain if not line.startswith(("span.cup", "b | …"))]
+
+
+def at_work(client: TestClient) -> Iterator[tuple[str, list[str]]]:
+    """A day while it is worked through, edits that meet, variants, a ratio kept, practice, settings."""
+    yield "service done", told(client.post("/services/1/done/1"))
+    with another_clock(lambda: datetime(2030, 5, 20, 9, 40, tzinfo=UTC)):
+        yield "service under way", told(client.get("/services/1"))
+        yield "service again", told(client.post("/services/1/again"))
+    with another_clock(lambda: datetime(2030, 5, 20, 10, 30, tzinfo=UTC)):
+        yield "service late", told(client.get("/services/1"))
+    yield "record", told(client.post("/services/1/record", data={"dish": "Lentil and fennel salad"}))
+    yield "stock", told(client.post("/services/1/stock", data={"food": "feta", "grams": "500"}))
+    yield "stock refused", told(client.post("/services/1/stock", data={"food": "feta", "grams": "-5"}))
+    seen = revision(client, 3)
+    for amount in ("2 tbsp", "3 tbsp", "4 tbsp"):
+        sent = {"amount": amount, "revision": seen}
+        yield (
+            f"{amount} by one who saw it before",
+            told(client.post("/recipes/3/lines/l2/amount", data=sent, headers=HTMX)),
+        )
+    yield "the shelf with edits that wait", told(client.get("/?q=zzz"))
+    variant = {
+        "title": "With dill",
+        "part": "1/2",
+        "servings": "4",
+        "adds": "1/4 cup dill",
+        "revision": revision(client, 10),
+    }
+    yield "variants", told(client.post("/recipes/10/variants", data=variant))
+    sent = {"amount": "2 lb", "revision": revision(client, 10)}
+    client.post("/recipes/10/lines/l1/amount", data=sent, headers=HTMX)
+    yield "variants behind", told(client.get("/recipes/10/variants"))
+    for number in (1, 10, 12):
+        yield f"ratio of {number}", told(client.get(f"/recipes/{number}/ratio"))
+        yield f"ratio of two of {number}", told(client.get(f"/recipes/{number}/ratio?first=l1&second=l2"))
+    for kind in KINDS:
+        page = client.get(f"/practice/{kind}/4").text
+        asked = re.search(r'name="asked" value="([^"]+)"', page)
+        answer = {"asked": unescape(asked[1]) if asked else "", "low": "10", "high": "90", "choice": "0"}
+        yield f"practice {kind}", words(page)
+        yield f"practice {kind} answered", told(client.post(f"/practice/{kind}/4", data=answer))
+    kitchen = {
+        "region": "us",
+        "weights": "grams",
+        "label": "eu",
+        "rounding": "label",
+        "opens": "07:00",
+        "closes": "16:00",
+    }
+    yield "settings", told(client.post("/settings", data={**kitchen, "weights_from": "5"}))
+    for wrong in ({"opens": "noon"}, {"closes": "24:10"}, {"opens": "16:00"}, {"weights_from": "0"}):
+        yield (
+            f"settings refused {wrong}",
+            told(client.post("/settings", data={**kitchen, "weights_from": "5", **wrong})),
+        )
+
+
+def revision(client: TestClient, recipe: int) -> str:
+    found = re.search(r'data-revision="(\d+)"', client.get(f"/recipes/{recipe}").text)
+    return found[1] if found else ""
+
+
 def told(answer) -> list[str]:  # type: ignore[no-untyped-def]
     """What an answer says: its status where that is no page, a page's words, a file's lines."""
     head = [] if answer.status_code == 200 else [f"status {answer.status_code}"]
@@ -178,8 +278,8 @@ def document() -> str:
     """Every page under its name; of one that is much like one before, what is other in it."""
     written, before = list[str](), list[list[str]]()
     for name, said in pages():
-        like = max(before, key=lambda other: len(set(other) & set(said)), default=[])
-        alike = len(set(like) & set(said)) > 0.6 * len(set(said))
+        like = min(before, key=lambda other: len(set(other) ^ set(said)), default=[])
+        alike = len(set(like) ^ set(said)) < len(set(said))
         shown = list(unified_diff(like, said, lineterm="", n=0))[2:] if alike else said
         written += [f"# {name}", *(line for line in shown if not line.startswith("@@")), ""]
         before.append(said)
