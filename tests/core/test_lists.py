@@ -7,6 +7,8 @@ import pytest
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.slips import PLAIN_WORDS, Slips, sound
+from fresh_ladle.core.appraisal import appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 
@@ -110,3 +112,12 @@ def test_what_is_no_food_is_no_line_and_an_address_is_told(reader: Reader) -> No
     for address in ("https://example.com/recipes/7", "www.example.com/x", "example.com/recipes/slaw"):
         with pytest.raises(RecipeError, match="the address of a page"):
             read_recipe(address, reader)
+
+
+@pytest.mark.parametrize("text", ["300 g sea bass", "2 cod fillets", "300 g kingfish, for ceviche", "200 g raw tuna"])
+def test_an_unknown_fish_is_a_fish(text: str, reader: Reader, knowledge: Knowledge) -> None:
+    reading = read_recipe(f"# Dish\nServes 4\n- {text}", reader)
+    now = appraise(reading.recipe, knowledge)
+    assert "fish" in {mark.id for mark in now.allergens}
+    assert "raw-fish" in {raised.caution.id for raised in now.cautions}
+    assert ("tuna" in text) is (reading.readings[0].line.confidence > 0.6), "figures of any fish are to be checked"

@@ -30,6 +30,9 @@ UNDERSTOOD_SCORE = 0.5
 _KIND_LEFT_OPEN = tuple({word} for word in ("cheese", "bean", "nut", "fish", "seed", "grain", "noodle", "pickle"))
 """What names no one food: the usual kind is taken, never surely."""
 SURE_OF_THE_USUAL_KIND = 0.5
+_ANY_FISH = "white-fish-raw"
+_SOME_FISH = re.compile(r"(?!shell|craw|cray|cuttle|jelly|star)\w*fish", re.I)
+"""An unknown fish is a fish: its allergen and its cautions hold, its figures are to be checked."""
 
 _EGGS = ("egg-whole-raw", "egg-hard-boiled")
 
@@ -252,7 +255,8 @@ class Reader:
             (c for c in found[:4] if c is not best and best.score - c.score < 0.06 and _tells(best.food, c.food)), None
         )
         confidence = _confidence(best, rival, twin) * sure
-        if set(words(phrase)) - self.preparations.words - {"canned"} in _KIND_LEFT_OPEN:
+        named = set(words(phrase)) - self.preparations.words - {"canned"}
+        if named in _KIND_LEFT_OPEN or food.key == _ANY_FISH:
             confidence = min(confidence, SURE_OF_THE_USUAL_KIND)
         others = [c.food for c in found[1:6]] + self.pantry.relatives(food)
         scores = {c.food.key: c.score for c in found}
@@ -267,6 +271,8 @@ class Reader:
         """The food that the end of a phrase names, where nothing explains its beginning: kipfler potatoes are potatoes,
         of a kind that is in no store."""
         said = phrase.split()
+        if said and _SOME_FISH.fullmatch(said[-1]):
+            return self.pantry[_ANY_FISH]
         ends = (" ".join(said[-count:]) for count in (3, 2, 1) if count < len(said))
         head = next((food for end in ends if (food := self._stocked.of_words(end)) is not None), None)
         return head if head is not None and not set(words(said[-1])) & (TOO_LOOSE | MADE_OF) else None
