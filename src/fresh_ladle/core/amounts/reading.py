@@ -28,7 +28,8 @@ MAX_LINE_CHARACTERS = 400
 UNDERSTOOD_SCORE = 0.5
 
 _KIND_LEFT_OPEN = tuple({word} for word in ("cheese", "bean", "nut", "fish", "seed", "grain", "noodle", "pickle"))
-"""What names no one food: the usual kind is taken, never surely."""
+_STATE_LEFT_OPEN = tuple({word} for word in ("lemon", "lime", "eggplant", "bacon"))
+"""What names no one food, or by itself not which part or state of it: the usual one is taken, never surely."""
 SURE_OF_THE_USUAL_KIND = 0.5
 _ANY_FISH = "white-fish-raw"
 _SOME_FISH = re.compile(r"(?!shell|craw|cray|cuttle|jelly|star)\w*fish", re.I)
@@ -256,7 +257,8 @@ class Reader:
         )
         confidence = _confidence(best, rival, twin) * sure
         named = set(words(phrase)) - self.preparations.words - {"canned"}
-        if named in _KIND_LEFT_OPEN or food.key == _ANY_FISH:
+        state_open = named in _STATE_LEFT_OPEN and not parts.remarks and not parts.amount.part
+        if named in _KIND_LEFT_OPEN or state_open or food.key == _ANY_FISH:
             confidence = min(confidence, SURE_OF_THE_USUAL_KIND)
         others = [c.food for c in found[1:6]] + self.pantry.relatives(food)
         scores = {c.food.key: c.score for c in found}
