@@ -43,6 +43,34 @@ def test_read_prints_what_was_understood(recipe: Path, capsys: pytest.CaptureFix
     assert all(line["understood"] for line in report["lines"])
 
 
+def test_read_says_what_each_line_of_the_page_is_and_what_is_asked(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    page = tmp_path / "page.txt"
+    text = "Home | Recipes\nGrain bowl\nServes 4\n2 cups farro\nDressing\n2 tbsp soy sauce\n\nBoil the farro.\n"
+    page.write_text(text)
+    assert main(["read", str(page), "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert [(line["kind"], line["text"]) for line in report["page"]] == [
+        ("around", "Home | Recipes"),
+        ("title", "Grain bowl"),
+        ("yield", "Serves 4"),
+        ("item", "2 cups farro"),
+        ("heading", "Dressing"),
+        ("item", "2 tbsp soy sauce"),
+        ("step", "Boil the farro."),
+    ]
+    assert (report["parts"], report["method"], report["left_out"]) == (
+        ["Dressing"],
+        ["Boil the farro."],
+        ["Home | Recipes"],
+    )
+    farro, soy = report["lines"]
+    assert {one["about"] for one in farro["asked"]} == {"food"}
+    assert farro["asked"][0]["answers"] == ["dry, then boiled", "after cooking"]
+    assert soy["asked"][0]["question"] == "Regular soy sauce, or reduced-sodium?"
+
+
 def test_figures_prints_a_serving(recipe: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["figures", str(recipe), "--servings", "6", "--json"]) == 0
     report = json.loads(capsys.readouterr().out)

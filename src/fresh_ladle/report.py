@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from fresh_ladle.core.amounts.bowl import portions
-from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import noticed_words
@@ -13,6 +12,7 @@ from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.page.recipe_text import RecipeReading
+from fresh_ladle.core.questions import questions, watched_figures
 from fresh_ladle.core.ranges import Range
 
 
@@ -31,10 +31,12 @@ def figure_values(figure: Figure) -> dict[str, Any]:
 
 
 def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, Any]:
-    """Title and lines as understood, each with grams as measured, confidence and alternatives."""
-    weighed = portions(reading.recipe, knowledge.pantry, knowledge.preparations)
+    """Title and lines as understood, each with grams as measured, confidence, alternatives and what is asked of it;
+    the page it was read from, line by line."""
+    now = appraise(reading.recipe, knowledge)
+    asked = _asked_of(now, knowledge)
     lines = []
-    for one, portion in zip(reading.readings, weighed, strict=True):
+    for one, portion in zip(reading.readings, now.portions, strict=True):
         labels = [knowledge.preparations.labels[p] for p in one.line.preparations]
         lines.append(
             {
@@ -48,6 +50,7 @@ def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, An
                 "alternatives": [{"food": c.food, "food_name": c.name} for c in one.alternatives],
                 "understood": one.understood and portion.known,
                 "problem": one.problem or portion.problem,
+                "asked": asked.get(one.line.id, []),
             }
         )
     return {
@@ -58,6 +61,16 @@ def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, An
         "method": list(reading.recipe.method),
         "page": [{"kind": line.kind.value, "text": line.text, "unsure": line.unsure} for line in reading.page],
     }
+
+
+def _asked_of(now: Appraisal, knowledge: Knowledge) -> dict[str, list[dict[str, Any]]]:
+    """What is asked of each line, by its id, where the answer moves calories or sodium: each with its answers."""
+    watched = {n: scale for n in ("energy_kcal", "sodium_mg") for n, scale in watched_figures(now.totals, n).items()}
+    found: dict[str, list[dict[str, Any]]] = {}
+    for q in questions(now.portions, now.totals, watched, knowledge.pantry, knowledge.ambiguities):
+        said = {"about": q.about, "question": q.text, "answers": [answer.label for answer in q.answers]}
+        found.setdefault(q.line_id, []).append(said)
+    return found
 
 
 def figures_report(appraisal: Appraisal) -> dict[str, Any]:
