@@ -41,6 +41,8 @@ LANDED = {
     "0017_practice.sql": "25bae838170e57a1",
     "0018_practice_class.sql": "a0eff63321b0040a",
     "0019_pours.sql": "2e6f9e9d5a1954e5",
+    "m0020_clean_texts.py": "779e805462d64a2a",
+    "0021_waiting.sql": "db2808322a610de5",
 }
 """Hashes of the migrations that practices have gone through. To change the schema, add a migration and its hash."""
 
