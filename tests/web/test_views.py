@@ -80,8 +80,8 @@ def test_a_card_with_a_lost_line_says_at_least_and_whose_allergens_nobody_knows(
 
 
 def test_a_doubtful_reading_says_what_it_is_counted_as(client: TestClient) -> None:
-    recipe = read_in(client, "Lemon dip\nServes 6\n1 cup yogurt\n30 g granola bar")
-    assert "counted as parmesan, hard, freshly grated: check" in client.get(f"/recipes/{recipe}").text
+    recipe = read_in(client, "Lemon dip\nServes 6\n1 cup yogurt\n30 g kipfler potatoes")
+    assert "counted as potato, boiled without skin, unsalted: check" in client.get(f"/recipes/{recipe}").text
 
 
 @pytest.mark.parametrize("nutrient", NUTRIENTS, ids=lambda n: n.id)

@@ -345,8 +345,8 @@ class Reader:
         if parts.amount.unit == "can" and (canned := _canned_or_frozen(relatives, food, either, True)) is not None:
             return canned
         if food.group in ("legume", "grain-pasta"):
-            by_volume = bool(millilitres(parts.amount.unit or ""))
-            return _legume_or_grain(relatives, food, named, remarks, parts.amount.unit == "can", by_volume)
+            measured_cooked = bool(millilitres(parts.amount.unit or "")) and parts.remarks == ("cooked",)
+            return _legume_or_grain(relatives, food, named, remarks, parts.amount.unit == "can", measured_cooked)
         if food.form in ("cooked", "roasted"):
             return food, 1.0
         # "cooked broccoli" is weighed cooked; "broccoli, cooked" may have been weighed raw and stays raw.
@@ -384,7 +384,7 @@ def _unsalted(food: Food, relatives: list[Food]) -> Food | None:
 
 
 def _legume_or_grain(
-    relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], by_the_can: bool, by_volume: bool
+    relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], by_the_can: bool, measured_cooked: bool
 ) -> tuple[Food, float]:
     """Which form of a legume or grain the words mean: sprouted, canned, frozen, dry or cooked, and how sure that is."""
     if named & {"sprout", "sprouted"}:
@@ -398,7 +398,7 @@ def _legume_or_grain(
     if either & {"dried", "uncooked", "raw"} and "dry" in relatives:
         return relatives["dry"], 1.0
     if "cooked" in relatives and "dry" in relatives:
-        return _dry_or_cooked(relatives, food, named, remarks, by_volume)
+        return _dry_or_cooked(relatives, food, named, remarks, measured_cooked)
     return food, 1.0
 
 
@@ -419,19 +419,19 @@ def _canned_or_frozen(
 
 
 def _dry_or_cooked(
-    relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], by_volume: bool
+    relatives: dict[str, Food], food: Food, named: set[str], remarks: set[str], measured_cooked: bool
 ) -> tuple[Food, float]:
     """Whether a legume or grain was measured dry or cooked, and how sure that is.
 
     What stands before the food was done before it was measured ("1½ cups cooked rice"). What is said after it is open:
-    a cup of "rice, cooked" is mostly one of cooked rice; a weight, or what is said at length ("1 cup freekeh, simmered
-    in stock"), is mostly that of the dry.
+    a cup of "rice, cooked" is mostly one of cooked rice (`measured_cooked`); a weight, or what is said at length
+    ("1 cup freekeh, simmered in stock"), is mostly that of the dry.
     """
     if "cooked" in named or ("soaked" in named and food.group == "grain-pasta"):
         return relatives["cooked"], 1.0
     if food.form == "raw" and "fresh" in named:
         return food, 1.0
-    if by_volume and "cooked" in remarks and len(remarks) == 1:
+    if measured_cooked:
         return relatives["cooked"], SURE_OF_STATE
     if remarks & _COOKED_AFTER:
         return relatives["dry"], SURE_OF_STATE

@@ -293,6 +293,7 @@
     caret = null;
   });
   const pointAt = (event) => {
+    if (!$(".paste-rows")) return;
     const row = event.target.closest?.("#reading [data-rows]");
     document.querySelectorAll(".paste-rows .here").forEach((one) => one.classList.remove("here"));
     if (!row) return;
