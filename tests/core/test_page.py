@@ -19,7 +19,7 @@ FITTED = sorted((Path(__file__).parent.parent / "pages/fitted").glob("*.tsv"))
 
 
 def test_the_pages_it_was_fitted_to_are_told_line_by_line(reader: Reader) -> None:
-    """Of all lines 98 in 100, and of what is to be eaten every line but two."""
+    """Of all lines 98 in 100, and of what is to be eaten 99 in 100."""
     wrong, count = [], 0
     for file in FITTED:
         rows = [row.partition("\t")[::2] for row in file.read_text(encoding="utf-8").splitlines()]
@@ -28,9 +28,10 @@ def test_the_pages_it_was_fitted_to_are_told_line_by_line(reader: Reader) -> Non
         marked = [LineKind(kind) for kind, _ in rows if kind]
         count += len(marked)
         wrong += [(file.stem, line.text, k, f) for line, k, f in zip(lines, marked, found, strict=True) if k is not f]
-    assert count > 600
+    assert count > 1200
     assert len(wrong) <= 0.02 * count, wrong
-    assert sum(LineKind.ITEM in row[2:] for row in wrong) <= 2, wrong
+    eaten = sum(row.startswith("item\t") for file in FITTED for row in file.read_text(encoding="utf-8").splitlines())
+    assert sum(LineKind.ITEM in row[2:] for row in wrong) <= 0.01 * eaten, wrong
 
 
 PAGE = """

@@ -38,9 +38,9 @@ class Yield:
 
 
 def read_yield(text: str, region: Region = Region.US) -> Yield | None:
-    """The yield a line speaks of; None when it is no line about a yield. An amount alone in brackets is one."""
+    """The yield a line speaks of; None when it is no line about a yield."""
     if whole := _IN_BRACKETS.match(text):
-        return read_yield(whole["said"], region) or _alone(whole["said"], region)
+        return read_yield(whole["said"], region)
     if match := _SERVES.match(text) or _BARE.match(text):
         count = _count(match["rest"])
         return Yield(servings=count[0]) if count else None
@@ -59,9 +59,10 @@ def read_yield(text: str, region: Region = Region.US) -> Yield | None:
     return Yield()
 
 
-def _alone(said: str, region: Region) -> Yield | None:
-    """ "(about 1 cup)" under a title."""
-    count = _count(said)
+def measure_alone(text: str, region: Region = Region.US) -> Yield | None:
+    """What a line promises that is just a measure: "2 L", or "(about 1 cup)", under a title."""
+    whole = _IN_BRACKETS.match(text)
+    count = _count(whole["said"] if whole else text)
     unit, after = read_unit(count[1]) if count else (None, "")
     volume = millilitres(unit, region) if unit and not after else None
     return Yield(millilitres=count[0].value * volume) if count and volume else None

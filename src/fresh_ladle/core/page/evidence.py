@@ -9,7 +9,7 @@ from itertools import pairwise
 
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
-from fresh_ladle.core.amounts.yields import Yield, read_yield
+from fresh_ladle.core.amounts.yields import Yield, measure_alone, read_yield
 from fresh_ladle.core.page import vocabulary as said
 from fresh_ladle.core.page.kinds import LineKind
 from fresh_ladle.core.recipes.region import Region
@@ -55,7 +55,7 @@ def yield_said(plain: str, region: Region = Region.US) -> Yield | None:
     """What a line says the recipe makes, alone or beside something else."""
     parts = (part.strip() for part in re.split(r"[.|•·;,]|\s{2,}", plain))
     found = (read_yield(part, region) for part in (plain, *parts) if part)
-    return next((one for one in found if one is not None), None)
+    return next((one for one in found if one is not None), None) or measure_alone(plain, region)
 
 
 ALL = frozenset(LineKind)
@@ -75,14 +75,22 @@ def possible_kinds(lines: Sequence[PageLine]) -> list[frozenset[LineKind]]:
         for place, line in enumerate(lines)
     ]
     listed = next((n for n, kinds in enumerate(found) if kinds == {LineKind.LIST}), None)
-    in_method, amounts = False, 0
+    in_method, over, amounts = False, False, 0
     for place, line in enumerate(lines):
         if amounts > 1 and not line.text.startswith("#"):
             found[place] -= {LineKind.TITLE}
         if not in_method and len(_bare(line).split()) <= FEW_WORDS and not line.plain.endswith("."):
             # A bare "salt" is to be eaten, though it could be an order.
             found[place] -= {LineKind.STEP}
-        amounts += _begins_with_amount(_bare(line)) and yield_said(line.plain) is None
+        measured = _begins_with_amount(_bare(line)) and yield_said(line.plain) is None
+        amounts += measured
+        over = (over or (amounts > 1 and said.AFTERWARDS.match(_bare(line)) is not None)) and not (
+            found[place] & WORDS_OF_PAGES
+        )
+        if over:
+            # Below "Notes" and the like nothing is done any more.
+            in_method = False
+            found[place] -= {LineKind.STEP} if measured else {LineKind.STEP, LineKind.ITEM, LineKind.HEADING}
         if found[place] & WORDS_OF_PAGES:
             in_method = LineKind.METHOD in found[place]
         elif listed is not None and place < listed and not in_method and not _lists_food(lines[:listed]):
