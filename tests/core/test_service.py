@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 import pytest
@@ -140,6 +140,19 @@ def test_what_is_in_stock_is_taken_off(dishes: dict[str, Appraisal]) -> None:
     assert less["feta"].grams.value == pytest.approx(without["feta"].grams.value - 50)
     enough = {p.food.key: p for p in shopping([(salad, 4.0)], {}, {"feta": 9000.0})}
     assert enough["feta"].packs == 0
+
+
+def test_a_meal_lies_ahead_and_a_kitchen_closes_after_it_opens() -> None:
+    eaten = moment_of("2027-03-04T12:00", zone_named("CET"))
+    assert hours_until(eaten, eaten - timedelta(minutes=1))
+    for now in (eaten, eaten + timedelta(minutes=1)):
+        with pytest.raises(RecipeError, match="is over"):
+            hours_until(eaten, now)
+    long_before = eaten - timedelta(days=9)
+    assert hours_until(eaten, long_before, time(9), time(9, 1))
+    for closes in (time(9), time(8)):
+        with pytest.raises(RecipeError, match="closes later"):
+            hours_until(eaten, long_before, time(9), closes)
 
 
 @pytest.mark.parametrize(
