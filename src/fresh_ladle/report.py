@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -30,32 +31,33 @@ def figure_values(figure: Figure) -> dict[str, Any]:
     }
 
 
+def line_reports(reading: RecipeReading, knowledge: Knowledge) -> list[dict[str, Any]]:
+    """Each line as understood, with grams as measured, confidence and alternatives."""
+    weighed = portions(reading.recipe, knowledge.pantry, knowledge.preparations)
+    return [
+        {
+            "text": one.line.text,
+            "component": one.line.component,
+            "food": one.line.food,
+            "food_name": portion.food.name if portion.food else None,
+            "grams": range_values(portion.measured) if portion.known else None,
+            "preparation": [knowledge.preparations.labels[p] for p in one.line.preparations],
+            "confidence": one.line.confidence,
+            "alternatives": [{"food": c.food, "food_name": c.name} for c in one.alternatives],
+            "understood": one.understood and portion.known,
+            "problem": one.problem or portion.problem,
+        }
+        for one, portion in zip(reading.readings, weighed, strict=True)
+    ]
+
+
 def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, Any]:
-    """Title and lines as understood, each with grams as measured, confidence, alternatives and what is asked of it;
-    the page it was read from, line by line."""
-    now = appraise(reading.recipe, knowledge)
-    asked = _asked_of(now, knowledge)
-    lines = []
-    for one, portion in zip(reading.readings, now.portions, strict=True):
-        labels = [knowledge.preparations.labels[p] for p in one.line.preparations]
-        lines.append(
-            {
-                "text": one.line.text,
-                "component": one.line.component,
-                "food": one.line.food,
-                "food_name": portion.food.name if portion.food else None,
-                "grams": range_values(portion.measured) if portion.known else None,
-                "preparation": labels,
-                "confidence": one.line.confidence,
-                "alternatives": [{"food": c.food, "food_name": c.name} for c in one.alternatives],
-                "understood": one.understood and portion.known,
-                "problem": one.problem or portion.problem,
-                "asked": asked.get(one.line.id, []),
-            }
-        )
+    """Title, lines as understood with what is asked of each, and the page they were read from, line by line."""
+    asked = _asked_of(appraise(reading.recipe, knowledge), knowledge)
+    lines = zip(line_reports(reading, knowledge), reading.readings, strict=True)
     return {
         "title": reading.recipe.title,
-        "lines": lines,
+        "lines": [{**line, "asked": asked.get(one.line.id, [])} for line, one in lines],
         "left_out": list(reading.left_out),
         "parts": [component for component in reading.recipe.components if component],
         "method": list(reading.recipe.method),

@@ -52,6 +52,25 @@ def test_a_measured_amount_is_shared_out_and_the_lines_say_so(reader: Reader) ->
 
 
 @pytest.mark.parametrize(
+    ("text", "amounts"),
+    [
+        ("2 tbsp olive oil and salt", ["2 tbsp", ""]),
+        ("2 cups kale, lemon juice and salt", ["2 cups", "", ""]),
+        ("1 lb green beans and garlic", ["1 lb", ""]),
+        ("2 cups arugula with shaved parmesan", ["2 cups", ""]),
+        ("1 cup yogurt plus lemon juice", ["1 cup", ""]),
+        ("100 g feta and olives", ["100 g", ""]),
+        ("2 tbsp olive and canola oil", ["about 1 tbsp", "about 1 tbsp"]),
+        ("2 cups spinach and arugula, for serving", ["about 1 cup", "about 1 cup"]),
+    ],
+)
+def test_an_amount_is_never_shared_with_what_is_used_by_the_pinch(
+    text: str, amounts: list[str], reader: Reader
+) -> None:
+    assert [one.line.amount.lower() for one in reader.read_line(text)] == amounts
+
+
+@pytest.mark.parametrize(
     ("text", "food"),
     [
         ("1 tsp slat", "table-salt"),
@@ -91,8 +110,12 @@ def test_what_is_made_of_a_food_is_not_that_food(text: str, reader: Reader) -> N
     [
         ("1 papaya (600 g), peeled, seeded", 320, 425),
         ("600 g papaya, peeled, seeded", 320, 425),
-        ("2 mangoes (300 g flesh), diced", 290, 310),
+        ("2 mangoes (300 g flesh), peeled and diced", 290, 310),
+        ("1 jar (280 g, 165 g drained) artichokes in oil, drained", 160, 170),
+        ("2 cans (400 g, 250 g drained) chickpeas", 485, 515),
+        ("2 tins chickpeas (600 g drained weight)", 585, 615),
         ("4 quarts water to boil the pasta", 0, 0),
+        ("3 cups water to boil the lentils in", 0, 0),
         ("1 litre vegetable oil for deep-frying", 25, 140),
         ("just under 1 cup milk", 220, 270),
         ("3, about 1 kg, eggplants", 970, 1030),

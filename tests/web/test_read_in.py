@@ -149,6 +149,10 @@ def test_what_cannot_be_is_said_and_nothing_is_kept(client: TestClient) -> None:
         refused = client.post("/read-in/keep", data={**sent, **wrong})
         assert refused.status_code == 422
         assert "Blend the peas" in refused.text, "what was pasted is given back"
+    mended = again(client, sent, turn=f"{place_of(sent, '1 tsp salt')}:note")
+    given_back = unescape(client.post("/read-in/keep", data={**mended, "servings": ["0"]}).text)
+    assert "Notes\n1 tsp salt" in given_back or "Notes 1 tsp salt" in given_back, "as it was told, not as it was pasted"
+    assert "Home | Recipes" not in given_back
     for act in ("999:item", "x:item", "1:stew", "-1:item"):
         assert again(client, sent, turn=act)["sort"] == sent["sort"]
     for act in ("999:3", "1:9999", ":"):
@@ -156,6 +160,11 @@ def test_what_cannot_be_is_said_and_nothing_is_kept(client: TestClient) -> None:
     for act in ("0", "999", "x"):
         assert again(client, sent, join=act)["line"] == sent["line"]
     assert client.get("/").text == shelf
+
+
+def test_a_line_that_uses_a_part_says_how_much(client: TestClient) -> None:
+    bowl = "Bowl\nServes 2\n1 kg cucumber\n1/4 cup of the dressing below\nDressing\n1/2 cup olive oil\n1 tsp salt"
+    assert "59 g of Dressing" in unescape(client.post("/read-in", data={"text": bowl}).text)
 
 
 def test_a_guess_is_said_to_be_one_until_it_is_set(client: TestClient) -> None:

@@ -22,7 +22,7 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.plan_report import composition_report, ratio_report
-from fresh_ladle.report import reading_report
+from fresh_ladle.report import line_reports
 
 
 def _compose_command(args: argparse.Namespace) -> int:
@@ -68,7 +68,7 @@ def _compose_command(args: argparse.Namespace) -> int:
 def _ratio_command(args: argparse.Namespace) -> int:
     """Two lines held together, or one alone, a kitchen step at a time."""
     reading, knowledge = read(args), load_knowledge()
-    complaints = complain_of(reading_report(reading, knowledge))
+    complaints = complain_of(line_reports(reading, knowledge))
     now = appraise(reading.recipe, knowledge)
     reader = Reader(knowledge.pantry, knowledge.preparations)
     if len(args.lines) > 2:

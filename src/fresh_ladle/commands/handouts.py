@@ -19,7 +19,7 @@ from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.card_sheet import BY_ID as FORMS
 from fresh_ladle.formats.card_sheet import card_pdf
 from fresh_ladle.formats.dish_picture import card_picture
-from fresh_ladle.report import reading_report
+from fresh_ladle.report import line_reports
 
 _HOLDS = {True: "holds", False: "fails", None: "cannot be said"}
 
@@ -28,12 +28,12 @@ def _dishes(args: argparse.Namespace) -> tuple[Appraisal, Appraisal | None, int]
     """The dish of the command, what it is compared with, and whether a line of either was not understood."""
     knowledge = load_knowledge()
     reading = read(args)
-    complaints = complain_of(reading_report(reading, knowledge))
+    complaints = complain_of(line_reports(reading, knowledge))
     usual = None
     if args.against is not None:
         args.file = args.against
         other = read(args)
-        complaints = max(complaints, complain_of(reading_report(other, knowledge)))
+        complaints = max(complaints, complain_of(line_reports(other, knowledge)))
         usual = appraise(other.recipe, knowledge)
     return appraise(reading.recipe, knowledge), usual, complaints
 

@@ -20,13 +20,13 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.plan_report import plan_report, plans_report
-from fresh_ladle.report import reading_report
+from fresh_ladle.report import line_reports
 
 
 def _plan_command(args: argparse.Namespace) -> int:
     """Plans that meet targets and keep the taste, or why there is none."""
     reading, knowledge = read(args), load_knowledge()
-    complaints = complain_of(reading_report(reading, knowledge))
+    complaints = complain_of(line_reports(reading, knowledge))
     now = appraise(reading.recipe, knowledge)
     try:
         request = PlanRequest(

@@ -10,7 +10,7 @@ from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.report import comparison_report, figures_report, reading_report
+from fresh_ladle.report import comparison_report, figures_report, line_reports, reading_report
 
 
 def _read_command(args: argparse.Namespace) -> int:
@@ -23,7 +23,7 @@ def _read_command(args: argparse.Namespace) -> int:
         for line in report["lines"]:
             grams = f"{line['grams']['value']:8.1f} g" if line["grams"] else "       ? g"
             print(f"{grams}  {line['food_name'] or 'not understood'}  [{line['text']}]  {line['confidence']:.2f}")
-    return complain_of(report)
+    return complain_of(report["lines"])
 
 
 def _figures_command(args: argparse.Namespace) -> int:
@@ -42,7 +42,7 @@ def _figures_command(args: argparse.Namespace) -> int:
                 f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to"
                 f" {figure.high:.{digits}f})"
             )
-    return complain_of(reading_report(reading, knowledge))
+    return complain_of(line_reports(reading, knowledge))
 
 
 def _compare_command(args: argparse.Namespace) -> int:
@@ -51,7 +51,7 @@ def _compare_command(args: argparse.Namespace) -> int:
     problems = 0
     for path in (args.file, args.other):
         reading = read(argparse.Namespace(**{**vars(args), "file": path}))
-        problems |= complain_of(reading_report(reading, knowledge))
+        problems |= complain_of(line_reports(reading, knowledge))
         worked.append(appraise(reading.recipe, knowledge))
     report = comparison_report(*worked)
     if args.json:

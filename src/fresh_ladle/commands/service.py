@@ -21,7 +21,7 @@ from fresh_ladle.core.service.schedule import Impossible
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.data.zone_here import local_zone
-from fresh_ladle.report import reading_report
+from fresh_ladle.report import line_reports
 from fresh_ladle.service_report import service_report
 
 
@@ -32,7 +32,7 @@ def _service_command(args: argparse.Namespace) -> int:
     readings = []
     for args.file, _ in asked:
         readings.append(read(args))
-        complaints = max(complaints, complain_of(reading_report(readings[-1], knowledge)))
+        complaints = max(complaints, complain_of(line_reports(readings[-1], knowledge)))
     try:
         zone = zone_named(args.zone or local_zone())
         ask = Ask(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any, TypeAlias
 
@@ -60,9 +61,9 @@ def print_json(report: dict[str, Any] | list[dict[str, Any]]) -> None:
     print()
 
 
-def complain_of(report: dict[str, Any]) -> int:
+def complain_of(lines: Sequence[Mapping[str, Any]]) -> int:
     """Names the lines that were not understood; 1 when there are any, so that a script notices."""
-    bad = [line for line in report["lines"] if not line["understood"]]
+    bad = [line for line in lines if not line["understood"]]
     for line in bad:
         print(f"not understood: {line['text']!r}: {line['problem']}", file=sys.stderr)
     return 1 if bad else 0

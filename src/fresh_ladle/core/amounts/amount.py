@@ -117,7 +117,7 @@ def _stated(text: str) -> Stated | None:
     for piece in re.split(r"\s*(?:(?<!\d)/|/(?!\d)|;|,|\bor\b|\|)\s*", text.strip()):
         piece = re.sub(r"^(?:about|approx\.?|approximately|ca\.?|roughly|around|~)\s*", "", piece, flags=re.I)
         piece = _ONE_HOLDS.sub("", piece)
-        piece = re.sub(r"\s*(?:each|net|drained weight|total|in total)$", "", piece, flags=re.I)
+        piece = re.sub(r"\s*(?:each|net|drained weight|total|in total|in all)$", "", piece, flags=re.I)
         quantity, rest = read_quantity(piece.replace("-", " - ") if re.match(r"^\d+-\d", piece) else piece)
         unit, after = read_unit(rest.lstrip("- "))
         if quantity is None or unit is None or after:
@@ -220,7 +220,17 @@ def _size_word(amount: Amount, rest: str) -> tuple[Amount, str] | None:
     return _take_size(amount, SIZES[word[1].lower()]), after
 
 
+def _drained(inside: str) -> Stated | None:
+    """The drained weight that a bracket gives: "(400 g, 240 g drained)"."""
+    pieces = [piece for piece in re.split(r"[,;/]", inside) if re.search(r"\bdrained\b", piece, re.I)]
+    found = (_stated(re.sub(r"\bdrained\b(?: weight)?:?", "", piece, flags=re.I).strip()) for piece in pieces)
+    return next((replace(one, net=True) for one in found if one is not None and one.grams is not None), None)
+
+
 def _take_bracket(amount: Amount, inside: str, rest: str) -> tuple[Amount, str]:
+    if (drained := _drained(inside)) is not None:
+        whole = re.search(r"\b(?:total|in all|altogether|together)\b", inside, re.I)
+        return replace(amount, weight=drained if whole else drained.of_all(amount.count)), rest
     stated = _stated(inside)
     if stated is None:
         return replace(amount, notes=(*amount.notes, inside.strip())), rest

@@ -193,6 +193,14 @@ def _take_asides(rest: str) -> tuple[frozenset[Aside], str]:
     return frozenset(found), re.sub(r"\s+", " ", rest).strip()
 
 
+def before_asides(line: str) -> tuple[str, str]:
+    """A line up to the first thing that is said beside its food ("to taste", "for serving"), and from there on."""
+    starts = [match.start() for _, pattern in _ASIDES if (match := pattern.search(line)) and match.start()]
+    at = min(starts, default=len(line))
+    bare = line[:at].rstrip(" ,;")
+    return bare, line[len(bare) :]
+
+
 _LATER = re.compile(
     r"[,;]?\s*(?:\b(?:plus|and|with|then)\b\s*)+(?P<count>\d[\d/ .]*?|an?\s+(?:few|couple)|another|one|two|three)"
     r"(?:\s+of)?\s+(?:(?P<early>[a-z]+)\s+)?(?:more|extra)\b\s*(?P<unit>[a-z]+)?",
@@ -295,8 +303,8 @@ _WEIGHT_SAID = re.compile(
     r"^(?:about|approx\.?|approximately|around|roughly|~|some)?\s*\d[\d.,]*\s*(?:k?g|oz|lbs?)\b", re.I
 )
 _STATE_OF_WEIGHT = re.compile(
-    r"\s*(?:of )?(?:the )?(?:flesh|prepared|peeled|trimmed|net|total|in total|in all|altogether|when \w+|once \w+"
-    r"|weight|each)\s*$",
+    r"(?:\s*(?:of )?(?:the )?(?:flesh|prepared|peeled|trimmed|drained|net|total|in total|in all|altogether|when \w+"
+    r"|once \w+|weight|each))+\s*$",
     re.I,
 )
 
@@ -307,10 +315,13 @@ def _weight_from_remarks(amount: Amount, brackets: list[str]) -> Amount:
         inner, after = read_amount(_STATE_OF_WEIGHT.sub("", bracket))
         if inner.unit not in ("g", "kg", "oz", "lb") or after or not inner.count:
             continue
-        if amount.unit in ("can", "jar"):
+        drained = re.search(r"\bdrained\b", bracket, re.I) is not None
+        if amount.unit in ("can", "jar") and not drained:
             return replace(amount, package=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({inner.text})")
         weight = Stated(inner.count.count, inner.unit, said_net(bracket))
+        # What is said of the weight is kept with it: the amount is read again from these words.
+        said = f"{inner.text}{' drained' if drained else ' net' if weight.net else ''}"
         if said_of_each(bracket):
-            return replace(amount, weight=weight.of_all(amount.count), text=f"{amount.text} ({inner.text} each)")
-        return replace(amount, weight=weight, text=f"{amount.text} ({inner.text})")
+            return replace(amount, weight=weight.of_all(amount.count), text=f"{amount.text} ({said} each)")
+        return replace(amount, weight=weight, text=f"{amount.text} ({said}{' in all' if drained else ''})")
     return amount

@@ -3,71 +3,78 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 
 from fresh_ladle.core.amounts.amount import Amount, read_amount
 from fresh_ladle.core.amounts.kitchen import written_amount
+from fresh_ladle.core.amounts.line import before_asides
 from fresh_ladle.core.amounts.quantity import BadQuantity
 
-_AND = re.compile(r"\s*(?:,\s*(?:and|&)\s+|\s(?:and|&|\+|plus)\s+)\s*", re.I)
-_WITH = re.compile(r"\s+with\s+(?:some\s+|a little\s+)?", re.I)
-_AFTER = re.compile(
-    r"(?P<after>,?\s*\(?\b(?:to taste|to serve|for serving|to garnish|for garnish|to finish|to top|for topping|on top"
-    r"|as needed|as liked|if you like|optional)\b.*)$",
-    re.I,
-)
+_AND = re.compile(r"\s*(?:,\s*(?:and|&)\s+|\s(?:and|&)\s+)\s*", re.I)
+_BESIDE = re.compile(r"\s+(?:with|plus|\+)\s+(?:some\s+|a little\s+)?", re.I)
+"""What follows is another food beside the first, and has no part in its amount."""
 _EACH = re.compile(r"^(?P<some>(?:some|a bit of|a little|lots of|plenty of|more|extra|optional:?)\s+)", re.I)
 MOST_FOODS = 6
 SHARED = "shared out of "
 """What a line says whose amount was shared out."""
-Known = Callable[[str], bool]
-"""Whether a phrase names just a food, its preparation left aside."""
+STRONG = frozenset(
+    ("salt-salty", "spice", "acid", "fat-oil", "sweetener", "allium", "herb", "liquid", "thickener", "pickle-olive")
+)
+"""Groups of foods that are not used by the cup beside others: half of "2 Tbsp oil and salt" is not salt."""
+GroupOf = Callable[[str], str | None]
+"""The group of the food that a phrase names, its preparation left aside; None for what names no food alone."""
 
 
-def listed_foods(line: str, known: Known, is_name: Known) -> list[str]:
+def listed_foods(line: str, group_of: GroupOf, is_name: Callable[[str], bool]) -> list[str]:
     """One line for each food of a list, where all of them are known; empty for any other line, and where the whole of
     it is the name of one food.
 
-    A measured amount is shared out among them, and the lines say so; "some" is some of each.
+    A measured amount is shared out among foods of one group, or among such as are used by the cup, and the lines say
+    so; of others it is the first one's, and how much of the rest is not said. "Some" is some of each.
     """
     if "(" in line:
         return []
-    after = match["after"] if (match := _AFTER.search(line)) else ""
-    bare = line[: len(line) - len(after)].strip(" ,;.")
+    bare, after = before_asides(line)
     some = match["some"] if (match := _EACH.match(bare)) else ""
-    bare = bare[len(some) :]
+    bare = bare[len(some) :].strip(" ,;.")
     try:
         amount, rest = read_amount(bare)
     except BadQuantity:
         return []
     listed = re.sub(r"^of (?:the )?", "", rest if amount.given else bare, flags=re.I)
-    foods = [] if is_name(listed) else _foods(listed, amount, known)
+    foods, together = ([], False) if is_name(listed) else _foods(listed, amount, group_of)
     if len(foods) < 2:
         return []
     if not amount.given:
         return [f"{some}{food}{after}" for food in foods]
+    groups = {group_of(food) for food in foods}
+    if not together or (len(groups) > 1 and groups & STRONG):
+        return [f"{amount.text} {foods[0]}{after}", *(f"{food}{after}" for food in foods[1:])]
     share = _share(amount, len(foods))
     return [f"{share} {food} ({SHARED}{amount.text}){after}" for food in foods] if share else []
 
 
-def _foods(rest: str, amount: Amount, known: Known) -> list[str]:
-    """The foods of a list, where each is known."""
-    for parting in (_AND, _WITH):
-        if parting is _WITH and amount.unit in ("can", "jar"):
-            continue
-        last = parting.split(rest)
-        if len(last) < 2:
-            continue
-        pieces = [piece.strip() for part in last for piece in part.split(",") if piece.strip()]
-        foods = _with_shared_noun(pieces, known)
-        if len(foods) <= MOST_FOODS and all(known(food) for food in foods):
-            return foods
-    pieces = [piece.strip() for piece in rest.split(",") if piece.strip()]
-    return pieces if not amount.given and 1 < len(pieces) <= MOST_FOODS and all(known(p) for p in pieces) else []
+def _foods(rest: str, amount: Amount, group_of: GroupOf) -> tuple[list[str], bool]:
+    """The foods of a list, where each is known, and whether they stand together rather than one beside another."""
+
+    def known(phrase: str) -> bool:
+        return group_of(phrase) is not None
+
+    for parting in (_AND, _BESIDE):
+        parts = [] if parting is _BESIDE and amount.unit in ("can", "jar") else parting.split(rest)
+        foods = _with_shared_noun(_pieces(parts), known) if len(parts) > 1 else []
+        if 1 < len(foods) <= MOST_FOODS and all(known(food) for food in foods):
+            return foods, parting is _AND
+    foods = [] if amount.given else _pieces([rest])
+    return (foods, True) if 1 < len(foods) <= MOST_FOODS and all(known(food) for food in foods) else ([], False)
 
 
-def _with_shared_noun(pieces: list[str], known: Known) -> list[str]:
+def _pieces(parts: Sequence[str]) -> list[str]:
+    return [piece.strip() for part in parts for piece in part.split(",") if piece.strip()]
+
+
+def _with_shared_noun(pieces: list[str], known: Callable[[str], bool]) -> list[str]:
     """ "Red and green cabbage": the noun that stands once belongs to each, the longest first."""
     last = pieces[-1].split()
     for start in range(1, len(last)):

@@ -92,6 +92,9 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         (r"^(?P<count>\S+) (?P<where>(?:from|out of) (?:an?|the) (?:jar|can|tin|tub|packet)) of (?P<food>.+)$",
          r"\g<count> \g<food>, \g<where>"),
         # What follows a purpose or another liquid is no part of the name.
+        (r"^(?P<food>[^,;(]*?[a-z]) (?P<use>(?:to|for) (?:boil|cook|blanch|poach|steam|soak|simmer)(?:ing)?"
+         r"(?: (?:the|them|it|in|your)\b.*)?)$",
+         r"\g<food>, \g<use>"),
         (r"^(?P<food>[^,;(]*?[a-z]) (?P<use>for (?:frying|cooking|saut\w+|brushing|greasing|roasting"
          r"|the (?:pan|tray))\b)",
          r"\g<food>, \g<use>"),

@@ -91,19 +91,24 @@ class Reader:
         said = rephrased(plain)
         parts = separate_foods(said)
         if parts == [said]:
-            parts = listed_foods(said, self._is_food, self.knows) or parts
+            parts = listed_foods(said, self._group_of, self.knows) or parts
         if parts == [said]:
             return [self._read_one(said, plain, component, region)]
         return [self._read_one(plain_line(one), one, component, region) for one in parts]
 
-    def _is_food(self, phrase: str) -> bool:
-        """Whether a phrase names a food and nothing else, what was done to it left aside."""
-        if self.knows(phrase):
-            return True
+    def _group_of(self, phrase: str) -> str | None:
+        """The group of the food that a phrase names and nothing else, what was done to it left aside."""
+        if (food := self._stocked.of_words(phrase)) is not None:
+            return food.group
         if not set(words(phrase)) - self.preparations.words - PIECES:
-            return False
+            return None
         found = self._stocked.candidates(phrase, (), self.preparations.words)
-        return bool(found) and found[0].explained == 1.0 and found[0].score >= NAMED_SCORE and not found[0].respelled
+        likely = [c for c in found[:3] if c.explained == 1.0 and c.score >= LIKELY_SCORE and not c.respelled]
+        if not likely or likely[0] is not found[0]:
+            return None
+        # "Olives" are of one group, whichever are meant; "red" is of many.
+        one_group = len({c.food.group for c in likely}) == 1
+        return likely[0].food.group if likely[0].score >= NAMED_SCORE or one_group else None
 
     def _read_full_name(self, plain: str, component: str, region: Region) -> LineReading | None:
         """The line when a food is named as the stores name it: "2 Tbsp vinegar, red wine"."""
@@ -362,8 +367,9 @@ TOO_LOOSE = frozenset(
     """.split()  # noqa: SIM905
 )
 """Nouns of too many foods to tell one by: another juice is not the usual juice."""
-NAMED_SCORE = 0.93
-"""From this score on a phrase that a food explains whole is its name, in other words than its own."""
+NAMED_SCORE, LIKELY_SCORE = 0.93, 0.75
+"""From the first on a phrase that a food explains whole is its name, in other words than its own; from the other on it
+may be."""
 
 
 def _sold_in(found: list[Candidate], unit: str | None) -> Candidate | None:

@@ -68,32 +68,33 @@ LONG_LINE = 20
 def possible_kinds(lines: Sequence[PageLine]) -> list[frozenset[LineKind]]:
     """What each line can be: just what it says of itself where it is marked so; nothing to eat above the word that says
     where the list begins; sentences of work under the word that says where that begins, unless they look otherwise; no
-    title below amounts."""
+    title below amounts, and nothing to do below notes."""
     goes_on = _may_be_broken_off if _is_broken(lines) else _surely_broken_off
     found = [
         _possible(line) | ({LineKind.MORE} if place and goes_on(lines[place - 1], line) else frozenset())
         for place, line in enumerate(lines)
     ]
     listed = next((n for n, kinds in enumerate(found) if kinds == {LineKind.LIST}), None)
-    in_method, over, amounts = False, False, 0
+    all_above = listed is not None and not _lists_food(lines[:listed])
+    in_method, begun, over, amounts = False, False, False, 0
     for place, line in enumerate(lines):
         if amounts > 1 and not line.text.startswith("#"):
             found[place] -= {LineKind.TITLE}
         if not in_method and len(_bare(line).split()) <= FEW_WORDS and not line.plain.endswith("."):
             # A bare "salt" is to be eaten, though it could be an order.
             found[place] -= {LineKind.STEP}
-        measured = _begins_with_amount(_bare(line)) and yield_said(line.plain) is None
+        measured = _is_measured(line)
         amounts += measured
-        over = (over or (amounts > 1 and said.AFTERWARDS.match(_bare(line)) is not None)) and not (
-            found[place] & WORDS_OF_PAGES
-        )
+        begun = begun or amounts > 1 or found[place] == {LineKind.METHOD}
+        over = over or (begun and said.AFTERWARDS.match(_bare(line)) is not None)
+        over = over and not found[place] & WORDS_OF_PAGES
         if over:
             # Below "Notes" and the like nothing is done any more.
             in_method = False
             found[place] -= {LineKind.STEP} if measured else {LineKind.STEP, LineKind.ITEM, LineKind.HEADING}
         if found[place] & WORDS_OF_PAGES:
             in_method = LineKind.METHOD in found[place]
-        elif listed is not None and place < listed and not in_method and not _lists_food(lines[:listed]):
+        elif all_above and place < (listed or 0) and not in_method:
             found[place] -= {LineKind.ITEM, LineKind.STEP}
         elif in_method and line.plain.endswith(".") and not _looks_otherwise(line):
             found[place] -= {LineKind.NOTE, LineKind.AROUND, LineKind.TITLE, LineKind.TIME}
@@ -102,7 +103,12 @@ def possible_kinds(lines: Sequence[PageLine]) -> list[frozenset[LineKind]]:
 
 def _lists_food(above: Sequence[PageLine]) -> bool:
     """Whether amounts stand above the word already: then that says nothing of where they begin."""
-    return sum(1 for line in above if _begins_with_amount(_bare(line)) and yield_said(line.plain) is None) > 1
+    return sum(map(_is_measured, above)) > 1
+
+
+def _is_measured(line: PageLine) -> bool:
+    """Whether a line begins with an amount that is not what the recipe makes."""
+    return _begins_with_amount(_bare(line)) and yield_said(line.plain) is None
 
 
 def _looks_otherwise(line: PageLine) -> bool:

@@ -61,7 +61,8 @@ def joined(page: Sequence[ReadLine], place: int) -> list[ReadLine]:
 
 
 def page_text(page: Sequence[ReadLine]) -> str:
-    """A page written so that it is read as it is told: title, what it makes, the parts with their lines, the method."""
+    """A page written so that it is read as it is told: title, what it makes, the parts with their lines, the method and
+    its notes."""
     title = title_of(page)
     rows = [f"# {title}"] if title else []
     rows += [line.text for line in page if line.kind is LineKind.YIELD]
@@ -73,4 +74,6 @@ def page_text(page: Sequence[ReadLine]) -> str:
     steps = [step for line in page if line.kind is LineKind.STEP and (step := step_text(line.text))]
     if steps:
         rows += ["", "Method", *(f"{number}. {step}" for number, step in enumerate(steps, start=1))]
+    notes = [line.text for line in page if line.kind is LineKind.NOTE]
+    rows += ["", "Notes", *notes] if notes else []
     return "\n".join(rows) + "\n"

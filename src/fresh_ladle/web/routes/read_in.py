@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import Annotated, Any
 
 from fastapi import Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from fresh_ladle.core.page.kinds import LineKind
+from fresh_ladle.core.page.page import ReadLine
 from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe, recipe_of
-from fresh_ladle.core.page.rows import one_row_each
+from fresh_ladle.core.page.rows import one_row_each, page_text
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
@@ -94,11 +95,15 @@ def look_again(request: Request, form: Annotated[PreviewForm, Form()]) -> HTMLRe
 def save_recipe(request: Request, form: Annotated[PreviewForm, Form()]) -> Response:
     """Keeps the recipe as its original version, whole or not at all."""
     workbench = workbench_of(request)
+    told: list[ReadLine] = []
     try:
         told = form.page(workbench.reader)
         recipe = form.reading(told, workbench.reader).recipe
     except RecipeError as error:
-        return _paste_page(request, (form.paste or "\n".join(form.line))[:MAX_SHOWN_AGAIN], str(error))
+        # What was mended is given back as it was told, unless that holds nothing to eat any more.
+        mended = any(row.kind is LineKind.ITEM for row in told)
+        again = page_text(told) if mended else form.paste or "\n".join(form.line)
+        return _paste_page(request, again[:MAX_SHOWN_AGAIN], str(error))
     note = "\n".join(["as read in", *([notes] if (notes := form.notes(told)) else [])])
     with workbench.store() as connection:
         chosen = chosen_targets(request, connection, form.profile_id)
@@ -113,27 +118,27 @@ CARRIED = {"paste", "profile_id", "guessed_kind", "guessed_servings"}
 def _preview(
     request: Request, workbench: Workbench, reading: RecipeReading, carried: Mapping[str, str]
 ) -> HTMLResponse:
-    given = reading.servings_given, reading.kind_guessed
     recipe = reading.recipe
     # A row for each ingredient, so that each can be told by itself; to be read as it will be sent.
     rows = one_row_each(reading)
-    again = recipe_of(
-        rows, workbench.reader, recipe.region, kind=recipe.kind, servings=recipe.servings, steps_apart=True
-    )
-    again = replace(again, recipe=replace(again.recipe, title=recipe.title))
-    now = workbench.appraise(again.recipe)
+    told = reading
+    if rows != list(reading.page):
+        told = recipe_of(
+            rows, workbench.reader, recipe.region, kind=recipe.kind, servings=recipe.servings, steps_apart=True
+        )
+    now = workbench.appraise(told.recipe)
     with workbench.store() as connection:
         profiles = all_profiles(connection)
     context: dict[str, Any] = {
         "recipe": recipe,
-        "view": read_in_view(again, now, workbench.knowledge),
+        "view": read_in_view(told, now, workbench.knowledge),
         "marks": MARKS,
-        "paste_rows": paste_rows(carried["paste"], again),
+        "paste_rows": paste_rows(carried["paste"], told),
         "kinds": dishes.KINDS,
         "profiles": profiles,
         "place": "read-in",
-        "servings_given": given[0],
-        "kind_guessed": given[1],
+        "servings_given": reading.servings_given,
+        "kind_guessed": reading.kind_guessed,
         "servings": servings_text(recipe),
         "batch": grams_text(now.totals.batch_grams),
         "serving": f"{now.totals.serving_grams:,.0f} g",

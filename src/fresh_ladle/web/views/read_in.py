@@ -6,12 +6,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.amounts.clean import plain_line
+from fresh_ladle.core.amounts.part_use import PartUse
 from fresh_ladle.core.amounts.reading import LineReading
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.evidence import text_rows
 from fresh_ladle.core.page.kinds import LineKind
-from fresh_ladle.core.page.page import step_text
+from fresh_ladle.core.page.page import item_text, step_text
 from fresh_ladle.core.page.recipe_text import RecipeReading
 from fresh_ladle.core.wording import grams_range_text, grams_text, sureness
 from fresh_ladle.web.views.method import StepView, step_views
@@ -26,6 +28,7 @@ MARKS = (
 )
 """What a line can be told to be, each with its key and its name."""
 NAMES: Mapping[LineKind, str] = {kind: name for kind, _, name in MARKS} | {
+    LineKind.AROUND: "left out",
     LineKind.YIELD: "what it makes",
     LineKind.TIME: "a time",
     LineKind.LIST: "a word of the page",
@@ -140,9 +143,7 @@ def _row_views(reading: RecipeReading, now: Appraisal, knowledge: Knowledge) -> 
     for place, row in enumerate(reading.page):
         understood = of_place.get(place)
         if row.kind is LineKind.ITEM and understood is None:
-            use = used.get(row.text)
-            said = f"{use.share:.0%} of {use.component}" if use and not use.grams else "part of another part"
-            understood = Understood(None, said, "", "", "clear", [], [], "", None)
+            understood = _of_a_part(used.get(plain_line(item_text(row.text, reading.recipe.region))))
         text, step = row.text, None
         if row.kind is LineKind.HEADING:
             text = row.text.strip("#*_ ")
@@ -150,6 +151,14 @@ def _row_views(reading: RecipeReading, now: Appraisal, knowledge: Knowledge) -> 
             text, step = step_text(row.text), next(steps, None)
         found.append(RowView(place, row.kind, text, row.food, row.rows, not row.unsure, understood, step))
     return found
+
+
+def _of_a_part(use: PartUse | None) -> Understood:
+    """A line that uses another part of the recipe; of one that does not either nothing was understood."""
+    if use is None:
+        return Understood(None, "", "", "", "not understood", [], [], "", "no food is named on this line")
+    said = f"{use.grams:,.0f} g" if use.grams else f"{use.share:.0%}"
+    return Understood(None, f"{said} of {use.component}", "", "", "clear", [], [], "", None)
 
 
 def _understood(reading: LineReading, portion: Portion, knowledge: Knowledge) -> Understood:
