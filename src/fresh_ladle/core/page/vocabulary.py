@@ -40,6 +40,8 @@ UNIT = (
     r"|teaspoons?|t|cans?|tins?|jars?|cloves?|bunch(?:es)?|handfuls?|pinch(?:es)?|sprigs?|slices?|packets?|packages?|pkg"
     r"|heads?|stalks?|ribs?|sticks?|medium|large|small)\b\.?"
 )
+"""By what food is measured out within a sentence: fewer words than a line knows (`core/amounts/units.py`), since the
+bowls, pots and trays of a method hold no amounts."""
 NUMBER = r"(?<!\d)(?:\d{1,5} \d{1,2}/\d{1,2}|\d{1,5}(?:[.,/]\d{1,4})?(?!\d)\s?[½⅓⅔¼¾⅛⅜⅝⅞]?|[½⅓⅔¼¾⅛⅜⅝⅞])"
 MEASURED = re.compile(rf"{NUMBER}(?:\s?(?:-|–|to)\s?{NUMBER})?\s?{UNIT}", re.I)
 """An amount with its unit, anywhere."""
