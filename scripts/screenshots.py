@@ -62,6 +62,11 @@ def _many(page: Page) -> None:
     page.wait_for_selector("#many:not([hx-get])", timeout=180_000)
 
 
+def _day(page: Page) -> None:
+    """The order of work is worked out beside the page."""
+    page.wait_for_selector(".day-tray", timeout=120_000)
+
+
 def _merging(page: Page) -> None:
     """The same recipe in two tabs; the second edits a line that the first has changed."""
     other = page.context.new_page()
@@ -133,7 +138,7 @@ VIEWS = {
     "targets": ("/targets", None),
     "plans": ("/recipes/8/plans", _plans),
     "plans-many": ("/plan-many", _many),
-    "service": ("/services/1", None),
+    "service": ("/services/1", _day),
     "first": ("/first", None),
     "counter-merging": ("/recipes/3", _merging),
     "compose": ("/compose?sample=1", _composed),
