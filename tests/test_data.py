@@ -91,6 +91,7 @@ SODIUM_OF_ITS_OWN = {
     "wakame-dried",
     "wakame-soaked",
     "dulse",
+    "baking-soda",
     "xanthan-gum",
     "gelatin",
     "pectin",

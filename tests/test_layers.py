@@ -86,6 +86,7 @@ ROOMS = (
     "foods",
     "recipes",
     "amounts",
+    "method",
     "page",
     "nutrients",
     "flavor",

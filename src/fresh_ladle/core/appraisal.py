@@ -12,6 +12,8 @@ from fresh_ladle.core.flavor.parameters import USUAL_CELSIUS
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.smell import Smell, smell_of
 from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
+from fresh_ladle.core.method.follow import NO_METHOD, as_made
+from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.nutrients.targets import Basis, Target
 from fresh_ladle.core.nutrients.totals import Figure, Totals, UncertaintyShare, figure_per_100_g, totals, what_to_weigh
 from fresh_ladle.core.recipes import dishes
@@ -20,7 +22,8 @@ from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 
 @dataclass(frozen=True, slots=True)
 class Appraisal:
-    """One recipe, fully worked out. `may_contain` are allergens that only the packs of its foods can tell."""
+    """One recipe, fully worked out: its lines as the method makes them. `may_contain` are allergens that only the packs
+    of its foods can tell; `process` is the method, read."""
 
     recipe: Recipe
     portions: tuple[Portion, ...]
@@ -30,6 +33,7 @@ class Appraisal:
     allergens: list[Allergen]
     may_contain: list[Allergen]
     cautions: list[RaisedCaution]
+    process: Process = NO_METHOD
 
     def portion(self, line_id: str) -> Portion:
         """Raises RecipeError when the recipe has no such line, or has it no more."""
@@ -74,6 +78,8 @@ class Appraisal:
 
 def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
     """Works a recipe out. Never fails on a line: one that cannot be weighed is named among the problems."""
+    made = as_made(recipe, knowledge.ground)
+    recipe = made.recipe
     weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
@@ -89,6 +95,7 @@ def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
         allergens(foods),
         may_contain(foods),
         raised(knowledge.cautions, recipe, weighed, per_serving, figures.servings),
+        made.process,
     )
 
 

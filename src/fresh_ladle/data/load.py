@@ -22,6 +22,7 @@ from fresh_ladle.data.compiled import kept
 from fresh_ladle.data.composing import load_composing
 from fresh_ladle.data.foods import load_pantry
 from fresh_ladle.data.handouts import load_handouts
+from fresh_ladle.data.method import load_lexicon, load_shares
 from fresh_ladle.data.moves import load_food_pitfalls, load_repairs, load_stretches, load_swaps
 from fresh_ladle.data.preparations import load_preparations
 from fresh_ladle.data.service import load_kitchen_work
@@ -119,5 +120,7 @@ def _built() -> tuple[Knowledge, Reader]:
         load_standings(load_pantry()),
         load_kitchen_work(load_pantry()),
         load_handouts(load_pantry()),
+        load_lexicon(),
+        load_shares(load_pantry()),
     )
     return knowledge, Reader(knowledge.pantry, knowledge.preparations)

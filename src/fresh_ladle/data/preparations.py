@@ -25,6 +25,7 @@ def load_preparations() -> PreparationTable:
                 id=row["id"],
                 label=row["label"],
                 words=split(row["words"]),
+                foods=split(row["foods"]),
                 groups=frozenset(split(row["groups"])),
                 forms=frozenset(split(row["forms"])),
                 skip_forms=frozenset(split(row["skip_forms"])),

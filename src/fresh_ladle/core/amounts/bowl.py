@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from fresh_ladle.core.amounts.ambiguity import Ambiguity, open_ambiguity
 from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.loose import NO_WORD, unmeasured, unmeasured_grams
+from fresh_ladle.core.amounts.preparation import WHOLE as NOT_LESS
 from fresh_ladle.core.amounts.preparation import Preparation, PreparationTable
 from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
@@ -20,6 +21,10 @@ from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 NOTHING = Range(0.0, 0.0, 0.0)
+SAID_BY_LINES = frozenset(
+    {"poured-off", "deep-frying", "tray-oil", "infused-kept", "marinade", "cooking-water", "drawn-salt"}
+)
+"""Preparations by which a line says itself what becomes of it."""
 PEPPER_TO_TASTE = Range(0.05, 0.02, 0.12)
 """Grams of a spice per 100 g of mix when it is added to taste, for foods without loose measures (estimate)."""
 UNMEASURED = {Aside.GARNISH: Range(5.0, 1.0, 12.0), Aside.TO_THIN: Range(30.0, 0.0, 75.0)}
@@ -107,9 +112,13 @@ def food_ambiguity(line: Line, food: Food, pantry: Pantry, doubts: Sequence[Ambi
 
 def read_as(line: Line, food: Food) -> Line:
     """The line with another food of the same family or kind; dry grain and legumes are boiled, others are not."""
-    others = tuple(p for p in line.preparations if p != "boil")
-    boiled = food.form == "dry" and food.group in ("legume", "grain-pasta")
-    return replace(line, food=food.key, preparations=(*others, "boil") if boiled else others)
+    boiled = ("boil",) if food.form == "dry" and food.group in ("legume", "grain-pasta") else ()
+
+    def of(preparations: tuple[str, ...]) -> tuple[str, ...]:
+        return (*(p for p in preparations if p != "boil"), *boiled)
+
+    reached = line.reached and replace(line.reached, preparations=of(line.reached.preparations))
+    return replace(line, food=food.key, preparations=of(line.preparations), reached=reached)
 
 
 def _with_other_readings(
@@ -148,7 +157,8 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
     if Aside.PER_SERVING in line.asides:
         route = f"{weighing.route}, for each of {recipe.servings:g} servings"
         weighing = replace(weighing, grams=weighing.grams.scaled(recipe.servings), route=route)
-    prepared = tuple(table.bearing(p, food) for p in line.preparations)
+    gone_through = line.preparations if line.reached is None else line.reached.preparations
+    prepared = tuple(table.bearing(p, food) for p in gone_through)
     counted = after = weighing.grams
     factors: dict[str, float] = {}
     for preparation in prepared:
@@ -164,6 +174,7 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
     if Aside.OPTIONAL in line.asides:
         # It is in, or it is not.
         counted, after = Range(counted.value, 0.0, counted.high), Range(after.value, 0.0, after.high)
+    counted, after = _reached(line, prepared, counted, after)
     return Portion(
         line,
         food,
@@ -177,6 +188,15 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
         estimated=weighing.guess,
         taste=table.taste_after(food, prepared, {f.form: f for f in reversed(pantry.relatives(food))}),
     )
+
+
+def _reached(line: Line, prepared: Sequence[Preparation], counted: Range, after: Range) -> tuple[Range, Range]:
+    """The grams counted and in the bowl once the method is done. Where the line itself says that part of it is not
+    eaten ("for the tray", "use half"), it was said once already."""
+    reached = line.reached
+    if reached is None or line.eaten != 1 or any(p.eaten != NOT_LESS for p in prepared if p.id in SAID_BY_LINES):
+        return counted, after
+    return counted.times(reached.eaten), after.times(reached.weight)
 
 
 MORE_TO_TASTE = Range(0.15, 0.0, 0.5)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
+from fnmatch import fnmatchcase
 
 from fresh_ladle.core.foods.food import Food, Grade, Taste
 from fresh_ladle.core.ranges import Range
@@ -14,7 +15,8 @@ WHOLE = Range(1.0, 1.0, 1.0)
 
 @dataclass(frozen=True, slots=True)
 class PreparationRule:
-    """One row of the table: for foods of `groups` and `forms` (empty: any), unless their form is in `skip_forms`.
+    """One row of the table: for foods of `foods` (key patterns), `groups` and `forms` (each empty: any), unless their
+    form is in `skip_forms`.
 
     `weight` is the weight after over the weight before; `eaten` the share that ends in the bowl at all (oil on a tray);
     `factors` multiply single figures (sodium after rinsing); figures not named are conserved, since only water leaves
@@ -24,6 +26,7 @@ class PreparationRule:
     id: str
     label: str
     words: tuple[str, ...]
+    foods: tuple[str, ...]
     groups: frozenset[str]
     forms: frozenset[str]
     skip_forms: frozenset[str]
@@ -37,7 +40,8 @@ class PreparationRule:
 
     def fits(self, food: Food) -> bool:
         return (
-            (not self.groups or food.group in self.groups)
+            (not self.foods or any(fnmatchcase(food.key, pattern) for pattern in self.foods))
+            and (not self.groups or food.group in self.groups)
             and (not self.forms or food.form in self.forms)
             and food.form not in self.skip_forms
         )

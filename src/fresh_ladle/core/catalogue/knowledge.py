@@ -20,6 +20,9 @@ from fresh_ladle.core.cautions.caution import Caution
 from fresh_ladle.core.flavor.smell import UNRELATED, Likeness
 from fresh_ladle.core.flavor.windows import Windows
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.method.follow import MethodGround
+from fresh_ladle.core.method.lexicon import Lexicon
+from fresh_ladle.core.method.separating import ShareTable
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,9 +50,17 @@ class Knowledge:
     """Verbs and their minutes, cooking times, what does not scale straight, keep times."""
     handouts: Handouts = field(default_factory=Handouts)
     """What is known for what leaves the kitchen."""
+    lexicon: Lexicon = field(default_factory=Lexicon)
+    """What verbs of a method mean."""
+    shares: ShareTable = field(default_factory=ShareTable)
+    """What parts from what when something is drained, squeezed or fried."""
+    ground: MethodGround = field(init=False, repr=False, compare=False)
+    """What methods are followed with."""
     _swaps_by_food: Mapping[str, tuple[Swap, ...]] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
+        ground = MethodGround(self.pantry, self.preparations, self.lexicon, self.shares)
+        object.__setattr__(self, "ground", ground)
         by_food: dict[str, list[Swap]] = {}
         for swap in self.swaps:
             for key in swap.out:

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import combinations
 
 import numpy as np
@@ -19,13 +19,16 @@ from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.formula import Formula
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.compose.method import first_method
 from fresh_ladle.core.compose.options import Option, Stock, line_of, options_of
 from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.windows import Window
+from fresh_ladle.core.method.follow import as_made, reached_by
+from fresh_ladle.core.method.process import Outcome
 from fresh_ladle.core.plans.beam import Found
 from fresh_ladle.core.plans.sums import COST, FLOORS, MASS, STEP_UNITS, Bowl, Rows
-from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe
+from fresh_ladle.core.recipes.recipe import MAX_LINES, Line, Recipe
 
 BATCH_SLACK = 0.1
 """Share of the batch by which it may come out larger or smaller."""
@@ -65,6 +68,12 @@ class Style:
     targets_give: bool = False
     quiet: Mapping[str, float] = field(default_factory=dict)
     """What each noticeable step of a taste without a window costs."""
+
+
+def _as_made(line: Line, outcome: Outcome | None, knowledge: Knowledge) -> Line:
+    if outcome is None or line.batch is not None:
+        return line
+    return replace(line, reached=reached_by(outcome, line, knowledge.ground))
 
 
 _USUAL_LEAN: Mapping[str, float] = {"salt": 0.3, "sour": 0.5, "sweet": 0.4, "rich": 0.45}
@@ -114,9 +123,13 @@ class Blender:
         the cook put it there, what it costs, whether it is bought, and what it gains."""
         roles, request = len(self.formula.roles), self.request
         rows = np.zeros((len(self.options), self._sums + 2 * roles + 4))
+        outcomes = self._outcomes(knowledge)
         for first in range(0, len(self.options), MAX_LINES):
             part = self.options[first : first + MAX_LINES]
-            lines = tuple(line_of(option, f"l{n}") for n, option in enumerate(part))
+            lines = tuple(
+                _as_made(line_of(option, f"l{n}"), outcomes.get(option.stock.role.id), knowledge)
+                for n, option in enumerate(part)
+            )
             recipe = Recipe("options", lines, request.kind, request.servings, region=request.region)
             weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
             for portion in weighed:
@@ -131,6 +144,19 @@ class Blender:
             rows[n, -2] = 1.0 if option.stock.bought else 0.0
             rows[n, -1] = self._gain(option, rows[n, MASS])
         return rows
+
+    def _outcomes(self, knowledge: Knowledge) -> dict[str, Outcome]:
+        """What the method of this kind of dish makes of each role: salt that draws water is poured off with it."""
+        plain = [o for o in self.options if o.stock.held is None or o.stock.held.batch is None]
+        first = {o.stock.role.id: o for o in reversed(plain)}
+        lines = {role: line_of(option, f"l{n}") for n, (role, option) in enumerate(first.items())}
+        method = first_method(self.formula, {role: [line.named] for role, line in lines.items()})
+        request = self.request
+        recipe = Recipe(
+            "usual", tuple(lines.values()), request.kind, request.servings, region=request.region, method=method
+        )
+        outcomes = as_made(recipe, knowledge.ground).process.outcomes
+        return {role: outcomes[line.id] for role, line in lines.items() if line.id in outcomes}
 
     def _own_cost(self, option: Option, grams: float, knowledge: Knowledge) -> float:
         stock = option.stock

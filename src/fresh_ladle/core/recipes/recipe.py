@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.aside import Aside
+from fresh_ladle.core.recipes.reached import Reached
 from fresh_ladle.core.recipes.region import Region
 
 MAX_LINES = 200
@@ -40,6 +41,8 @@ class Line:
     named: str = ""
     settled: frozenset[str] = frozenset()
     batch: Batch | None = None
+    reached: Reached | None = field(default=None, compare=False)
+    """What the method makes of it, worked out whenever the recipe is; never kept."""
 
     @property
     def said_amount(self) -> str:

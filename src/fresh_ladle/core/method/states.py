@@ -1,0 +1,93 @@
+"""What a line is in the end by what was done to it: the preparations of the table that its verbs come to."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.recipes.recipe import Line
+
+_BOILED = frozenset({"boil", "simmer", "parboil", "hard-boil", "microwave"})
+_ROASTED = frozenset({"roast", "slow-roast", "bake", "bake chips", "char"})
+_FRIED = frozenset({"sauté", "sweat", "caramelize", "deep-fry", "bloom spices"})
+_HEATED = _BOILED | _ROASTED | _FRIED | {"steam", "blanch", "confit", "reheat"}
+_TRIMMED = frozenset({"peel", "pit", "seed", "core", "trim", "strip leaves", "shell", "scoop", "segment", "pick herbs"})
+_CUT_SMALL = frozenset(
+    {"chop", "slice", "slice thinly", "dice", "dice finely", "shred", "julienne", "quarter", "break up", "grate"}
+)
+_COOKED_ALREADY = re.compile(
+    r"\b(?:cooked|boiled|poached|roasted|grilled|baked|steamed|rotisserie|leftover|canned|tinned|smoked)\b", re.I
+)
+
+
+_ONE_LOSS = (
+    ("roast", "roast-whole"), ("steam", "blanch", "boil"), ("press", "squeeze", "salt-drained"),
+    ("trim", "peel-cooked", "scoop"), ("cook-raw", "bone"), ("caramelize", "roast"), ("toast", "roast"),
+)  # fmt: skip
+"""Preparations that are one loss under two names: what the method does stands for what the line says of it."""
+
+
+def preparations_in_all(done: Sequence[str], line: Line, food: Food) -> tuple[str, ...]:
+    """The ids of preparations (`data/preparations.csv`) that a line has gone through once the method is done: those it
+    says itself and those that verbs done to it come to, each loss once. Whether a food is changed by one is for the
+    table to say."""
+    by_method = _by_method(done, line, food)
+    same = {one for losses in _ONE_LOSS for one in losses if set(losses) & set(by_method)} - set(by_method)
+    return tuple(dict.fromkeys((*(p for p in line.preparations if p not in same), *by_method)))
+
+
+def _by_method(done: Sequence[str], line: Line, food: Food) -> list[str]:
+    verbs = set(done)
+    heated = next((n for n, verb in enumerate(done) if verb in _HEATED), len(done))
+    brined = food.group in ("cheese", "pickle-olive", "salt-salty")
+    fruit = food.group in ("fruit", "acid")
+    bread = _is_bread(food)
+    tried = (
+        ("trim", bool(set(done[:heated]) & _TRIMMED)),
+        ("juiced", fruit and "juice" in verbs),
+        ("rinse", "rinse" in verbs),
+        ("soak-brined" if brined else "soak", "soak" in verbs),
+        ("toast", bool(verbs & {"toast in a pan", "toast in the oven"}) or (bread and bool(verbs & _ROASTED))),
+        (_water_lost(verbs), not fruit),
+        ("drain-yogurt", "drain yogurt" in verbs),
+        ("pickle", bool(verbs & {"macerate", "pickle quickly"})),
+        ("marinated", "marinate" in verbs and bool(verbs & {"lift out", "drain"})),
+    )
+    by_heat = _heated(done, verbs, line, food) if verbs & _HEATED and not bread else []
+    return [*(preparation for preparation, holds in tried if preparation and holds), *by_heat]
+
+
+def _water_lost(verbs: set[str]) -> str:
+    """How water left it: squeezed, drawn by salt, pressed; empty for not at all."""
+    if "squeeze" in verbs:
+        return "squeeze" if verbs & {"steam", "blanch", "thaw"} else "press"
+    if "salt and rest" in verbs:
+        return "salt-drained" if verbs & {"drain", "rinse"} else ""
+    return "press" if "press" in verbs else ""
+
+
+def _is_bread(food: Food) -> bool:
+    return food.key.startswith(("bread", "pita", "tortilla"))
+
+
+def _heated(done: Sequence[str], verbs: set[str], line: Line, food: Food) -> list[str]:
+    if food.form == "dry":
+        return ["boil"] if verbs & (_BOILED | {"steam"}) else []
+    if food.group == "protein" and food.form != "raw":
+        return [] if _COOKED_ALREADY.search(line.text) else ["bone" if "bone" in verbs else "cook-raw"]
+    if verbs & _ROASTED:
+        first = next(n for n, verb in enumerate(done) if verb in _ROASTED)
+        whole = not set(done[:first]) & _CUT_SMALL
+        after = set(done[first:])
+        if whole and "scoop" in after:
+            return ["roast-whole", "scoop"]
+        if whole and after & {"peel", "seed"}:
+            return ["roast-whole", "peel-cooked"]
+        return ["roast"]
+    if verbs & {"blanch"}:
+        return ["blanch" if food.group in ("leafy", "herb") else "steam"]
+    if verbs & (_BOILED | {"steam"}):
+        peeled = set(done[next(n for n, v in enumerate(done) if v in _BOILED | {"steam"}) :]) & {"peel"}
+        return ["steam", "peel-cooked"] if peeled else ["steam"]
+    return ["caramelize"] if verbs & _FRIED else []

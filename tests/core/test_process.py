@@ -1,0 +1,207 @@
+"""Methods are read into what is done to food: its order, its waits, what reaches the bowl. Ninety recipes by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from fresh_ladle.core.amounts.reading import Reader
+from fresh_ladle.core.appraisal import Appraisal, appraise
+from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.method.clauses import Sort
+from fresh_ladle.core.method.process import Fate, Operation, Process
+from fresh_ladle.core.method.tokens import sentences_of
+from fresh_ladle.core.page.recipe_text import read_recipe
+from tests.methods import Case, cases
+
+ALL = [*cases("sixty"), *cases("thirty")]
+MISSED = {
+    "Poached pears with walnuts: bowl pears=360-520",
+    "Beans by pressure: order mince | pressure-cook",
+    "Fruit plate with yogurt sauce: order segment < stir",
+    "Coffee-shop egg pot: order lower | cook the quinoa",
+    "Panzanella: order shake < toss",
+    "Panzanella: bowl olive oil=50-54",
+    "Panzanella: eaten 1 tsp salt",
+    "Smoky baba with reserve: bowl lemon=10-50",
+    "Beans by pressure: eaten 1 onion",
+    "Peppers marinated and kept: bowl olive oil=10-60",
+    "Peppers marinated and kept: eaten 2 cloves garlic",
+    "Peppers marinated and kept: eaten 1 tbsp vinegar",
+    "Peppers marinated and kept: eaten 1/2 tsp salt",
+    "Nut cheese, cultured: eaten 1/4 cup water",
+    "Oat and seed crackers dip plate: eaten 1 tbsp oil",
+}
+"""What is read otherwise than was written of it beforehand: known, and not more."""
+
+
+@dataclass(frozen=True)
+class Checked:
+    dish: Appraisal
+    case: Case
+
+    @property
+    def process(self) -> Process:
+        return self.dish.process
+
+    def operation(self, words: str) -> Operation | None:
+        """The operation whose words these are, or begin with these."""
+        wanted = words.strip().lower()
+        found = [o for o in self.process.operations if wanted in o.text.lower()]
+        begins = [o for o in found if o.text.lower().startswith(wanted)]
+        return next(iter(begins or found), None)
+
+
+@pytest.fixture(scope="module")
+def read(knowledge: Knowledge):  # type: ignore[no-untyped-def]
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+
+    def reading(case: Case) -> Checked:
+        recipe = read_recipe("\n".join((case.name, *case.lines)) + "\n", reader, 4).recipe
+        return Checked(appraise(replace(recipe, method=case.method), knowledge), case)
+
+    return reading
+
+
+def misses(checked: Checked) -> Iterator[str]:
+    """What is said of a case and does not hold."""
+    said = checked.case.said
+    for pair in said.get("order", ()):
+        if not _in_order(checked, pair):
+            yield f"order {pair}"
+    for one in said.get("wait", ()):
+        if not _waits(checked, one):
+            yield f"wait {one}"
+    yield from _bowl_misses(checked)
+    for one in said.get("not", ()):
+        words, _, sort = one.partition("=")
+        if next(s.sort.value for s in checked.process.said if words in s.text.lower()) != sort:
+            yield f"not {one}"
+
+
+def _bowl_misses(checked: Checked) -> Iterator[str]:
+    named = set()
+    for one in checked.case.said.get("bowl", ()):
+        words, _, grams = one.partition("=")
+        low, high = map(float, grams.split("-"))
+        line = next(line for line in checked.dish.recipe.lines if words in line.text.lower())
+        named.add(line.id)
+        if not low - 0.01 <= checked.dish.portion(line.id).in_bowl.value <= high + 0.01:
+            yield f"bowl {one}"
+    for line in checked.dish.recipe.lines:
+        if line.id not in named and checked.process.outcomes[line.id].eaten.value < 0.97:
+            yield f"eaten {line.text}"
+
+
+def _in_order(checked: Checked, pair: str) -> bool:
+    mark = "<" if "<" in pair else "|"
+    first, second = (checked.operation(words) for words in pair.split(mark))
+    if first is None or second is None or first.id == second.id:
+        return False
+    before, after = (checked.process.before(o.id) for o in (second, first))
+    return first.id in before if mark == "<" else first.id not in before and second.id not in after
+
+
+def _waits(checked: Checked, one: str) -> bool:
+    words, _, minutes = one.partition("=")
+    low, _, high = minutes.partition("-")
+    operation = checked.operation(words)
+    if operation is None or operation.minutes is None:
+        return False
+    return operation.minutes.low == float(low) and (not high or operation.minutes.high == float(high))
+
+
+@pytest.mark.parametrize("case", ALL, ids=[case.name for case in ALL])
+def test_a_method_is_read_for_what_it_does(case: Case, read) -> None:  # type: ignore[no-untyped-def]
+    found = {f"{case.name}: {miss}" for miss in misses(read(case))}
+    assert found == {miss for miss in MISSED if miss.startswith(f"{case.name}: ")}
+
+
+@pytest.mark.parametrize("case", ALL, ids=[case.name for case in ALL])
+def test_nothing_is_lost_and_nothing_comes_before_what_it_needs(case: Case, read) -> None:  # type: ignore[no-untyped-def]
+    checked = read(case)
+    said = " ".join(s.text.lower() for s in checked.process.said)
+    for sentence in (s for step in case.method for s in sentences_of(step)):
+        first = sentence.lower().split()[0].strip(",.:")
+        assert first in said, sentence
+    for operation in checked.process.operations:
+        assert all(before < operation.id for before in operation.after)
+        assert operation.id not in checked.process.before(operation.id)
+    for outcome in checked.process.outcomes.values():
+        gone = sum(share.value for fate, share in outcome.fates.items() if fate is not Fate.TAKEN_UP)
+        assert outcome.eaten.value + gone == pytest.approx(1.0, abs=0.02)
+        assert outcome.weight.value <= outcome.eaten.value + 1e-9
+
+
+WORKED = cases("sixty")[0]
+
+
+def test_the_worked_example_step_by_step(read) -> None:  # type: ignore[no-untyped-def]
+    checked = read(WORKED)
+    lines = {line.named: line.id for line in checked.dish.recipe.lines}
+    peel, cut, toss, roast, whisk, put, top = checked.process.operations
+    assert [o.verb for o in checked.process.operations] == [
+        "peel", "quarter", "toss", "roast", "whisk", "plate", "top",
+    ]  # fmt: skip
+    assert (peel.after, cut.after, toss.after, roast.after) == ((), (0,), (1,), (2,))
+    assert toss.lines[lines["olive oil"]].value == pytest.approx(0.5)
+    assert set(toss.lines) == {lines["beets"], lines["olive oil"], lines["salt"]}
+    assert (roast.celsius, roast.sign) == (200, "until a fork slides in")
+    assert (whisk.after, set(whisk.lines)) == ((), {lines["red wine vinegar"], lines["olive oil"]})
+    assert put.after == ()
+    assert set(top.after) == {roast.id, put.id}
+    assert checked.process.unused == (whisk.id,)
+    assert [s.sort for s in checked.process.said][-1] is Sort.ADVICE
+    oil = checked.process.outcomes[lines["olive oil"]]
+    assert oil.fates[Fate.LEFT_ON_METAL].value == pytest.approx(0.5 * 0.15)
+    assert oil.eaten.value == pytest.approx(1 - 0.075)
+
+
+LINE_SAYS = [
+    ("1 lb eggplant, roasted", "1 lb eggplant", "Cube the eggplant and roast it for 30 minutes."),
+    ("500 g beets, peeled", "500 g beets", "Peel the beets."),
+    ("1 cup walnuts, toasted", "1 cup walnuts", "Toast the walnuts in a dry pan."),
+    ("2 tbsp olive oil for the tray", "2 tbsp olive oil", ""),
+]
+
+
+@pytest.mark.parametrize(("line", "bare", "step"), LINE_SAYS, ids=[line for line, _, _ in LINE_SAYS])
+def test_a_loss_is_one_loss_whoever_says_it(line: str, bare: str, step: str, knowledge: Knowledge) -> None:
+    """By the line, by the method, or by both."""
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    recipes = [read_recipe(f"Dish\n{text}\n", reader, 4).recipe for text in (line, bare, line)]
+    method = (step,) if step else ("Toss with the oil and roast.",)
+    tried = [recipes[0], replace(recipes[1], method=method), replace(recipes[2], method=method)]
+    by_line, by_method, by_both = (appraise(recipe, knowledge).portions[0] for recipe in tried)
+    assert by_both.in_bowl.value == pytest.approx((by_method if step else by_line).in_bowl.value)
+    if step:
+        assert by_line.in_bowl.low <= by_method.in_bowl.value <= by_line.in_bowl.high
+
+
+def test_without_a_method_a_dish_is_as_its_lines_say(knowledge: Knowledge, read) -> None:  # type: ignore[no-untyped-def]
+    for case in ALL[:10]:
+        recipe = replace(read(case).dish.recipe, method=())
+        plain = replace(recipe, lines=tuple(replace(line, reached=None) for line in recipe.lines))
+        assert appraise(recipe, knowledge).portions == appraise(plain, knowledge).portions
+
+
+SCRAPS = (
+    "peel the beets and cut them toss with half oil . , ; until soft when cold if drain rinse it everything rest of 2 "
+    "tbsp salt discard keep another day pour over roast at 200 °C for 30 minutes"
+)
+
+
+@given(st.lists(st.sampled_from(SCRAPS.split(" ")), max_size=40))
+def test_any_words_are_a_method(words: list[str]) -> None:
+    from fresh_ladle.data.load import load_knowledge, load_reader
+
+    text = " ".join(words)
+    recipe = read_recipe("Beets\n" + "\n".join(WORKED.lines) + "\n", load_reader(), 4).recipe
+    dish = appraise(replace(recipe, method=(text,)), load_knowledge())
+    assert len(dish.process.said) >= len(sentences_of(text))
+    for outcome in dish.process.outcomes.values():
+        assert 0 <= outcome.eaten.low <= outcome.eaten.value <= outcome.eaten.high <= 1
