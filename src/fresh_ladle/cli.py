@@ -18,7 +18,7 @@ from fresh_ladle.core.errors import Refused
 from fresh_ladle.store.database import StoreError
 
 _ADDED_BY = {
-    ("read", "figures", "compare"): ("fresh_ladle.commands.reading", "add_reading"),
+    ("read", "figures", "method", "compare"): ("fresh_ladle.commands.reading", "add_reading"),
     ("plan",): ("fresh_ladle.commands.planning", "add_planning"),
     ("compose", "ratio"): ("fresh_ladle.commands.composing", "add_composing"),
     ("tasting",): ("fresh_ladle.commands.tasting", "add_tasting"),

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from fresh_ladle.core.amounts.bowl import portions
+from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
+from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.page.recipe_text import RecipeReading
 from fresh_ladle.core.questions import questions, watched_figures
@@ -62,6 +63,53 @@ def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, An
         "parts": [component for component in reading.recipe.components if component],
         "method": list(reading.recipe.method),
         "page": [{"kind": line.kind.value, "text": line.text, "unsure": line.unsure} for line in reading.page],
+    }
+
+
+def method_report(dish: Appraisal) -> dict[str, Any]:
+    """A method as it was read: its clauses by sort, its operations with what goes in, what becomes of each line, and
+    the order of the work as pairs: the first is over before the second."""
+    process, recipe = dish.process, dish.recipe
+    named = {line.id: line.named or line.text for line in recipe.lines}
+    return {
+        "title": recipe.title,
+        "clauses": [
+            {"text": s.text, "sort": s.sort.value, "step": s.step, "operation": s.operation} for s in process.said
+        ],
+        "operations": [
+            {
+                "id": o.id,
+                "text": o.text,
+                "verb": o.verb,
+                "kind": o.kind.value,
+                "step": o.step,
+                "inputs": [
+                    {"line": line, "name": named[line], "share": range_values(share), "named": line in o.named}
+                    for line, share in o.lines.items()
+                ],
+                "minutes": range_values(o.minutes) if o.minutes is not None else None,
+                "celsius": o.celsius,
+                "sign": o.sign,
+                "sure": o.sure,
+            }
+            for o in process.operations
+        ],
+        "lines": [_outcome_report(p, process) for p in dish.portions if p.line.id in process.outcomes],
+        "order": [[before, o.id] for o in process.operations for before in o.after],
+        "unused": list(process.unused),
+    }
+
+
+def _outcome_report(portion: Portion, process: Process) -> dict[str, Any]:
+    outcome = process.outcomes[portion.line.id]
+    return {
+        "line": portion.line.id,
+        "text": portion.line.text,
+        "eaten": range_values(outcome.eaten),
+        "fates": {fate.value: range_values(share) for fate, share in outcome.fates.items()},
+        "states": [p.label for p in portion.preparations],
+        "done": list(outcome.done),
+        "in_bowl": range_values(portion.in_bowl) if portion.known else None,
     }
 
 

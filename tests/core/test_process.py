@@ -21,9 +21,7 @@ from tests.methods import Case, cases
 ALL = [*cases("sixty"), *cases("thirty")]
 MISSED = {
     "Poached pears with walnuts: bowl pears=360-520",
-    "Beans by pressure: order mince | pressure-cook",
     "Fruit plate with yogurt sauce: order segment < stir",
-    "Coffee-shop egg pot: order lower | cook the quinoa",
     "Panzanella: order shake < toss",
     "Panzanella: bowl olive oil=50-54",
     "Panzanella: eaten 1 tsp salt",
@@ -135,6 +133,18 @@ def test_nothing_is_lost_and_nothing_comes_before_what_it_needs(case: Case, read
         gone = sum(share.value for fate, share in outcome.fates.items() if fate is not Fate.TAKEN_UP)
         assert outcome.eaten.value + gone == pytest.approx(1.0, abs=0.02)
         assert outcome.weight.value <= outcome.eaten.value + 1e-9
+
+
+BY_HEAT = {"raw-egg", "raw-fish"}
+"""Cautions that heat answers."""
+
+
+@pytest.mark.parametrize("case", [c for c in ALL if "caution" in c.said], ids=lambda c: c.name)
+def test_heat_answers_a_caution_and_acid_does_not(case: Case, read) -> None:  # type: ignore[no-untyped-def]
+    said = {one.strip() for group in case.said["caution"] for one in group.split(",")}
+    raised = {c.caution.id for c in read(case).dish.cautions}
+    assert {one[1:] for one in said if one[0] == "+" and one[1:] in BY_HEAT} <= raised
+    assert not {one[1:] for one in said if one[0] == "-" and one[1:] in BY_HEAT} & raised
 
 
 WORKED = cases("sixty")[0]

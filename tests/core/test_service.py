@@ -108,7 +108,7 @@ def test_work_for_a_blender_and_none(dishes: dict[str, Appraisal], knowledge: Kn
 def test_hot_food_fills_half_a_jar(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
     """The beets cool before they are blended; without that they are hot, and it takes more fillings."""
     dip = next(d for name, d in dishes.items() if name.startswith("Beet"))
-    hot = replace(dip, recipe=replace(dip.recipe, method=tuple(s for s in dip.recipe.method if "cool" not in s)))
+    hot = appraise(replace(dip.recipe, method=tuple(s for s in dip.recipe.method if "cool" not in s)), knowledge)
     counts = []
     for dish in (dip, hot):
         batches = dish_batches(dish, 5, dish_tasks(dish, 5, knowledge.work, Kitchen()), 1500)

@@ -114,11 +114,12 @@ def test_a_step_names_what_is_something_else_now(knowledge: Knowledge) -> None:
         knowledge, "Dip\n100 g tahini\n1 tsp Dijon mustard\n1/2 tsp salt\nMethod\nWhisk the tahini and mustard."
     )
     mustard = before.recipe.lines[1]
+    former = {mustard.id: mustard.named}
     other = replace(mustard, id="l9", food="mustard-no-salt", named="unsalted mustard", text="1 tsp unsalted mustard")
     swapped = replace(before.recipe, lines=(before.recipe.lines[0], other, before.recipe.lines[2]))
-    tasks = dish_tasks(appraise(swapped, knowledge), 2, knowledge.work, Kitchen(), 0, {mustard.id: mustard.named})
+    tasks = dish_tasks(appraise(swapped, knowledge, former), 2, knowledge.work, Kitchen(), 0, former)
     assert tasks[0].changed == "Dijon mustard is unsalted mustard here"
     assert tasks[1].text == "Stir in salt: no step of the method names it"
     gone = replace(before.recipe, lines=(before.recipe.lines[0],))
-    tasks = dish_tasks(appraise(gone, knowledge), 2, knowledge.work, Kitchen(), 0, {mustard.id: mustard.named})
+    tasks = dish_tasks(appraise(gone, knowledge, former), 2, knowledge.work, Kitchen(), 0, former)
     assert tasks[0].changed == "no Dijon mustard in this version"

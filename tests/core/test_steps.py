@@ -36,7 +36,7 @@ def dip(knowledge: Knowledge) -> Appraisal:
 
 def steps(dish: Appraisal, knowledge: Knowledge, original: Appraisal | None = None) -> list[MethodStep]:
     former = former_names(original.recipe, dish.recipe) if original else None
-    return method_steps(dish.recipe, dish.portions, knowledge.work, former)
+    return method_steps(appraise(dish.recipe, knowledge, former), former)
 
 
 def test_each_step_has_its_times_heat_equipment_and_lines(dip: Appraisal, knowledge: Knowledge) -> None:

@@ -243,12 +243,10 @@ def test_a_service_by_keyboard(page: Page) -> None:
 
 def minutes_of(client: TestClient, number: int, words: str) -> tuple[str, str, str]:
     """The id of the step with these words, and what stands in its fields of minutes."""
-    shown = client.get(f"/services/{number}").text
+    steps = re.findall(r"<li\b(?:(?!<li\b|</li>).)*", client.get(f"/services/{number}").text, re.S)
+    step = next(one for one in steps if words in one and "/minutes/" in one)
     found = re.search(
-        rf'{words}(?:(?!</li>).)*/minutes/(\d+)"(?:(?!</li>).)*name="active"[^>]*value="(\d+)"'
-        r'(?:(?!</li>).)*name="waiting"[^>]*value="(\d+)"',
-        shown,
-        re.S,
+        r'/minutes/(\d+)".*?name="active"[^>]*value="(\d+)".*?name="waiting"[^>]*value="(\d+)"', step, re.S
     )
     assert found is not None
     return found[1], found[2], found[3]

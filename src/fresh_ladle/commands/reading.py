@@ -1,4 +1,5 @@
-"""`read`, `figures` and `compare`: what was understood, what a serving holds, two recipes side by side."""
+"""`read`, `figures`, `method` and `compare`: what was understood, what a serving holds, what a method does, two
+recipes side by side."""
 
 from __future__ import annotations
 
@@ -10,7 +11,7 @@ from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.report import comparison_report, figures_report, line_reports, reading_report
+from fresh_ladle.report import comparison_report, figures_report, line_reports, method_report, reading_report
 
 
 def _read_command(args: argparse.Namespace) -> int:
@@ -45,6 +46,23 @@ def _figures_command(args: argparse.Namespace) -> int:
     return complain_of(line_reports(reading, knowledge))
 
 
+def _method_command(args: argparse.Namespace) -> int:
+    """What a method does to food: the work with what it waits for, then what becomes of each line."""
+    reading, knowledge = read(args), load_knowledge()
+    report = method_report(appraise(reading.recipe, knowledge))
+    if args.json:
+        print_json(report)
+        return complain_of(line_reports(reading, knowledge))
+    for clause in report["clauses"]:
+        number = "" if clause["operation"] is None else f"{clause['operation'] + 1}"
+        print(f"{number:>3}  {clause['sort'] if not number else '':10} {clause['text']}")
+    for line in report["lines"]:
+        ways = [f"{share['value'] * 100:.0f}% {fate}" for fate, share in line["fates"].items()]
+        grams = f"{line['in_bowl']['value']:8.1f} g" if line["in_bowl"] else "       ? g"
+        print(f"{grams}  {line['text']}{': ' if ways else ''}{', '.join(ways)}")
+    return complain_of(line_reports(reading, knowledge))
+
+
 def _compare_command(args: argparse.Namespace) -> int:
     """Noticeable steps and differences of the second recipe against the first."""
     knowledge, worked = load_knowledge(), []
@@ -66,7 +84,7 @@ def _compare_command(args: argparse.Namespace) -> int:
 
 
 def add_reading(commands: Commands) -> None:
-    for name, run in (("read", _read_command), ("figures", _figures_command)):
+    for name, run in (("read", _read_command), ("figures", _figures_command), ("method", _method_command)):
         command = commands.add_parser(name)
         command.add_argument(
             "file", type=Path, help="plain text: a title line, then one ingredient to a line; - for standard input"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion, portions
@@ -76,9 +77,10 @@ class Appraisal:
         return [p for p in self.portions if not p.known]
 
 
-def appraise(recipe: Recipe, knowledge: Knowledge) -> Appraisal:
-    """Works a recipe out. Never fails on a line: one that cannot be weighed is named among the problems."""
-    made = as_made(recipe, knowledge.ground)
+def appraise(recipe: Recipe, knowledge: Knowledge, former: Mapping[str, str] | None = None) -> Appraisal:
+    """Works a recipe out. Never fails on a line: one that cannot be weighed is named among the problems. `former` are
+    the names that lines had before, by id: the words of the method may still use them."""
+    made = as_made(recipe, knowledge.ground, tuple(sorted((former or {}).items())))
     recipe = made.recipe
     weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
     figures = totals(recipe, weighed)

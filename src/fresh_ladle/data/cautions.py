@@ -23,6 +23,7 @@ def _frozen(row: dict[str, Any], place: str, pantry: Pantry) -> dict[str, Any]:
         "within_groups": {food.group for food in pantry.stocked},
         "flags": {flag for food in pantry.stocked for flag in food.traits.flags},
         "preparations": load_preparations().labels,
+        "not_prepared": load_preparations().labels,
     }
     for column, values in row.items():
         if missing := [v for v in values if v not in known[column]] if column in known else []:

@@ -31,21 +31,18 @@ def load_kitchen_work(pantry: Pantry) -> KitchenWork:
 
 
 def _verbs() -> tuple[WorkVerb, ...]:
-    found, seen = [], dict[str, str]()
+    found, seen = [], set[str]()
     for number, row in enumerate(rows("work_verbs.csv"), start=2):
         place = f"work_verbs.csv row {number} ({row['verb']})"
-        words = (row["verb"], *split(row["synonyms"]))
-        for word in words:
-            if word in seen:
-                raise DataError(f"{place}: {word!r} is a word of {seen[word]} already")
-            seen[word] = row["verb"]
+        if row["verb"] in seen:
+            raise DataError(f"{place}: it is there already")
+        seen.add(row["verb"])
         fixed, per_kg = non_negative(row["active_fixed"], place), non_negative(row["active_per_kg"], place)
         if fixed + per_kg <= 0:
             raise DataError(f"{place}: no work")
         found.append(
             WorkVerb(
                 row["verb"],
-                words,
                 fixed,
                 per_kg,
                 _range(row, ("waiting", "waiting_low", "waiting_high"), place),

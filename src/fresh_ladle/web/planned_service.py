@@ -52,7 +52,9 @@ def service_dishes(
 ) -> tuple[ServiceDish, ...]:
     """The dishes of a kept service, worked out."""
     return tuple(
-        ServiceDish(workbench.appraise(d.recipe), d.servings, d.serving_grams, d.former, waits.get(d.recipe_id, {}))
+        ServiceDish(
+            workbench.appraise(d.recipe, d.former), d.servings, d.serving_grams, d.former, waits.get(d.recipe_id, {})
+        )
         for d in kept.dishes
     )
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import closing, contextmanager
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
@@ -110,7 +110,7 @@ class Workbench:
     def _stock(self, connection: sqlite3.Connection) -> None:
         self._knows(knowledge_of(connection, self.learned))
         self.reader = Reader(self.knowledge.pantry, self.knowledge.preparations)
-        self._appraise = lru_cache(maxsize=512)(lambda recipe: appraise(recipe, self.knowledge))
+        self._appraise = lru_cache(maxsize=512)(lambda recipe, former: appraise(recipe, self.knowledge, dict(former)))
         self._appraise_pinned = lru_cache(maxsize=256)(self._with_pinned)
 
     def _knows(self, knowledge: Knowledge) -> None:
@@ -129,9 +129,10 @@ class Workbench:
             self.schools = {school.id: school for school in (*SCHOOLS, *own_schools(connection))}
             discard_shelf_rows(connection)
 
-    def appraise(self, recipe: Recipe) -> Appraisal:
-        """The recipe worked out with the figures of today; the same recipe is worked out once."""
-        return self._appraise(recipe)
+    def appraise(self, recipe: Recipe, former: Mapping[str, str] | None = None) -> Appraisal:
+        """The recipe worked out with the figures of today; the same recipe is worked out once. `former` are the names
+        lines had before, by id, which its method may still use."""
+        return self._appraise(recipe, tuple(sorted((former or {}).items())))
 
     def appraise_version(self, version: Version) -> Appraisal:
         """An accepted version worked out with the figures it was accepted with."""

@@ -192,9 +192,10 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
 
 def _reached(line: Line, prepared: Sequence[Preparation], counted: Range, after: Range) -> tuple[Range, Range]:
     """The grams counted and in the bowl once the method is done. Where the line itself says that part of it is not
-    eaten ("for the tray", "use half"), it was said once already."""
+    eaten ("for the tray", "use half"), or a person did, it was said once already."""
     reached = line.reached
-    if reached is None or line.eaten != 1 or any(p.eaten != NOT_LESS for p in prepared if p.id in SAID_BY_LINES):
+    said = line.eaten != 1 or "eaten" in line.settled
+    if reached is None or said or any(p.eaten != NOT_LESS for p in prepared if p.id in SAID_BY_LINES):
         return counted, after
     return counted.times(reached.eaten), after.times(reached.weight)
 

@@ -108,7 +108,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
         parts=_parts(dish, choices.weights, knowledge.handouts),
         layers=dish.portions,
         kind=recipe.kind,
-        steps=tuple(card_steps(dish, knowledge.work, former_names(usual.recipe, recipe))),
+        steps=tuple(card_steps(dish, former_names(usual.recipe, recipe))),
         kept_back=kept_back_words(dish),
         serve=serving_words(dish, knowledge.standings),
         figures=figures,

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.bench.thickness import first_guess
-from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.catalogue.standing import Standing
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.dishes import SALADS
@@ -27,9 +26,9 @@ class CardStep:
     note: str
 
 
-def card_steps(dish: Appraisal, work: KitchenWork, former: Mapping[str, str]) -> list[CardStep]:
+def card_steps(dish: Appraisal, former: Mapping[str, str]) -> list[CardStep]:
     """The steps; what the method names in none is one more at the end. None for a recipe without a method."""
-    read = method_steps(dish.recipe, dish.portions, work, former)
+    read = method_steps(dish, former)
     if not read:
         return []
     spoken = {line for step in read for line in step.lines}

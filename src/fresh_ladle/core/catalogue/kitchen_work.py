@@ -13,13 +13,11 @@ from fresh_ladle.core.ranges import Range
 
 @dataclass(frozen=True, slots=True)
 class WorkVerb:
-    """One verb of a method. `words` are its synonyms, itself first; `active_fixed` minutes of work for any amount and
-    `active_per_kg` for each kilogram; `waiting` minutes that pass by themselves, with a cook beside it when
-    `attended`. `pace` multiplies the work where this kitchen is quicker or slower than the tables, learned from `timed`
-    steps."""
+    """One verb of a method: `active_fixed` minutes of work for any amount and `active_per_kg` for each kilogram;
+    `waiting` minutes that pass by themselves, with a cook beside it when `attended`. `pace` multiplies the work where
+    this kitchen is quicker or slower than the tables, learned from `timed` steps."""
 
     verb: str
-    words: tuple[str, ...]
     active_fixed: float
     active_per_kg: float
     waiting: Range

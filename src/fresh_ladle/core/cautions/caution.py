@@ -39,8 +39,9 @@ class Trigger:
     """Lines that set a caution off: any of the named foods, groups, flags, allergens or preparations.
 
     `forms`, `within_groups` and `said`, when given, narrow the lines: raw sprouts, not cooked ones; only leaves; only
-    a line that says "unpasteurized". A line whose words hold any of `not_said` is left aside. The lines that are left
-    must weigh at least `grams_per_serving` together, in the bowl.
+    a line that says "unpasteurized". A line whose words hold any of `not_said`, or that has gone through any of
+    `not_prepared` by its own words or by the method, is left aside. The lines that are left must weigh at least
+    `grams_per_serving` together, in the bowl.
     """
 
     foods: frozenset[str] = frozenset()
@@ -52,6 +53,7 @@ class Trigger:
     preparations: frozenset[str] = frozenset()
     said: frozenset[str] = frozenset()
     not_said: frozenset[str] = frozenset()
+    not_prepared: frozenset[str] = frozenset()
     grams_per_serving: float = 0.0
 
     def met_by(self, portion: Portion) -> bool:
@@ -69,6 +71,7 @@ class Trigger:
             and (not self.within_groups or food.group in self.within_groups)
             and (not self.said or _says(words, self.said))
             and not _says(words, self.not_said)
+            and not self.not_prepared & {p.id for p in portion.preparations}
         )
 
     def _names(self, portion: Portion, food: Food) -> bool:

@@ -7,9 +7,9 @@ A verb is an order where one can stand: at the beginning, after a comma, after "
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 from fresh_ladle.core.method.lexicon import Lexicon
 from fresh_ladle.core.method.names import MIXES
@@ -61,6 +61,7 @@ _SUBORDINATE = words_of(
     "until till when once while as because if unless which so where whenever before after since though "
     "although whether that who"
 )
+_ASIDE_BEHIND = re.compile(r"\s*\([^()]*\)")
 _SIGNS = frozenset({"until", "till", "so", "when", "once"})
 """What opens the end of a work, or what it is for."""
 _ENDS_ORDER = frozenset({"while", "which", "because", "as"})
@@ -111,25 +112,26 @@ _FIRST_IS_ORDER = words_of(
 """Heads of these that begin a sentence as orders, whatever follows."""
 
 
-def clauses_of(sentence: str, lexicon: Lexicon, is_food: Callable[[str], bool]) -> list[Clause]:
-    """The clauses of a sentence in order; never none. `is_food` tells whether a word names a food of the recipe."""
+@lru_cache(maxsize=4096)
+def clauses_of(sentence: str, lexicon: Lexicon, foods: frozenset[str]) -> tuple[Clause, ...]:
+    """The clauses of a sentence in order; never none. `foods` are the stems of words that name foods of the recipe."""
     plain = sentence.strip()
     if _CONDITION.match(plain):
-        return [Clause(plain, Sort.CONDITION)]
+        return (Clause(plain, Sort.CONDITION),)
     if _NEGATED.match(plain):
-        return [Clause(plain, Sort.NOTE)]
+        return (Clause(plain, Sort.NOTE),)
     tokens = tokens_of(plain)
-    found = _Orders(tokens, plain, lexicon, is_food).clauses()
-    if not found and (words := _unsaid_order(tokens, is_food)):
-        return [Clause(plain, Sort.WORK, "put", words)]
-    return found or [Clause(plain, _without_order(plain))]
+    found = _Orders(tokens, plain, lexicon, foods).clauses()
+    if not found and (words := _unsaid_order(tokens, foods)):
+        return (Clause(plain, Sort.WORK, "put", words),)
+    return tuple(found) or (Clause(plain, _without_order(plain)),)
 
 
-def _unsaid_order(tokens: tuple[Token, ...], is_food: Callable[[str], bool]) -> tuple[Token, ...]:
+def _unsaid_order(tokens: tuple[Token, ...], foods: frozenset[str]) -> tuple[Token, ...]:
     """The words of "Sauce over cauliflower.", where what is done goes without saying; empty where nothing is."""
     words = tuple(t for t in tokens if not t.is_mark)
     place = next((n for n, t in enumerate(words) if t.word in ("over", "on", "onto", "into")), None)
-    known = all(is_food(w) or stem(w) in MIXES for w in (words[0].word, words[-1].word)) if words else False
+    known = bool(words) and all(stem(t.word) in foods | MIXES for t in (words[0], words[-1]))
     both = place and known and len(words) <= 8 and not _TALK.search(" ".join(t.word for t in words))
     return words if both else ()
 
@@ -153,18 +155,19 @@ class _Hit:
 class _Orders:
     """The orders of one sentence, found from left to right."""
 
-    def __init__(
-        self, tokens: tuple[Token, ...], sentence: str, lexicon: Lexicon, is_food: Callable[[str], bool]
-    ) -> None:
+    def __init__(self, tokens: tuple[Token, ...], sentence: str, lexicon: Lexicon, foods: frozenset[str]) -> None:
         self.tokens = tokens
         self.sentence = sentence
         self.lexicon = lexicon
-        self.is_food = is_food
+        self.foods = foods
         self.hits: list[_Hit] = []
         self.place, self.subordinate, self.start = True, False, 0
 
     def word(self, at: int) -> str:
         return self.tokens[at].word if 0 <= at < len(self.tokens) else ""
+
+    def is_food(self, word: str) -> bool:
+        return stem(word) in self.foods
 
     def clauses(self) -> list[Clause]:
         self._find()
@@ -249,7 +252,8 @@ class _Orders:
             return _Hit(inner, self.word(inner), letting=True)
         base = self.lexicon.base_of(word)
         if base is not None and self.hits:
-            return _Hit(at, base, gerund=True) if base in _GERUND_ORDERS else None
+            behind = base != "leave" or any(t.word == "behind" for t in self.tokens[at:])
+            return _Hit(at, base, gerund=True) if base in _GERUND_ORDERS and behind else None
         if not self._can_be(at):
             return None
         if word in _NOUNS and not self._has_object(at):
@@ -278,7 +282,7 @@ class _Orders:
             return self._food_has_object(at, begins)
         if begins and (word in _FIRST_IS_ORDER or (following == "," and self._can_be(at + 2))):
             return following != "of"
-        if following in _DETERMINERS or self.is_food(following):
+        if following in _DETERMINERS or self.is_food(following) or following[:1].isdigit():
             return True
         if following == "and":
             return self._can_be(at + 2) or self.word(at + 2) in _LETTING
@@ -294,7 +298,8 @@ class _Orders:
         if following in _DETERMINERS:
             return True
         if begins:
-            return following in _PARTICLES or self.is_food(following) or (following == "," and self._can_be(at + 2))
+            goes_on = following in (",", "and") and self._can_be(at + 2)
+            return following in _PARTICLES or self.is_food(following) or goes_on
         if following in _PARTICLES:
             return following not in ("for", "in", "to", "with", "until", "at", "from")
         return following == "and" and self.word(at - 1) not in (",", "and") and self._can_be(at + 2)
@@ -305,6 +310,8 @@ class _Orders:
             stop -= 1
         text_from = self.tokens[hit.start].start if hit.start < len(self.tokens) else 0
         text_to = self.tokens[stop - 1].end
+        if aside := _ASIDE_BEHIND.match(self.sentence, text_to):
+            text_to = aside.end()
         text = self.sentence[text_from:text_to].strip(" ,;:.–—")
         words, sign = self._without_sign(self.tokens[hit.at + 1 : stop])
         before = tuple(self.tokens[hit.start : hit.at])
@@ -329,9 +336,18 @@ class _Orders:
             opens = token.word in _SIGNS if not place else token.word in _SIGNS | _ENDS_ORDER
             if not opens or self._is_adverb(words, place):
                 continue
-            sign = self.sentence[token.start : words[-1].end] if token.word in _SIGNS else ""
-            return words[:place], sign
+            goes_on = self._then(words, place)
+            sign = self.sentence[token.start : words[goes_on - 1].end] if token.word in _SIGNS else ""
+            return (*words[:place], *words[goes_on:]), sign
         return words, ""
+
+    @staticmethod
+    def _then(words: tuple[Token, ...], place: int) -> int:
+        """Where an order goes on behind its sign: "whisk in the yogurt until smooth, then the oil"."""
+        for at in range(place + 1, len(words) - 1):
+            if words[at].word == "," and words[at + 1].word == "then":
+                return at
+        return len(words)
 
     @staticmethod
     def _is_adverb(words: tuple[Token, ...], place: int) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -42,9 +43,9 @@ class Made:
 
 
 @lru_cache(maxsize=512)
-def as_made(recipe: Recipe, ground: MethodGround) -> Made:
-    """Follows the method of a recipe, and those of the recipes it uses part of. A recipe without a method is as its
-    lines say."""
+def as_made(recipe: Recipe, ground: MethodGround, former: tuple[tuple[str, str], ...] = ()) -> Made:
+    """Follows the method of a recipe, and those of the recipes it uses part of; `former` are the names that lines had
+    before, by id, which the words of the method may still use. A recipe without a method is as its lines say."""
     inside = [
         replace(line, batch=replace(line.batch, recipe=as_made(line.batch.recipe, ground).recipe), reached=None)
         if line.batch is not None
@@ -54,14 +55,14 @@ def as_made(recipe: Recipe, ground: MethodGround) -> Made:
     recipe = replace(recipe, lines=tuple(inside))
     if not recipe.method:
         return Made(recipe, NO_METHOD)
-    process = _process(recipe, ground)
+    process = _process(recipe, ground, dict(former))
     lines = [
         replace(line, reached=_reached(line, process, ground)) if line.batch is None else line for line in recipe.lines
     ]
     return Made(replace(recipe, lines=tuple(lines)), process)
 
 
-def _process(recipe: Recipe, ground: MethodGround) -> Process:
+def _process(recipe: Recipe, ground: MethodGround, former: Mapping[str, str]) -> Process:
     weighed = portions(recipe, ground.pantry, ground.preparations)
     grams: dict[str, float] = {}
     for portion in weighed:
@@ -80,7 +81,8 @@ def _process(recipe: Recipe, ground: MethodGround) -> Process:
         one = min(1.0, part)
         return Range(one, one, one)
 
-    return read_process(recipe.lines, foods, recipe.method, Ground(ground.lexicon, ground.shares, share_of_line), grams)
+    read_with = Ground(ground.lexicon, ground.shares, share_of_line)
+    return read_process(recipe.lines, foods, recipe.method, read_with, grams, former)
 
 
 def _reached(line: Line, process: Process, ground: MethodGround) -> Reached | None:

@@ -31,6 +31,9 @@ class Kitchen:
         self.trail: list[Stuff] = []
         self.shared_out: Stuff | None = None
         self.poured_now: list[Stuff] = []
+        self.words = ""
+        """The words of what is being done."""
+        self.because: dict[str, dict[Fate, str]] = {}
         self.fates: dict[str, dict[Fate, Range]] = {}
         self.steam: dict[str, Range] = {}
         self.done: dict[str, list[str]] = {}
@@ -102,9 +105,10 @@ class Kitchen:
         holders = [t for t in self.open if line in t.parts and t.parts[line].high > 0]
         alive = [t for t in holders if not t.liquor and not t.away] or holders
         alone = [t for t in alive if not t.mixed]
-        if alone and not (mixed_first and len(alone) < len(alive)):
+        mixed = [t for t in alive if t.mixed]
+        if alone and not (mixed_first and mixed):
             return alone[-1]
-        return max(alive, key=lambda t: t.parts[line].value, default=None)
+        return max(mixed or alive, key=lambda t: t.parts[line].value, default=None)
 
     def component_words(self) -> set[str]:
         return {word for line in self.lines.values() for word in words_of_component(line.component)}
@@ -162,12 +166,14 @@ class Kitchen:
     def gone(self, thing: Stuff, fate: Fate) -> None:
         """All of a thing goes this way."""
         for line, share in thing.parts.items():
-            self.lose(line, fate, share)
+            self.lose(line, fate, share, thing.said)
         thing.parts = {}
         self.open = [t for t in self.open if t is not thing]
 
-    def lose(self, line: str, fate: Fate, share: Range) -> None:
+    def lose(self, line: str, fate: Fate, share: Range, said: str = "") -> None:
+        """A share of a line goes this way, by the words `said`, or by what is being done."""
         if share.high > 0:
+            self.because.setdefault(line, {}).setdefault(fate, said or self.words)
             own = self.fates.setdefault(line, {})
             own[fate] = total(own.get(fate, NONE), share)
 

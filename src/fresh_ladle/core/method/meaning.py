@@ -27,6 +27,8 @@ _OTHER_WATER = re.compile(
     re.I,
 )
 """Water that is no line: "in cold water", and not "in the cold water"."""
+_TAKING_OUT = words_of("scoop remove discard take pull flick scrape cut throw knock shake spoon pop pick")
+"""Heads by which a part of a food leaves it: what they name by a part is no food of that name."""
 _SQUEEZED = re.compile(r"\bjuice (?:of|from)\b|'s (?:juice|zest)\b|\b(?:its|their) juice\b", re.I)
 _VESSELS = words_of(
     "bowl pan pot tray jar blender processor sieve colander plate platter dish skillet saucepan basin board tin rack"
@@ -124,25 +126,26 @@ class Meaning:
         elif stem(words[-1]) == "water" and _OTHER_WATER.search(clause.text) and not self._says_water(words):
             return
         elif len(words) == 1 and words[0] in _PRONOUNS:
-            if (thing := self._antecedent(clause)) is not None:
-                found.add(self._taken(thing, item))
+            found.things += [self._taken(thing, item) for thing in self._antecedents(clause)]
         else:
-            self._called(words, item, found, _SQUEEZED.search(clause.text) is not None)
+            self._called(words, item, found, clause)
 
-    def _called(self, words: Sequence[str], item: Item, found: Named, squeezed: bool) -> None:
+    def _called(self, words: Sequence[str], item: Item, found: Named, clause: Clause) -> None:
         stems = [stem(w) for w in words]
+        if clause.head in _TAKING_OUT and set(stems) <= PARTS:
+            found.parts.append(item.said)
+            return
         called = self.names.called(words)
         if (thing := self._mix_or_liquor(stems, called)) is not None:
-            if thing.liquor:
-                found.add(self._taken(thing, item))
-            else:
-                found.things.append(self._taken(thing, item))
+            # "The dressing" that nobody has made yet is the lines of that part.
+            found.lines += [] if thing.waits else list(thing.parts)
+            found.things.append(self._taken(thing, item))
             return
         if set(stems) & PARTS and not any(self.names.by_id[c].head in stems for c in called):
             found.parts.append(item.said)
         elif not called:
             found.unknown = found.unknown or not (set(stems) & (LIQUIDS | _VESSELS))
-        if "juice" in stems and squeezed:
+        if "juice" in stems and _SQUEEZED.search(clause.text):
             for line in called:
                 self.kitchen.note(line, "juice")
         for line in called[:1] if item.count == 1 else called:
@@ -168,14 +171,13 @@ class Meaning:
         thing = self.kitchen.shared_out if item.rest or item.count is None else self.kitchen.hand
         thing = thing if thing is not None and not thing.is_empty else self.kitchen.hand
         if thing is not None and not thing.is_empty:
-            found.add(self._taken(thing, item))
+            found.things.append(self._taken(thing, item))
 
-    def _antecedent(self, clause: Clause) -> Stuff | None:
+    def _antecedents(self, clause: Clause) -> list[Stuff]:
         """What "it" means: what was said before in the clause ("when the potatoes are cold"), or what is at hand."""
-        for line in self.names.called([t.word for t in clause.before]) if clause.before else ():
-            if (holder := self.kitchen.holder(line)) is not None:
-                return holder
-        return self.kitchen.hand
+        called = self.names.called([t.word for t in clause.before]) if clause.before else []
+        holders = [holder for line in called if (holder := self.kitchen.holder(line)) is not None]
+        return holders[:1] or self.kitchen.at_hand()
 
     def _line(self, line: str, item: Item, found: Named) -> None:
         thing = self.kitchen.holder(line, self.taking_out)

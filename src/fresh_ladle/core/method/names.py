@@ -86,6 +86,7 @@ def names_of(line: Line, food: Food | None, former: str = "") -> LineNames:
         others |= {stem(part) for part in food.key.split("-") if part not in _STATES}
         if food.group in ("leafy", "legume", "protein", "cheese", "grain-pasta"):
             others |= {stem(name.lower().split()[-1]) for name in names}
+        others |= {"herb"} if food.key.startswith("chives") else set()
     if former:
         others.add(stem(former.split(",")[0].split()[-1].lower()))
     written = frozenset(t.word for t in tokens_of(line.text) if t.word[0].isalpha())
@@ -106,13 +107,10 @@ class Names:
     def __init__(self, lines: Sequence[LineNames]) -> None:
         self.lines = tuple(lines)
         self.by_id: Mapping[str, LineNames] = {line.id: line for line in lines}
-        self._foods = {w for line in lines for w in (line.head, *line.others)} - PLAIN - MIXES
-        self._foods |= {w for line in lines for w in line.words} - PLAIN - MIXES - PARTS
-
-    def is_food(self, word: str) -> bool:
-        """Whether a word names a line, or a group of foods that some line is of."""
-        one = stem(word)
-        return one in self._foods
+        foods = {w for line in lines for w in (line.head, *line.others)} - PLAIN - MIXES
+        foods |= {w for line in lines for w in line.words} - PLAIN - MIXES - PARTS
+        self.foods = frozenset(foods)
+        """The stems of words that name a line."""
 
     def called(self, words: Iterable[str]) -> list[str]:
         """The ids of the lines that a phrase calls, in the order of the recipe; empty for none."""
@@ -122,7 +120,6 @@ class Names:
         if not found:
             rest = set(stems) - PLAIN
             found = {line.id for line in self.lines if line.others & rest}
-        if not found:
             for one in stems:
                 groups = GROUPS_CALLED.get(one, ())
                 found |= {line.id for line in self.lines if line.group in groups}

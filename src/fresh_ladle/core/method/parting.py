@@ -22,9 +22,9 @@ SOUR_SHARE = 0.1
 """The share of vinegar or lemon in what something lies in from which it is a brine (estimate)."""
 DEEP_GRAMS = 100.0
 """Grams of oil from which food swims in it, is lifted out, and most of the oil stays (estimate)."""
-BOILING = frozenset({"boil", "simmer", "parboil", "blanch", "hard-boil", "bring to a boil"})
+BOILING = frozenset({"boil", "simmer", "parboil", "blanch", "hard-boil", "soft-boil", "bring to a boil"})
 OVEN = frozenset({"roast", "slow-roast", "bake", "bake chips", "toast in the oven"})
-IN_A_PAN = frozenset({"sauté", "sweat", "caramelize", "bloom spices"})
+IN_A_PAN = frozenset({"sauté", "sear", "sweat", "caramelize", "bloom spices"})
 _ON_METAL = "left on metal"
 _KEPT_BY = "kept by"
 _SOAKED = frozenset({"soak", "rehydrate", "hydrate"})
@@ -126,7 +126,7 @@ class Parting:
         foods = [f for line in lines if (f := kitchen.foods.get(line)) is not None] or kitchen.solids(thing)
         if not foods:
             return
-        liquor = Stuff({}, set(thing.waits), True, liquor=True, component=thing.component)
+        liquor = Stuff({}, set(thing.waits), True, liquor=True, component=thing.component, said=kitchen.words)
         for line, share in list(thing.parts.items()):
             kept = self._kept(line, share, thing, treatment, foods, lines)
             if kept is not None:
@@ -236,7 +236,7 @@ class Parting:
         parts_again = self.parts_only and re.search(r"\b(?:them|it)\b", clause.text) is not None
         for thing in () if parts_again else things:
             inside = [line for line in named.lines if line in thing.parts]
-            if thing.liquor or not thing.mixed or len(inside) == len(thing.parts):
+            if thing.liquor or not thing.mixed or len(inside) in (0, len(thing.parts)):
                 self.kitchen.gone(thing, Fate.POURED_OFF if thing.liquor else Fate.THROWN_AWAY)
             else:
                 self._removed(thing, inside)
@@ -255,7 +255,7 @@ class Parting:
         """What is set apart: for later in the dish, for another day, or beside it."""
         for thing in things if verb != "serve" else ():
             if _ANOTHER_TIME.search(clause.text):
-                thing.away = True
+                thing.away, thing.said = True, clause.text
             elif thing.liquor:
                 thing.treated.append(_KEPT_BY)
         return self.kitchen.at_hand()

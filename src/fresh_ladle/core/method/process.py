@@ -57,11 +57,12 @@ class Operation:
 class Outcome:
     """What becomes of one line. `eaten` is the share of it that its figures count for, `weight` the share that weighs
     in the bowl by itself (water a grain took up is in the weight of the grain); `fates` are the shares that go another
-    way; `done` the verbs done to it, in order."""
+    way, `because` the words of the step by which each does; `done` the verbs done to it, in order."""
 
     eaten: Range
     weight: Range
     fates: Mapping[Fate, Range] = field(default_factory=dict)
+    because: Mapping[Fate, str] = field(default_factory=dict)
     done: tuple[str, ...] = ()
 
     @property

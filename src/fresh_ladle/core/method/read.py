@@ -16,10 +16,11 @@ from fresh_ladle.core.method.kitchen import Kitchen
 from fresh_ladle.core.method.lexicon import Lexicon, VerbClass
 from fresh_ladle.core.method.meaning import Meaning, Named
 from fresh_ladle.core.method.names import Names, names_of
-from fresh_ladle.core.method.parting import LONG, LONG_MINUTES, OVEN, Parting
+from fresh_ladle.core.method.parting import BOILING, LONG, LONG_MINUTES, OVEN, Parting
 from fresh_ladle.core.method.process import Fate, Operation, Outcome, Process, Said
 from fresh_ladle.core.method.separating import ShareTable
 from fresh_ladle.core.method.slots import Slots, slots_of
+from fresh_ladle.core.method.states import HEATED_THROUGH
 from fresh_ladle.core.method.stretch import DAY, celsius_in, minutes_in
 from fresh_ladle.core.method.stuff import NONE, WHOLE, Stuff, product, total
 from fresh_ladle.core.method.tokens import sentences_of
@@ -29,8 +30,14 @@ from fresh_ladle.core.recipes.recipe import Line
 
 UNREAD = ""
 """The verb of a step that was not understood."""
+OVEN_CELSIUS = 120.0
+"""From this heat on toasting is done in the oven."""
 _WETTING = frozenset({"cover", "pour over"})
-_HOT_PAN = frozenset({"sauté", "sweat", "caramelize", "char", "toast in a pan", "bloom spices"})
+SAFE_CELSIUS = 71.0
+"""The heat at which egg and ground meat are safe (US Food Code 3-401.11: 68 °C for 17 s; at home 71 °C, 160 °F)."""
+RUNNY_MINUTES = 8.0
+"""An egg boiled for less has a yolk that runs (kitchen estimate)."""
+_HOT_PAN = frozenset({"sauté", "sear", "sweat", "caramelize", "char", "toast in a pan", "bloom spices"})
 _THE_PAN = re.compile(r"\bthe (?:same |hot |warm |dry )*(?:pan|skillet|pot)\b", re.I)
 _NOT_USED = re.compile(r"\bnot (?:used|needed|eaten)\b", re.I)
 
@@ -79,7 +86,7 @@ class _Reader:
         for step, text in enumerate(method):
             for sentence in sentences_of(text):
                 self.work.sentence += 1
-                found = clauses_of(sentence, self.lexicon, self.names.is_food)
+                found = clauses_of(sentence, self.lexicon, self.names.foods)
                 for number, clause in enumerate(found):
                     self._clause(clause, found[number + 1 :], step)
         self.parting.close()
@@ -89,6 +96,7 @@ class _Reader:
     # -- one clause
 
     def _clause(self, clause: Clause, following: Sequence[Clause], step: int) -> None:
+        self.kitchen.words = clause.text
         if clause.sort is not Sort.WORK:
             self._beside(clause, step)
             return
@@ -99,9 +107,14 @@ class _Reader:
                 self.said.append(Said(clause.text, Sort.ADVICE, step))
                 return
             verb = "reserve"
+        if verb == "toast in a pan" and (celsius_in(clause.text) or 0) >= OVEN_CELSIUS:
+            verb = "toast in the oven"
         kind = self.lexicon.classes[verb]
         self.meaning.taking_out = verb in ("discard", "lift out")
         named = self.meaning.of_order(slots, clause, following)
+        if verb == "reserve" and named.unknown and not named.things:
+            self.said.append(Said(clause.text, Sort.NOTE, step))
+            return
         made = self.work.do(verb, kind, clause, slots, named)
         after = self._after(verb, clause, made, named)
         operation = self._operation(verb, kind, clause, step, made, named, after)
@@ -168,9 +181,7 @@ class _Reader:
             thing.treated.append(verb)
             if operation.minutes is not None and operation.minutes.low >= LONG_MINUTES:
                 thing.treated.append(LONG)
-            for line in thing.parts:
-                if not thing.mixed or line in named.lines or not named.lines:
-                    kitchen.note(line, verb)
+            self._note(operation, thing, named)
         if verb == "preheat":
             self.oven = operation.id
         elif verb in ("bring to a boil", "heat water") and not made:
@@ -179,6 +190,25 @@ class _Reader:
             self.pan, self.pan_is_empty = operation.id, verb == "heat pan" and not made
         elif verb in ("lift out", "drain") and self.pan in operation.after:
             self.pan = operation.id
+
+    def _note(self, operation: Operation, thing: Stuff, named: Named) -> None:
+        """Leaves on the lines of a thing what was done to them: to those that are named, or to all that is solid."""
+        kitchen = self.kitchen
+        hot = (operation.celsius or 0.0) >= SAFE_CELSIUS and operation.kind is not VerbClass.COOL
+        boils = thing.water and bool(BOILING & set(thing.treated)) and operation.kind is VerbClass.MERGE
+        for line in thing.parts:
+            if not thing.mixed or line in named.lines or not (named.lines or kitchen.what(line)):
+                kitchen.note(line, self._as_done(operation))
+                if boils:
+                    kitchen.note(line, "boil")
+            if hot:
+                kitchen.note(line, HEATED_THROUGH)
+
+    @staticmethod
+    def _as_done(operation: Operation) -> str:
+        """What an operation was to what is in it: an egg boiled for six minutes is not boiled hard."""
+        runny = operation.minutes is not None and operation.minutes.value < RUNNY_MINUTES
+        return "soft-boil" if operation.verb == "hard-boil" and runny else operation.verb
 
     def _after(self, verb: str, clause: Clause, made: Sequence[Stuff], named: Named) -> set[int]:
         """The operations that an order waits for: those that made what it is done to, and a hot oven or pan."""
@@ -209,23 +239,22 @@ class _Reader:
             shares = [t.parts[line] for t in kitchen.open if line in t.parts]
             value, low, high = (min(1.0, sum(getattr(s, end) for s in shares)) for end in ("value", "low", "high"))
             eaten = Range(value, low, high)
+        because = dict(kitchen.because.get(line, {}))
         weight = product(eaten, kitchen.steam[line]) if line in kitchen.steam else eaten
-        if self._is_taken_up(line):
-            fates[Fate.TAKEN_UP] = eaten
+        if (drunk := self._taken_up_in(line)) is not None:
+            fates[Fate.TAKEN_UP], because[Fate.TAKEN_UP] = eaten, drunk.text
             weight = NONE
-        return Outcome(eaten, weight, fates, tuple(dict.fromkeys(kitchen.done.get(line, ()))))
+        return Outcome(eaten, weight, fates, because, tuple(dict.fromkeys(kitchen.done.get(line, ()))))
 
-    def _is_taken_up(self, line: str) -> bool:
-        """Whether a liquid was drunk by dry grain or legumes that stood or cooked in it: its weight is in theirs."""
+    def _taken_up_in(self, line: str) -> Operation | None:
+        """Where a liquid is drunk by dry grain or legumes that stand or cook in it, so that its weight is in theirs;
+        None where it is not."""
         if self.kitchen.what(line) != "liquid":
-            return False
+            return None
         bowls = [t for t in self.kitchen.open if line in t.parts]
         dry = {other for thing in bowls for other in thing.parts if self._drinks(other)}
-        return any(
-            line in o.lines and dry & o.lines.keys()
-            for o in self.operations
-            if o.kind in (VerbClass.HEAT, VerbClass.WAIT) or o.verb in _WETTING
-        )
+        wet = (o for o in self.operations if o.kind in (VerbClass.HEAT, VerbClass.WAIT) or o.verb in _WETTING)
+        return next((o for o in wet if line in o.lines and dry & o.lines.keys()), None)
 
     def _drinks(self, line: str) -> bool:
         food = self.kitchen.foods.get(line)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from fresh_ladle.core.method.stretch import number_of
 from fresh_ladle.core.method.tokens import Token, words_of
@@ -28,6 +29,9 @@ _SHARE_WORDS = {
     "third": Range(1 / 3, 0.3, 0.37), "quarter": Range(0.25, 0.22, 0.28), "splash": Range(0.1, 0.03, 0.2),
     "bit": Range(0.2, 0.05, 0.4),
 }  # fmt: skip
+_THINGS_IN_ING = frozenset(
+    {"dressing", "topping", "seasoning", "filling", "boiling", "remaining", "cooking", "soaking"}
+)
 _LEFT_WORDS = frozenset({"rest", "remaining", "remainder", "last", "other", "others", "left"})
 _UNITS = words_of(
     "tablespoon tablespoons tbsp teaspoon teaspoons tsp cup cups g gram grams kg ml l liter liters litre "
@@ -71,7 +75,8 @@ _ALL = re.compile(r"\b(?:everything|all (?:the |of the )?ingredients|it all|them
 _ELSE = re.compile(r"\b(?:everything else|(?:rest|remaining) (?:of the )?ingredients|all the rest)\b")
 
 
-def slots_of(before: Sequence[Token], words: Sequence[Token], head: str = "") -> Slots:
+@lru_cache(maxsize=4096)
+def slots_of(before: tuple[Token, ...], words: tuple[Token, ...], head: str = "") -> Slots:
     """The slots of a clause from the words before its order and those behind it. What stands after "to" is where it
     goes only for some orders: one adds to a bowl, and blends to a paste."""
     found: dict[str, list[Item]] = {"whose": [], "with": [], "into": [], "to": [], "source": []}
@@ -106,7 +111,7 @@ def slots_of(before: Sequence[Token], words: Sequence[Token], head: str = "") ->
 
 def _joins(words: Sequence[Token]) -> bool:
     particles = [place for place, t in enumerate(words) if t.word in _JOINING and _is_particle(words, place)]
-    return bool(particles) or re.search(r"\b(?:on|over) (?:the )?top\b", " ".join(t.word for t in words)) is not None
+    return bool(particles) or re.search(_TO_THE_TOP, " ".join(t.word for t in words)) is not None
 
 
 def _phrases(words: Sequence[Token]) -> list[tuple[str, list[Token]]]:
@@ -147,6 +152,9 @@ def _slot(word: str) -> str:
 
 
 _JOINING = frozenset({"in", "over", "through", "into", "on"})
+_TO_THE_TOP = re.compile(
+    r"\b(?:on|over) (?:the )?top\b|\bover (?:each |every |the )?(?:plates?|bowls?|portions?|servings?)\b"
+)
 _TO_A_PLACE = frozenset({"add", "return", "transfer", "move"})
 _SPLIT = frozenset({",", "and", "then", "plus", "&", "+", ";"})
 
@@ -165,8 +173,13 @@ def _items(words: Sequence[Token]) -> list[Item]:
 
 
 def _add(found: list[Item], words: list[str]) -> None:
-    if words and (item := item_of(words)) is not None:
+    if words and not _goes_on(words) and (item := item_of(words)) is not None:
         found.append(item)
+
+
+def _goes_on(words: Sequence[str]) -> bool:
+    """ "Whisking hard", "what it gives": no thing that is named."""
+    return words[0] == "what" or (words[0].endswith("ing") and len(words[0]) > 6 and words[0] not in _THINGS_IN_ING)
 
 
 _LEFT_OVER = re.compile(r"\b(?:rest|remaining|remainder|last of|others?|what is left|left over)\b")

@@ -11,7 +11,11 @@ from fresh_ladle.core.recipes.recipe import Line
 _BOILED = frozenset({"boil", "simmer", "parboil", "hard-boil", "microwave"})
 _ROASTED = frozenset({"roast", "slow-roast", "bake", "bake chips", "char"})
 _FRIED = frozenset({"sauté", "sweat", "caramelize", "deep-fry", "bloom spices"})
-_HEATED = _BOILED | _ROASTED | _FRIED | {"steam", "blanch", "confit", "reheat"}
+_THROUGH = _BOILED | _ROASTED | _FRIED | {"steam", "blanch", "confit", "reheat"}
+_HEATED = _THROUGH | {"sear", "soft-boil"}
+HEATED_THROUGH = "heated through"
+"""What stands among what was done to a line that reached 71 °C (160 °F) by what a step says."""
+_COOKS_EGG = _THROUGH | {"thicken", "bring to a boil", HEATED_THROUGH}
 _TRIMMED = frozenset({"peel", "pit", "seed", "core", "trim", "strip leaves", "shell", "scoop", "segment", "pick herbs"})
 _CUT_SMALL = frozenset(
     {"chop", "slice", "slice thinly", "dice", "dice finely", "shred", "julienne", "quarter", "break up", "grate"}
@@ -43,7 +47,11 @@ def _by_method(done: Sequence[str], line: Line, food: Food) -> list[str]:
     brined = food.group in ("cheese", "pickle-olive", "salt-salty")
     fruit = food.group in ("fruit", "acid")
     bread = _is_bread(food)
+    through = (food.group == "protein" and verbs & (_THROUGH | {HEATED_THROUGH})) or (
+        food.group == "egg" and verbs & _COOKS_EGG
+    )
     tried = (
+        ("heated-through", bool(through)),
         ("trim", bool(set(done[:heated]) & _TRIMMED)),
         ("juiced", fruit and "juice" in verbs),
         ("rinse", "rinse" in verbs),
@@ -87,7 +95,9 @@ def _heated(done: Sequence[str], verbs: set[str], line: Line, food: Food) -> lis
         return ["roast"]
     if verbs & {"blanch"}:
         return ["blanch" if food.group in ("leafy", "herb") else "steam"]
+    if food.group == "egg":
+        return []
     if verbs & (_BOILED | {"steam"}):
         peeled = set(done[next(n for n, v in enumerate(done) if v in _BOILED | {"steam"}) :]) & {"peel"}
         return ["steam", "peel-cooked"] if peeled else ["steam"]
-    return ["caramelize"] if verbs & _FRIED else []
+    return ["caramelize"] if verbs & (_FRIED | {"sear"}) else []

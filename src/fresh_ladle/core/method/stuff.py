@@ -39,6 +39,8 @@ class Stuff:
     away: bool = False
     """Kept for another time; something of it may still be asked for."""
     component: str = ""
+    said: str = ""
+    """The words of the step by which it was poured off or put by."""
     treated: list[str] = field(default_factory=list)
     before: dict[str, Range] = field(default_factory=dict)
     """The shares of what dissolves, as they were before anything was poured off."""

@@ -187,7 +187,7 @@ class Work:
         begins = verb in _STARTING and clause.head not in ADDING and not slots.joins
         fresh = all(not t.mixed for t in things)
         one = len(things) == 1 and len(things[0].parts) == 1
-        joins_alone = one and not wet and verb in ("stir", "toss", "blend", "mash")
+        joins_alone = one and not wet and verb in ("stir", "toss")
         if begins and whole and fresh and not joins_alone:
             return
         if begins and any(t.mixed for t in whole):

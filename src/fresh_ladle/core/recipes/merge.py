@@ -93,7 +93,7 @@ def _line(was: Line | None, mine: Line | None, theirs: Line | None) -> tuple[Lin
 def _fields(was: Whole, mine: Whole, theirs: Whole) -> tuple[Whole, bool]:
     """Field by field; a clash on one of them is a clash of the whole."""
     taken = {}
-    for field in fields(was):
+    for field in (f for f in fields(was) if f.compare):
         old, own, other = (getattr(x, field.name) for x in (was, mine, theirs))
         if own != other and own != old and other != old and field.name != "settled":
             return theirs, True

@@ -23,7 +23,8 @@ class RecipeError(Refused):
 class Line:
     """One ingredient line. `amount` keeps the cook's words; `food` is a food key, None while it is not understood.
 
-    `settled` holds the doubts a person has answered or set aside: `food`, `amount`, `food skipped`, `amount skipped`.
+    `settled` holds the doubts a person has answered or set aside: `food`, `amount`, `eaten`, `food skipped`,
+    `amount skipped`.
     `named` is the cook's name for the food; `eaten` is the share of what is in the bowl that is eaten, 0 to 1.
     """
 

@@ -1,4 +1,4 @@
-"""What lines are called in a method: by their names now, by other names of their foods, by what they were before."""
+"""What lines are called now, and what words of a step speak of that is something else now."""
 
 from __future__ import annotations
 
@@ -6,26 +6,7 @@ import re
 from collections.abc import Mapping, Sequence
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.foods.food import Food
-from fresh_ladle.core.service.mentions import Known
 from fresh_ladle.core.service.task import line_of
-
-
-def known_foods(portions: Sequence[Portion], former: Mapping[str, str] | None = None) -> Known:
-    """What the reader of a method is told of the foods of a recipe, with what its lines were called before."""
-    foods = {line_of(p): p.food for p in portions if p.food is not None and p.batch_line is None}
-    aliases = {line: _also_called(food) for line, food in foods.items()}
-    for line, name in (former or {}).items():
-        aliases[line] = (*aliases.get(line, ()), noun_of(name))
-    return Known({line: food.group for line, food in foods.items()}, aliases)
-
-
-def _also_called(food: Food) -> tuple[str, ...]:
-    """Single words a cook may use for a food besides its name: other names, the family of a leaf, herb for chives."""
-    called = [name.lower() for name in (food.name, *food.aliases) if " " not in name]
-    called += [noun_of(name) for name in food.aliases if " " in name] if food.group == "leafy" else []
-    called += ["herb"] if food.key.startswith("chives") else []
-    return tuple(called)
 
 
 def names_of_lines(portions: Sequence[Portion]) -> dict[str, str]:

@@ -1,12 +1,13 @@
-"""What a line says is done to it before the method begins, as actions: cut, peeled, squeezed, boiled from dry."""
+"""What a line says is done to it before the method begins: cut, peeled, squeezed, boiled from dry."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.service.method import Action
+from fresh_ladle.core.method.process import Operation
 
 _DONE_TO = (
     ("zest", r"zested"), ("mince", r"minced|(?:very )?finely chopped|chopped very fine"),
@@ -27,12 +28,21 @@ CUTTING = frozenset(
 """Ways to cut: a line that is cut in the method is not cut before."""
 
 
-def prepared(portions: Sequence[Portion], said: Sequence[Action]) -> list[Action]:
+@dataclass(frozen=True, slots=True)
+class Before:
+    """Work on one line that no step speaks of."""
+
+    text: str
+    verb: str
+    line: str
+
+
+def prepared(portions: Sequence[Portion], said: Sequence[Operation]) -> list[Before]:
     """What lines say is done to them and no step of the method does."""
     by_line: dict[str, set[str]] = {}
-    for action in said:
-        for line_id in action.lines:
-            by_line.setdefault(line_id, set()).add(action.verb)
+    for operation in said:
+        for line_id in operation.named or operation.lines:
+            by_line.setdefault(line_id, set()).add(operation.verb)
     found = []
     for portion in portions:
         line = portion.line
@@ -41,11 +51,11 @@ def prepared(portions: Sequence[Portion], said: Sequence[Action]) -> list[Action
         for verb in _done_before(portion):
             done = by_line.get(line.id, set())
             if verb not in done and not (verb in CUTTING and done & CUTTING):
-                found.append(Action(_in_words(verb, portion), verb, (line.id,), -1))
+                found.append(Before(_in_words(verb, portion), verb, line.id))
     return found
 
 
-def cooked_by_no_step(portions: Sequence[Portion], heated: set[str]) -> list[Action]:
+def cooked_by_no_step(portions: Sequence[Portion], heated: set[str]) -> list[Before]:
     """Dry grain and legumes that a line counts as cooked, and no step boils; roasting and toasting likewise. `heated`
     are the lines that steps heat."""
     found = []
@@ -54,7 +64,7 @@ def cooked_by_no_step(portions: Sequence[Portion], heated: set[str]) -> list[Act
             continue
         for preparation, verb in (("boil", "boil"), ("roast", "roast"), ("toast", "toast in a pan")):
             if preparation in portion.line.preparations and not re.search(r"(?:roast|toast)ed", portion.line.named):
-                found.append(Action(_in_words(verb.split(" ")[0], portion), verb, (portion.line.id,), -1))
+                found.append(Before(_in_words(verb.split(" ")[0], portion), verb, portion.line.id))
     return found
 
 

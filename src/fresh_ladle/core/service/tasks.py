@@ -1,7 +1,7 @@
-"""The tasks of one dish at the size it is made: from its method and what its lines say is done to them.
+"""The tasks of one dish at the size it is made: from its method as it was read, and what its lines say is done to them.
 
-What a task waits for is read from the lines it touches: a task on a line waits for what was done to that line before,
-and what brings things together waits for the bowl it goes into.
+What a task waits for is what made the things it is done to (`core/method`); what a line says is done to it before comes
+before the first task on that line.
 """
 
 from __future__ import annotations
@@ -13,69 +13,89 @@ from math import ceil
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import CookingTime, KitchenWork, WorkVerb
+from fresh_ladle.core.foods.food import Grade
+from fresh_ladle.core.method.process import Operation
+from fresh_ladle.core.method.read import UNREAD
+from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import DIPS
 from fresh_ladle.core.sentences import listed
-from fresh_ladle.core.service.equipment import BURNER_VERBS, HEATING, OVEN_VERBS, equipment_of
 from fresh_ladle.core.service.fillings import batch_millilitres, fillings
-from fresh_ladle.core.service.method import MERGING, RESTING, UNREAD, Action, actions
-from fresh_ladle.core.service.naming import changed_words, known_foods, names_of_lines
-from fresh_ladle.core.service.preparing import cooked_by_no_step, prepared
+from fresh_ladle.core.service.naming import changed_words, names_of_lines
+from fresh_ladle.core.service.preparing import Before, cooked_by_no_step, prepared
 from fresh_ladle.core.service.task import LAST_MINUTES, Kitchen, Task, line_of
+from fresh_ladle.core.service.verbs import (
+    BURNER_VERBS,
+    CHILLING,
+    COOLING,
+    HEATING,
+    MERGING,
+    NO_TASK,
+    OVEN_VERBS,
+    SPRINKLING,
+    STEEPING,
+    equipment_of,
+)
 from fresh_ladle.core.service.windows import with_windows
 
-_JOINS = re.compile(r"\b(?:in|into|over|onto|through|it|them)\b", re.I)
-_MIX_NAMED = re.compile(r"\b(?:dressing|sauce|vinaigrette|everything|mixture|all)\b", re.I)
 _LAST_MOMENT = re.compile(
     r"\b(?:just before (?:serving|it is served)|as it (?:goes out|is served)|at the last (?:moment|minute)|"
     r"at the table|to serve)\b",
     re.I,
 )
-_AT_EACH_USE = re.compile(r"\b(?:before each use|each time|whenever)\b", re.I)
-_INTO_THE_BOWL = re.compile(
-    r"\binto (?:it|them|the (?:dressing|bowl|mix|mixture|sauce|blender|cream))\b|^\w+ in\b|\bover (?:it|each|the)\b",
-    re.I,
-)
-"""Cutting that goes straight into what is mixed already."""
-_ADDS = re.compile(r"(?:add|pour|work|drop)\b", re.I)
-_STEEPING = frozenset({"soak", "macerate", "marinate", "pickle quickly", "salt and rest"})
 TRAY_KG = 1.0
 """Kilograms of cut vegetables on one tray, in one layer (grade C)."""
 OUT_MINUTES, OUT_FROM_MINUTES = 20, 60
 """A chilled dip stands out so long before it is eaten, and is taken out so long before at the earliest."""
-_CHILLING = frozenset({"chill", "chill fast"})
 POT_KG = 6.0
 """Kilograms, as weighed in, that boil in one large pot (grade C)."""
+WORK_NOT_UNDERSTOOD = WorkVerb(UNREAD, 2.0, 1.0, Range(0.0, 0.0, 0.0), False, None, Grade.C)
+"""What a step takes that was not understood, where it says no time (estimate)."""
 
 
-@dataclass
-class _Bowl:
-    lines: set[str]
-    last: int
+@dataclass(frozen=True, slots=True)
+class _Step:
+    """Work to be laid out as a task: what it is done to (`worked_on`, with the share of each line), the lines it is
+    shown with, and the tasks it waits for."""
+
+    text: str
+    verb: str
+    lines: tuple[str, ...]
+    worked_on: Mapping[str, Range]
+    after: tuple[int, ...]
+    minutes: Range | None = None
+    celsius: float | None = None
 
 
 @dataclass
 class _Bench:
-    """Tasks as they are laid out: what was last done to each line, and the bowls that stand open."""
+    """Tasks as they are laid out; `of_operation` are their ids by that of the operation."""
 
     appraisal: Appraisal
     factor: float
     work: KitchenWork
     kitchen: Kitchen
     first_id: int
+    former: Mapping[str, str]
+    waits: Mapping[str, int]
     found: list[Task] = field(default_factory=list)
-    former: Mapping[str, str] = field(default_factory=dict)
-    waits: Mapping[str, int] = field(default_factory=dict)
-    last: dict[str, int] = field(default_factory=dict)
-    bowls: list[_Bowl] = field(default_factory=list)
+    of_operation: dict[int, tuple[int, ...]] = field(default_factory=dict)
+    before_line: dict[str, int] = field(default_factory=dict)
 
-    def kilograms(self, lines: Iterable[str]) -> float:
-        wanted = set(lines)
-        grams = sum(p.measured.value for p in self.appraisal.portions if line_of(p) in wanted and p.known)
+    def kilograms(self, worked_on: Mapping[str, Range]) -> float:
+        """What is really handled: of each line the share that is in it."""
+        grams = sum(
+            p.measured.value * worked_on[line_of(p)].value
+            for p in self.appraisal.portions
+            if line_of(p) in worked_on and p.known
+        )
         return grams * self.factor / 1000
 
     def add(self, task: Task) -> int:
         self.found.append(replace(task, id=self.first_id + len(self.found)))
         return self.found[-1].id
+
+
+_ALL_OF_IT = Range(1.0, 1.0, 1.0)
 
 
 def dish_tasks(
@@ -90,164 +110,145 @@ def dish_tasks(
     """All tasks of a dish made `factor` times its recipe, each after those it waits for. Ids count from `first_id`;
     `former` are the names of lines, by id, that the words of the method may still use: swapped since, or taken out;
     `waits` the minutes that steps, by their words, were timed to go on by themselves."""
-    bench = _Bench(appraisal, factor, work, kitchen, first_id, former=former or {}, waits=waits or {})
-    recipe = appraisal.recipe
-    read = actions(recipe.method, recipe.lines, known_foods(appraisal.portions, former or {}), work)
-    said = [a for a in read if a.verb != UNREAD and not _AT_EACH_USE.search(a.text) and not _is_portioning(a)]
-    heated_lines = {line for a in said if a.verb in HEATING for line in a.lines}
-    for action in (*prepared(appraisal.portions, said), *cooked_by_no_step(appraisal.portions, heated_lines)):
-        _lay(bench, action)
-    heated = any(a.verb == "preheat" for a in said)
-    for action in said:
-        if action.verb in OVEN_VERBS - {"preheat"} and not heated:
-            _lay(bench, Action("Heat the oven", "preheat", (), action.step, None, action.celsius))
-            heated = True
-        _lay(bench, action)
-    _add_what_no_step_names(bench, said)
+    bench = _Bench(appraisal, factor, work, kitchen, first_id, former or {}, waits or {})
+    operations = [o for o in appraisal.process.operations if not _is_portioning(o)]
+    heated = {line for o in operations if o.verb in HEATING for line in o.lines}
+    for before in (*prepared(appraisal.portions, operations), *cooked_by_no_step(appraisal.portions, heated)):
+        _lay_before(bench, before)
+    for place, operation in enumerate(operations):
+        _lay(bench, operation, operations[place + 1] if place + 1 < len(operations) else None)
+    _add_what_no_step_names(bench, operations)
     _finish(bench)
     return with_windows(bench.found, appraisal, work)
 
 
-def _is_portioning(action: Action) -> bool:
+def _is_portioning(operation: Operation) -> bool:
     """A method ends with "and serve": that is the dish going into its bowls, which every dish ends with anyway."""
-    return action.verb == "plate" and not action.named and re.match(r"(?:and )?serve\b", action.text, re.I) is not None
+    serves = re.match(r"(?:and |to )?serve\b", operation.text, re.I) is not None
+    return operation.verb in ("plate", "serve") and serves and not operation.named
 
 
-def _add_what_no_step_names(bench: _Bench, said: Sequence[Action]) -> None:
+def _lay_before(bench: _Bench, before: Before) -> None:
+    """Adds the task of what a line says, after what was done to that line so."""
+    after = (bench.before_line[before.line],) if before.line in bench.before_line else ()
+    step = _Step(before.text, before.verb, (before.line,), {before.line: _ALL_OF_IT}, after)
+    bench.before_line[before.line] = bench.add(_task(bench, step, bench.work.verb(before.verb)))
+
+
+def _lay(bench: _Bench, operation: Operation, following: Operation | None) -> None:
+    """Adds the task of an operation, after those of what it waits for."""
+    after = {task for before in operation.after for task in bench.of_operation.get(before, ())}
+    after |= {bench.before_line[line] for line in operation.lines if line in bench.before_line}
+    if operation.verb in NO_TASK:
+        bench.of_operation[operation.id] = tuple(sorted(after))
+        return
+    if operation.verb in OVEN_VERBS - {"preheat"}:
+        after |= _hot_oven(bench, operation)
+    verb = WORK_NOT_UNDERSTOOD if operation.verb == UNREAD else bench.work.verb(operation.verb)
+    if following is not None and _waits_in_the_next(operation, following):
+        verb = replace(verb, waiting=Range(0.0, 0.0, 0.0))
+    named = {line: share for line, share in operation.lines.items() if line in operation.named}
+    sprinkled = operation.verb in SPRINKLING and named
+    step = _Step(
+        operation.text,
+        operation.verb,
+        tuple(sorted(operation.lines)),
+        named if sprinkled else operation.lines,
+        tuple(sorted(after)),
+        operation.minutes,
+        operation.celsius,
+    )
+    bench.of_operation[operation.id] = (bench.add(_task(bench, step, verb)),)
+
+
+def _hot_oven(bench: _Bench, operation: Operation) -> set[int]:
+    """The task that heats the oven: put in where no step does."""
+    hot = {task.id for task in bench.found if task.verb == "preheat"}
+    if hot:
+        return hot
+    step = _Step("Heat the oven", "preheat", (), {}, (), None, operation.celsius)
+    return {bench.add(_task(bench, step, bench.work.verb("preheat")))}
+
+
+def _waits_in_the_next(operation: Operation, following: Operation) -> bool:
+    """ "Salt them and let them stand 10 minutes" waits once: as long as the rest says."""
+    rests = following.verb in ("rest", "soak", "chill") and operation.id in following.after
+    return rests and operation.verb in STEEPING and operation.minutes is None
+
+
+def _add_what_no_step_names(bench: _Bench, operations: Sequence[Operation]) -> None:
     """Lines that no step brings in go in last: the method was written before they were."""
-    named = {line for action in said for line in action.lines}
+    named = {line for operation in operations for line in (*operation.lines, *operation.named)}
     missing = [
         p
         for p in bench.appraisal.portions
         if p.known and p.food is not None and line_of(p) not in named and p.measured.value > 0 and p.food.key != "water"
     ]
-    if missing and bench.bowls:
+    mixes = [o for o in operations if o.verb in MERGING and o.id in bench.of_operation]
+    if missing and mixes:
         lines = tuple(dict.fromkeys(line_of(p) for p in missing))
         names = listed([p.line.named or (p.food.kitchen_name if p.food else "") for p in missing])
-        _lay(
-            bench,
-            Action(
-                f"Stir in {names}: no step of the method names {'it' if len(lines) == 1 else 'them'}", "stir", lines, -1
-            ),
-        )
+        text = f"Stir in {names}: no step of the method names {'it' if len(lines) == 1 else 'them'}"
+        before = [bench.before_line[line] for line in lines if line in bench.before_line]
+        after = tuple(sorted({*bench.of_operation[mixes[-1].id], *before}))
+        whole = {*lines, *mixes[-1].lines}
+        step = _Step(text, "stir", tuple(sorted(whole)), dict.fromkeys(whole, _ALL_OF_IT), after)
+        bench.add(_task(bench, step, bench.work.verb("stir")))
 
 
-def _lay(bench: _Bench, action: Action) -> None:
-    """Adds the task of an action, after what it waits for."""
-    verb = bench.work.verb(action.verb)
-    bowl, after, lines = _place(bench, action)
-    task = _task(bench, action, verb, lines, after)
-    number = bench.add(task)
-    for line in lines:
-        bench.last[line] = number
-    if bowl is not None:
-        bowl.last = number
-
-
-def _place(bench: _Bench, action: Action) -> tuple[_Bowl | None, tuple[int, ...], tuple[str, ...]]:
-    """The bowl an action works in, the tasks it waits for, and all the lines it touches."""
-    current = bench.bowls[-1] if bench.bowls else None
-    before = {bench.last[line] for line in action.lines if line in bench.last}
-    if action.verb == "preheat":
-        return None, (), ()
-    cut_in = current is not None and _INTO_THE_BOWL.search(action.text) and action.verb not in OVEN_VERBS | BURNER_VERBS
-    steeps = action.verb in _STEEPING and len(action.lines) > 1
-    if action.verb in MERGING or cut_in or steeps:
-        return _merge(bench, action, current, before)
-    whole = current is not None and (not action.named or set(action.lines) >= current.lines)
-    if current is not None and whole and (action.verb in RESTING or action.verb in ("cover", "strain")):
-        return current, (current.last,), tuple(sorted(current.lines))
-    if action.verb in OVEN_VERBS:
-        before |= {t.id for t in bench.found if t.verb == "preheat"}
-    return None, tuple(sorted(before)), action.lines
-
-
-def _merge(
-    bench: _Bench, action: Action, current: _Bowl | None, before: set[int]
-) -> tuple[_Bowl, tuple[int, ...], tuple[str, ...]]:
-    inside = {line for bowl in bench.bowls for line in bowl.lines}
-    fresh = action.named and not set(action.lines) & inside
-    starts = action.verb in _STARTING and not _ADDS.match(action.text)
-    joins = not starts or not action.named or (action.verb not in _STEEPING and _JOINS.search(action.text))
-    if current is None or (fresh and not joins):
-        bowl = _Bowl(set(action.lines), -1)
-        bench.bowls.append(bowl)
-        return bowl, tuple(sorted(before)), action.lines
-    touched = [bowl for bowl in bench.bowls if bowl.lines & set(action.lines)] if action.named else []
-    joined = list(bench.bowls) if _MIX_NAMED.search(action.text) else [*touched, current]
-    for other in joined:
-        if other is not current:
-            current.lines |= other.lines
-            before.add(other.last)
-            if other in bench.bowls:
-                bench.bowls.remove(other)
-    before.add(current.last)
-    current.lines |= set(action.lines)
-    return current, tuple(sorted(b for b in before if b >= 0)), tuple(sorted(current.lines))
-
-
-_SPRINKLING = frozenset({"top", "drizzle", "season"})
-"""What goes on top takes as long as there is of it, not as long as there is under it."""
-_STARTING = _STEEPING | {"blend", "purée", "pulse", "whisk", "shake", "emulsify", "mash", "stir"}
-
-
-def _task(bench: _Bench, action: Action, verb: WorkVerb, lines: tuple[str, ...], after: tuple[int, ...]) -> Task:
-    whole = action.verb in (MERGING | RESTING) - _SPRINKLING
-    worked_on = lines if whole else action.lines
-    kilograms = bench.kilograms(worked_on)
-    uses = equipment_of(action)
-    hot = _is_hot(worked_on, bench.found)
-    batches, demand = _fillings(bench, uses, kilograms, worked_on, hot)
+def _task(bench: _Bench, step: _Step, verb: WorkVerb) -> Task:
+    kilograms = bench.kilograms(step.worked_on)
+    uses = equipment_of(step.verb, step.text)
+    hot = _is_hot(step.worked_on, bench.found)
+    batches, demand = _fillings(bench, uses, kilograms, tuple(step.worked_on), hot)
     usual = batches * verb.active_fixed + verb.active_per_kg * kilograms
-    active = usual * verb.pace
+    active, waiting = _minutes(bench, step, verb, usual * verb.pace, batches if uses == "oven" else 1)
     waits = verb.waiting.value > 0
-    said = action.minutes
-    if said is not None and action.verb == "massage":
-        waiting, active = 0.0, max(active, said.value)
-    elif waits:
-        slowest = _slowest(bench, action, verb)
-        waiting = (said or (slowest.minutes if slowest else verb.waiting)).value * (batches if uses == "oven" else 1)
-    else:
-        waiting = 0.0
-        active = max(active, (said.value if said else 0.0) * batches)
-    known_wait = bench.waits.get(action.text)
-    if waits and known_wait is not None:
-        waiting = known_wait
+    known_wait = bench.waits.get(step.text) if waits else None
     return Task(
         0,
         bench.appraisal.recipe.title,
-        _component(bench, action.lines),
-        action.text,
-        action.verb,
-        lines,
+        _component(bench, step.lines),
+        step.text,
+        step.verb,
+        step.lines,
         max(1, ceil(active - 1e-9)),
-        ceil(waiting - 1e-9),
+        ceil((waiting if known_wait is None else known_wait) - 1e-9),
         verb.attended,
         uses,
-        _heat(bench, action, verb) if uses == "oven" else action.celsius,
-        after,
-        said is not None or known_wait is not None,
+        _heat(bench, step, verb) if uses == "oven" else step.celsius,
+        step.after,
+        step.minutes is not None or known_wait is not None,
         batches,
         demand,
-        LAST_MINUTES if _LAST_MOMENT.search(action.text) else None,
-        changed=changed_words(action.text, names_of_lines(bench.appraisal.portions), bench.former),
+        LAST_MINUTES if _LAST_MOMENT.search(step.text) else None,
+        changed=changed_words(step.text, names_of_lines(bench.appraisal.portions), bench.former),
         hot=hot,
-        usual=0.0 if said is not None and not waits else usual,
+        usual=0.0 if step.minutes is not None and not waits else usual,
         timed=verb.timed,
     )
 
 
-def _heat(bench: _Bench, action: Action, verb: WorkVerb) -> float | None:
+def _minutes(bench: _Bench, step: _Step, verb: WorkVerb, active: float, loads: int) -> tuple[float, float]:
+    """Minutes of hands, and minutes that pass by themselves: as said, else as the food takes, else as is usual."""
+    said = step.minutes
+    if verb.waiting.value <= 0 or (said is not None and step.verb == "massage"):
+        return max(active, said.value * loads if said is not None else 0.0), 0.0
+    slowest = _slowest(bench, step)
+    return active, (said or (slowest.minutes if slowest else verb.waiting)).value * loads
+
+
+def _heat(bench: _Bench, step: _Step, verb: WorkVerb) -> float | None:
     """What is said of it, else what the oven was heated to, else what is usual for the food, or the verb."""
     heated = next((t.celsius for t in reversed(bench.found) if t.verb == "preheat"), None)
-    slowest = _slowest(bench, action, verb)
-    return action.celsius or heated or (slowest.celsius if slowest is not None else None) or verb.celsius
+    slowest = _slowest(bench, step)
+    return step.celsius or heated or (slowest.celsius if slowest is not None else None) or verb.celsius
 
 
-def _slowest(bench: _Bench, action: Action, verb: WorkVerb) -> CookingTime | None:
+def _slowest(bench: _Bench, step: _Step) -> CookingTime | None:
     """What is known of a verb on that of its foods which takes longest; None where no food has a time."""
-    foods = [p.food for p in bench.appraisal.portions if line_of(p) in action.lines and p.food is not None]
-    known = [t for food in foods if (t := bench.work.time_of(verb.verb, food)) is not None]
+    foods = [p.food for p in bench.appraisal.portions if line_of(p) in step.worked_on and p.food is not None]
+    known = [t for food in foods if (t := bench.work.time_of(step.verb, food)) is not None]
     return max(known, key=lambda t: t.minutes.value, default=None)
 
 
@@ -257,12 +258,9 @@ def _is_hot(lines: Iterable[str], before: Sequence[Task]) -> bool:
     for earlier in before:
         if earlier.verb in BURNER_VERBS | OVEN_VERBS:
             hot |= about & set(earlier.lines)
-        elif earlier.verb in _COOLING:
+        elif earlier.verb in COOLING:
             hot -= set(earlier.lines)
     return bool(hot)
-
-
-_COOLING = frozenset({"cool", "chill", "chill fast", "shock"})
 
 
 def _fillings(bench: _Bench, uses: str, kilograms: float, lines: Sequence[str], hot: bool) -> tuple[int, int]:
@@ -306,10 +304,10 @@ def _finish(bench: _Bench) -> None:
     lines = tuple(line.id for line in bench.appraisal.recipe.lines)
     title = bench.appraisal.recipe.title
     named = f"{title[:1].lower()}{title[1:]}"
-    if bench.appraisal.recipe.kind in DIPS and any(task.verb in _CHILLING for task in bench.found):
+    if bench.appraisal.recipe.kind in DIPS and any(task.verb in CHILLING for task in bench.found):
         ends = _taken_out(bench, ends, f"Take {named} out of the refrigerator")
     portion = bench.work.verb("portion")
-    kilograms = bench.kilograms(lines)
+    kilograms = bench.kilograms(dict.fromkeys(lines, _ALL_OF_IT))
     usual = portion.active_fixed + portion.active_per_kg * kilograms
     minutes = max(1, ceil(usual * portion.pace - 1e-9))
     text = f"Portion {named}"

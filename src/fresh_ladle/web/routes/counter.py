@@ -207,7 +207,8 @@ def set_eaten(
         share = optional_number(percent.replace("%", ""), "the share that is eaten")
         if share is None or not 0 <= share <= 100:
             raise RecipeError("the share that is eaten lies between 0 and 100%")
-        return recipe.with_line(replace(recipe.line(line_id), eaten=share / 100))
+        line = recipe.line(line_id)
+        return recipe.with_line(replace(line, eaten=share / 100, settled=line.settled | {"eaten"}))
 
     return edit_response(request, recipe_id, revision, change)
 

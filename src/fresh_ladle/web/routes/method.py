@@ -28,13 +28,13 @@ def method(request: Request, recipe_id: int) -> HTMLResponse:
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
     recipe = work.draft.recipe
-    now = workbench.appraise(recipe)
     former = former_names(work.original.recipe, recipe)
+    now = workbench.appraise(recipe, former)
     return page(
         request,
         "drawer_method.html",
         recipe=recipe,
-        steps=step_views(recipe, now.portions, workbench.knowledge.work, former),
+        steps=step_views(now, former),
         revision=work.draft.revision,
         recipe_id=recipe_id,
     )

@@ -11,6 +11,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.foods.nutrient import BY_ID
+from fresh_ladle.core.method.process import Fate
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.nutrients.totals import UncertaintyShare
 from fresh_ladle.core.questions import Question, questions, watched_figures
@@ -61,7 +62,7 @@ class LineView:
 @dataclass(frozen=True, slots=True)
 class LinePanel:
     """What can be changed on an opened line. `preparations` pairs id with words, `others` can be put on, `foods` are
-    what the line may be counted as."""
+    what the line may be counted as; `by_method` is what the method makes of it, each with the step that does."""
 
     foods: tuple[tuple[str, str], ...]
     preparations: tuple[tuple[str, str], ...]
@@ -70,6 +71,7 @@ class LinePanel:
     component: str
     components: tuple[str, ...]
     batch: bool
+    by_method: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,10 +165,10 @@ def counter_view(
         mine = [p for p in now.portions if line.id in (p.line.id, p.batch_line)]
         if line.batch is not None:
             groups[line.component].append(
-                _batch_view(line, mine, weights, _panel(line, None, workbench, recipe, open_line))
+                _batch_view(line, mine, weights, _panel(line, None, workbench, now, open_line))
             )
         groups[line.component] += [
-            _line_view(p, workbench, now, marks[p.line.id], weights, _panel(p.line, p, workbench, recipe, open_line))
+            _line_view(p, workbench, now, marks[p.line.id], weights, _panel(p.line, p, workbench, now, open_line))
             for p in mine
         ]
     targets = profile.targets if profile else ()
@@ -250,11 +252,11 @@ def _plans_taken(edits: Sequence[Edit]) -> str:
 
 
 def _panel(
-    line: Line, portion: Portion | None, workbench: Workbench, recipe: Recipe, open_line: str
+    line: Line, portion: Portion | None, workbench: Workbench, now: Appraisal, open_line: str
 ) -> LinePanel | None:
     if line.id != open_line:
         return None
-    labels = workbench.knowledge.preparations.labels
+    recipe, labels = now.recipe, workbench.knowledge.preparations.labels
     found = workbench.reader.read_line(line.text, line.component, recipe.region) if line.batch is None else []
     foods = [(c.food, c.name) for r in found[:1] for c in r.alternatives if c.food != line.food]
     on = {p.id: f"{p.label}: {p.note}" for p in portion.preparations} if portion else {}
@@ -262,11 +264,49 @@ def _panel(
         tuple(foods),
         tuple((p, on.get(p, labels.get(p, p))) for p in line.preparations),
         tuple((p, label) for p, label in labels.items() if p not in line.preparations),
-        f"{line.eaten * 100:g}",
+        f"{_eaten(line, now) * 100:.3g}",
         line.component,
         tuple(recipe.components),
         line.batch is not None,
+        _by_method(portion, now) if portion else (),
     )
+
+
+def _eaten(line: Line, now: Appraisal) -> float:
+    """The share that is eaten: as a person or the line says, else as the method makes it."""
+    outcome = now.process.outcomes.get(line.id)
+    said = outcome is None or line.eaten != 1 or "eaten" in line.settled
+    return line.eaten if said or outcome is None else outcome.eaten.value
+
+
+def _by_method(portion: Portion, now: Appraisal) -> tuple[tuple[str, str], ...]:
+    """What the method does to a line that the line does not say, and where its parts go."""
+    done = [(f"{p.label}: {p.note}", "") for p in portion.preparations if p.id not in portion.line.preparations]
+    return (*done, *_fates(portion, now))
+
+
+_LEAST_SHOWN = 0.03
+"""The share of a line from which it is said that it goes another way."""
+_WAYS = {
+    Fate.TAKEN_UP: "taken up",
+    Fate.POURED_OFF: "poured off",
+    Fate.LEFT_ON_METAL: "left on metal",
+    Fate.THROWN_AWAY: "thrown away",
+    Fate.KEPT: "kept back",
+    Fate.BESIDE: "served beside",
+}
+
+
+def _fates(portion: Portion, now: Appraisal) -> list[tuple[str, str]]:
+    """What of a line is not simply eaten, in three words, each with why; none where a person has said what is eaten."""
+    outcome, line = now.process.outcomes.get(portion.line.id), portion.line
+    if outcome is None or line.eaten != 1 or "eaten" in line.settled:
+        return []
+    return [
+        (f"{share.value * 100:.0f}% {_WAYS[fate]}", outcome.because.get(fate, ""))
+        for fate, share in outcome.fates.items()
+        if share.value >= _LEAST_SHOWN
+    ]
 
 
 def _line_view(
@@ -277,6 +317,7 @@ def _line_view(
     notes += [said for said in line.remarks if not any(said in n or n in said for n in notes)][:2]
     notes += [str(aside) for aside in sorted(line.asides)]
     notes += [f"{line.eaten * 100:.0f}% eaten" if line.eaten else "left out"] if line.eaten < 1 else []
+    notes += [words for words, _ in _fates(portion, now)]
     return LineView(
         id=line.id,
         amount=display_amount(line.amount),

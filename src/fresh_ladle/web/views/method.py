@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
-from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.service.steps import method_steps
 from fresh_ladle.core.wording import oven_heat
 
@@ -23,9 +21,7 @@ class StepView:
     read: bool
 
 
-def step_views(
-    recipe: Recipe, portions: Sequence[Portion], work: KitchenWork, former: Mapping[str, str] | None = None
-) -> list[StepView]:
+def step_views(dish: Appraisal, former: Mapping[str, str] | None = None) -> list[StepView]:
     """The steps in their order; `former` are the names that lines had before, by id."""
     return [
         StepView(
@@ -35,5 +31,5 @@ def step_views(
             step.changed,
             step.read,
         )
-        for step in method_steps(recipe, portions, work, former)
+        for step in method_steps(dish, former)
     ]

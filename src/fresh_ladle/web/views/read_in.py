@@ -138,7 +138,7 @@ def _row_views(reading: RecipeReading, now: Appraisal, knowledge: Knowledge) -> 
         for place, read, portion in zip(reading.places, reading.readings, now.portions, strict=True)
     }
     used = {use.said: use for use in reading.uses}
-    steps = iter(step_views(reading.recipe, now.portions, knowledge.work))
+    steps = iter(step_views(now))
     found = []
     for place, row in enumerate(reading.page):
         understood = of_place.get(place)
