@@ -374,6 +374,7 @@ def test_three_tablets_at_once(page: Page) -> None:
     browser, base = page.context.browser, page.url
     assert browser is not None
     page.get_by_role("link", name="Pour").click()
+    page.get_by_role("link", name="hand out this link").first.wait_for()
     seats = [link.get_attribute("href") for link in page.get_by_role("link", name="hand out this link").all()]
     page.go_back()
     origin = base.split("/tastings")[0]
