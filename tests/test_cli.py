@@ -280,3 +280,34 @@ def test_ratio_walks_two_lines(recipe: Path, capsys: pytest.CaptureFixture[str])
     assert main(["ratio", str(recipe), "--lines", "quicksilver"]) == 2
     assert main(["ratio", str(recipe), "--lines", "salt", "tahini", "lemon"]) == 2
     assert "two lines, or one alone" in capsys.readouterr().err
+
+
+WITH_METHOD = """Salad
+1 cucumber
+1 tsp salt
+2 tbsp olive oil
+1 tbsp white vinegar
+Method
+Slice the cucumber. Salt it and leave for 20 minutes, then pour off what it gives.
+Whisk the vinegar with half the oil and dress the cucumber. If you like, add pepper. Keeps a day.
+"""
+
+
+def test_method_prints_what_a_method_does(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path = tmp_path / "salad.txt"
+    path.write_text(WITH_METHOD, encoding="utf-8")
+    assert main(["method", str(path), "--json"]) == 0
+    report = json.loads(capsys.readouterr().out)
+    assert [c["sort"] for c in report["clauses"]][-2:] == ["condition", "advice"]
+    slice_, salt, leave, pour, whisk, dress = report["operations"]
+    assert [slice_["id"], salt["id"]] in report["order"]
+    assert [salt["id"], leave["id"]] in report["order"]
+    assert [slice_["id"], whisk["id"]] not in report["order"]
+    assert leave["minutes"] == {"value": 20, "low": 20, "high": 20}
+    oil = next(i for i in whisk["inputs"] if i["name"] == "olive oil")
+    assert oil["share"]["value"] == pytest.approx(0.5)
+    of_salt = next(line for line in report["lines"] if "salt" in line["text"])
+    assert of_salt["fates"]["poured off"]["value"] == pytest.approx(1 - of_salt["eaten"]["value"])
+    assert {pour["id"], whisk["id"]} <= {before for before, after in report["order"] if after == dress["id"]}
+    assert main(["method", str(path)]) == 0
+    assert "poured off" in capsys.readouterr().out

@@ -104,7 +104,9 @@ class Work:
         others = self.meaning.along(slots, clause, named)
         unsaid = re.search(r"\bsalted (?:boiling )?water\b", clause.text) and not self.says_salt
         if clause.head == "salt" or unsaid:
-            others += self.kitchen.fresh_salt(others)
+            salt = self.kitchen.fresh_salt(others)
+            named.along += [line for thing in salt for line in thing.parts]
+            others += salt
         return others
 
     def _into_the_pot(self, verb: str, whole: list[Stuff], others: list[Stuff]) -> None:
