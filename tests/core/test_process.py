@@ -147,6 +147,32 @@ def test_heat_answers_a_caution_and_acid_does_not(case: Case, read) -> None:  # 
     assert not {one[1:] for one in said if one[0] == "-" and one[1:] in BY_HEAT} & raised
 
 
+NOT_COOKED = (
+    ("1 egg", "raw-egg", "Simmer the quinoa in water for 15 minutes. Cool it. Stir in the egg."),
+    ("1 egg", "raw-egg", "Simmer the quinoa in water for 15 minutes. Stir in the egg."),
+    ("1 egg", "raw-egg", "Boil the egg for 6 minutes."),
+    ("200 g tuna steak", "raw-fish", "Grill the tuna for a minute on each side, still red inside."),
+    ("200 g tuna steak", "raw-fish", "Blanch the tuna for 10 seconds."),
+)
+COOKED = (
+    ("1 egg", "raw-egg", "Simmer the quinoa in water for 15 minutes, and put the egg in for the last 9."),
+    ("1 egg", "raw-egg", "Boil the egg for 10 minutes."),
+    ("200 g tuna steak", "raw-fish", "Grill the tuna for 5 minutes on each side."),
+)
+
+
+@pytest.mark.parametrize(("line", "caution", "method", "raised"), [
+    *((*case, True) for case in NOT_COOKED), *((*case, False) for case in COOKED)
+])  # fmt: skip
+def test_what_only_touches_heat_is_not_cooked(
+    line: str, caution: str, method: str, raised: bool, knowledge: Knowledge
+) -> None:
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    recipe = read_recipe(f"Bowl\n1 cup quinoa\n{line}\n", reader, 4).recipe
+    found = {c.caution.id for c in appraise(replace(recipe, method=(method,)), knowledge).cautions}
+    assert (caution in found) == raised
+
+
 WORKED = cases("sixty")[0]
 
 

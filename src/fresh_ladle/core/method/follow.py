@@ -57,7 +57,8 @@ def as_made(recipe: Recipe, ground: MethodGround, former: tuple[tuple[str, str],
         return Made(recipe, NO_METHOD)
     process = _process(recipe, ground, dict(former))
     lines = [
-        replace(line, reached=_reached(line, process, ground)) if line.batch is None else line for line in recipe.lines
+        replace(line, reached=reached_by(process.outcomes[line.id], line, ground)) if line.batch is None else line
+        for line in recipe.lines
     ]
     return Made(replace(recipe, lines=tuple(lines)), process)
 
@@ -83,10 +84,6 @@ def _process(recipe: Recipe, ground: MethodGround, former: Mapping[str, str]) ->
 
     read_with = Ground(ground.lexicon, ground.shares, share_of_line)
     return read_process(recipe.lines, foods, recipe.method, read_with, grams, former)
-
-
-def _reached(line: Line, process: Process, ground: MethodGround) -> Reached | None:
-    return reached_by(process.outcomes[line.id], line, ground)
 
 
 def reached_by(outcome: Outcome, line: Line, ground: MethodGround) -> Reached | None:

@@ -19,7 +19,6 @@ class Fate(StrEnum):
     LEFT_ON_METAL = "left on the tray or in the pan"
     THROWN_AWAY = "thrown away"
     KEPT = "kept for another time"
-    BESIDE = "served beside"
 
 
 @dataclass(frozen=True, slots=True)

@@ -38,6 +38,7 @@ SAFE_CELSIUS = 71.0
 RUNNY_MINUTES = 8.0
 """An egg boiled for less has a yolk that runs (kitchen estimate)."""
 _HOT_PAN = frozenset({"sauté", "sear", "sweat", "caramelize", "char", "toast in a pan", "bloom spices"})
+_RARE = re.compile(r"\b(?:rare|tataki|(?:red|pink|raw) (?:inside|in the middle|in the center))\b", re.I)
 _THE_PAN = re.compile(r"\bthe (?:same |hot |warm |dry )*(?:pan|skillet|pot)\b", re.I)
 _NOT_USED = re.compile(r"\bnot (?:used|needed|eaten)\b", re.I)
 
@@ -195,7 +196,7 @@ class _Reader:
         """Leaves on the lines of a thing what was done to them: to those that are named, or to all that is solid."""
         kitchen = self.kitchen
         hot = (operation.celsius or 0.0) >= SAFE_CELSIUS and operation.kind is not VerbClass.COOL
-        boils = thing.water and bool(BOILING & set(thing.treated)) and operation.kind is VerbClass.MERGE
+        boils = self._goes_on_boiling(operation)
         for line in thing.parts:
             if not thing.mixed or line in named.lines or not (named.lines or kitchen.what(line)):
                 kitchen.note(line, self._as_done(operation))
@@ -204,10 +205,20 @@ class _Reader:
             if hot:
                 kitchen.note(line, HEATED_THROUGH)
 
+    def _goes_on_boiling(self, operation: Operation) -> bool:
+        """Whether what is put in boils along: "put the eggs in for the last nine", into what boils just now. What is
+        stirred into food that was boiled before is not cooked by that."""
+        timed = operation.minutes is not None or "for the last" in operation.text.lower()
+        into_a_boil = any(self.operations[before].verb in BOILING for before in operation.after)
+        return operation.kind is VerbClass.MERGE and timed and into_a_boil
+
     @staticmethod
     def _as_done(operation: Operation) -> str:
-        """What an operation was to what is in it: an egg boiled for six minutes is not boiled hard."""
+        """What an operation was to what is in it: an egg boiled for six minutes is not boiled hard, fish that stays
+        rare is not cooked through."""
         runny = operation.minutes is not None and operation.minutes.value < RUNNY_MINUTES
+        if operation.kind is VerbClass.HEAT and _RARE.search(operation.text):
+            return "sear"
         return "soft-boil" if operation.verb == "hard-boil" and runny else operation.verb
 
     def _after(self, verb: str, clause: Clause, made: Sequence[Stuff], named: Named) -> set[int]:

@@ -55,14 +55,10 @@ _WHAT = {"salt-salty": "salt", "sweetener": "sugar", "acid": "acid", "fat-oil": 
 
 
 def what_of(food: Food) -> str:
-    """What a food is where things part: salt, sugar, acid, oil, liquid, aromatic; empty for what is solid."""
+    """What a food is where things part: salt, sugar, acid, oil, liquid; empty for what is solid."""
     if food.group == "salt-salty" and food.form in ("brined", "rinsed"):
         return ""
-    if food.key in ("baking-soda",):
-        return "salt"
-    if food.group in _WHAT:
-        return _WHAT[food.group]
-    return ""
+    return "salt" if food.key == "baking-soda" else _WHAT.get(food.group, "")
 
 
 def is_aromatic(food: Food) -> bool:

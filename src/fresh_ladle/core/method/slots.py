@@ -21,8 +21,6 @@ _DROPPED = words_of(
     "then everything else of this that these those is are up down aside away back dry once twice more now "
     "also too apart lightly freshly any quickly"
 )
-WHOLE = Range(1.0, 1.0, 1.0)
-REST = "rest"
 _SHARE_WORDS = {
     "half": Range(0.5, 0.45, 0.55), "most": Range(0.8, 0.65, 0.95), "some": Range(0.4, 0.2, 0.6),
     "little": Range(0.2, 0.05, 0.4), "few": Range(0.2, 0.05, 0.4), "handful": Range(0.15, 0.05, 0.3),

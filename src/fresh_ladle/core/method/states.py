@@ -11,8 +11,9 @@ from fresh_ladle.core.recipes.recipe import Line
 _BOILED = frozenset({"boil", "simmer", "parboil", "hard-boil", "microwave"})
 _ROASTED = frozenset({"roast", "slow-roast", "bake", "bake chips", "char"})
 _FRIED = frozenset({"sauté", "sweat", "caramelize", "deep-fry", "bloom spices"})
-_THROUGH = _BOILED | _ROASTED | _FRIED | {"steam", "blanch", "confit", "reheat"}
-_HEATED = _THROUGH | {"sear", "soft-boil"}
+_THROUGH = _BOILED | _ROASTED | _FRIED | {"steam", "confit", "reheat"}
+"""What cooks egg, fish and meat through; a dip in boiling water or a sear does not."""
+_HEATED = _THROUGH | {"blanch", "sear", "soft-boil"}
 HEATED_THROUGH = "heated through"
 """What stands among what was done to a line that reached 71 °C (160 °F) by what a step says."""
 _COOKS_EGG = _THROUGH | {"thicken", "bring to a boil", HEATED_THROUGH}
@@ -23,7 +24,6 @@ _CUT_SMALL = frozenset(
 _COOKED_ALREADY = re.compile(
     r"\b(?:cooked|boiled|poached|roasted|grilled|baked|steamed|rotisserie|leftover|canned|tinned|smoked)\b", re.I
 )
-
 
 _ONE_LOSS = (
     ("roast", "roast-whole"), ("steam", "blanch", "boil"), ("press", "squeeze", "salt-drained"),

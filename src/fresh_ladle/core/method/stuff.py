@@ -45,9 +45,6 @@ class Stuff:
     before: dict[str, Range] = field(default_factory=dict)
     """The shares of what dissolves, as they were before anything was poured off."""
 
-    def holds(self, line: str) -> bool:
-        return line in self.parts
-
     @property
     def is_empty(self) -> bool:
         return not self.parts

@@ -95,7 +95,7 @@ class Work:
             return self.kitchen.keep_at_hand(self._wetted(whole or self.kitchen.at_hand(), wet))
         if kind is VerbClass.HEAT:
             return self._heated(verb, whole, others, wet, clause)
-        things = self._things(verb, clause, slots, whole, others)
+        things = self._things(verb, slots, whole, others)
         self._add_target(verb, kind, clause, slots, things, whole, others, wet)
         return self._brought_together(things, kind, clause, wet and (kind is not VerbClass.PREPARE or verb in _WETTING))
 
@@ -169,9 +169,8 @@ class Work:
 
     # -- work that brings things together
 
-    def _things(self, verb: str, clause: Clause, slots: Slots, whole: list[Stuff], others: list[Stuff]) -> list[Stuff]:
+    def _things(self, verb: str, slots: Slots, whole: list[Stuff], others: list[Stuff]) -> list[Stuff]:
         """What an order names; what is at hand where it names nothing and goes somewhere."""
-        del clause
         hands = self.kitchen.at_hand()
         dresses = verb == "dress" and all(self.kitchen.is_poured(t) for t in hands)
         if whole or others or not (slots.joins or dresses):

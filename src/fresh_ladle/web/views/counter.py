@@ -281,19 +281,19 @@ def _eaten(line: Line, now: Appraisal) -> float:
 
 def _by_method(portion: Portion, now: Appraisal) -> tuple[tuple[str, str], ...]:
     """What the method does to a line that the line does not say, and where its parts go."""
-    done = [(f"{p.label}: {p.note}", "") for p in portion.preparations if p.id not in portion.line.preparations]
+    own = portion.line.preparations
+    done = [(f"{p.label}: {p.note}", "") for p in portion.preparations if p.changes_figures and p.id not in own]
     return (*done, *_fates(portion, now))
 
 
 _LEAST_SHOWN = 0.03
 """The share of a line from which it is said that it goes another way."""
 _WAYS = {
-    Fate.TAKEN_UP: "taken up",
+    Fate.TAKEN_UP: "taken up by the grain",
     Fate.POURED_OFF: "poured off",
-    Fate.LEFT_ON_METAL: "left on metal",
+    Fate.LEFT_ON_METAL: "left in tray or pan",
     Fate.THROWN_AWAY: "thrown away",
     Fate.KEPT: "kept back",
-    Fate.BESIDE: "served beside",
 }
 
 
