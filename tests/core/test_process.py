@@ -147,6 +147,19 @@ def test_heat_answers_a_caution_and_acid_does_not(case: Case, read) -> None:  # 
     assert not {one[1:] for one in said if one[0] == "-" and one[1:] in BY_HEAT} & raised
 
 
+def test_what_is_cut_comes_out_of_what_it_cooked_in(knowledge: Knowledge) -> None:
+    """The stock of a chicken that is shredded stays behind; boneless breasts lose water, and no bones."""
+    reader = Reader(knowledge.pantry, knowledge.preparations)
+    recipe = read_recipe("Salad\n2 chicken breasts\n1 liter chicken stock\n1 carrot\n", reader, 4).recipe
+    method = (
+        "Poach the chicken in the stock for 20 minutes and shred it. Grate the carrot and toss it with the chicken.",
+    )
+    chicken, stock, _ = appraise(replace(recipe, method=method), knowledge).portions
+    assert chicken.in_bowl.value == pytest.approx(chicken.measured.value * 0.75)
+    assert stock.in_bowl.value == 0
+    assert stock.counted.value == 0
+
+
 NOT_COOKED = (
     ("1 egg", "raw-egg", "Simmer the quinoa in water for 15 minutes. Cool it. Stir in the egg."),
     ("1 egg", "raw-egg", "Simmer the quinoa in water for 15 minutes. Stir in the egg."),

@@ -61,8 +61,7 @@ class Kitchen:
 
     def is_poured(self, thing: Stuff) -> bool:
         """Whether it is a dressing, a brine, an oil: half of it or more is liquid or dissolves."""
-        poured = sum(self.grams.get(line, 0.0) for line in thing.parts if self.what(line))
-        return poured * 2 >= sum(self.grams.get(line, 0.0) for line in thing.parts)
+        return 2 * self.grams_of(thing, "salt", "sugar", "acid", "oil", "liquid") >= self.grams_of(thing)
 
     def all_poured(self, things: Iterable[Stuff]) -> bool:
         return all(self.what(line) for thing in things for line in thing.parts)

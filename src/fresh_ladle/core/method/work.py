@@ -34,6 +34,7 @@ _TO_NO_FOOD = frozenset({"preheat", "clean up", "gather", "sanitize", "line", "g
 _TO_WHAT_IS_THERE = frozenset({"heat control", "off the heat", "take temperature", "open", "use", "flip"})
 _WETTING = frozenset({"cover", "put", "stir", "pour over"})
 _WRINGING = frozenset({"squeeze", "rinse", "press", "dry", "spin"})
+_TAKING_OUT = frozenset({"shred", "slice", "slice thinly", "dice", "chop", "peel", "halve", "quarter", "bone"})
 _MELTING = frozenset({"melt", "warm", "bring to a boil", "heat water", "simmer", "dissolve"})
 _INTO_A_POT = BOILING | IN_A_PAN | {"stir", "put", "char", "steam", "toast in a pan"}
 _WATER = re.compile(r"\bwater\b", re.I)
@@ -128,9 +129,12 @@ class Work:
         kitchen = self.kitchen
         things = self._wetted(whole or kitchen.at_hand(), wet)
         self.parting.parts_only = bool(named.parts) and not whole
-        if verb in _WRINGING:
-            for thing in things:
+        for thing in things:
+            if verb in _WRINGING:
                 self.parting.wrung(verb, thing)
+            elif verb in _TAKING_OUT and kitchen.holds(thing, "liquid") and self.parting.treatment(thing) == "boiled":
+                # Nobody shreds chicken in its stock: it comes out, and the stock stays behind.
+                self.parting.drain(thing, "boiled")
         goes_on = self.prepared_in == self.sentence and not any(t.mixed for t in kitchen.hands)
         earlier = [t for t in kitchen.hands if goes_on and not among(t, things)]
         kitchen.keep_at_hand(things)
