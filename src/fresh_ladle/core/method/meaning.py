@@ -181,7 +181,7 @@ class Meaning:
 
     def _line(self, line: str, item: Item, found: Named) -> None:
         thing = self.kitchen.holder(line, self.taking_out)
-        if thing is None:
+        if thing is None or (thing.liquor and not {stem(w) for w in item.words} & LIQUIDS):
             return
         found.lines.append(line)
         share = self._share(line, item)
