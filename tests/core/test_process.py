@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 import pytest
@@ -13,9 +13,11 @@ from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.method.clauses import Sort
+from fresh_ladle.core.method.lexicon import VerbClass
 from fresh_ladle.core.method.process import Fate, Operation, Process
 from fresh_ladle.core.method.tokens import sentences_of
 from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.recipes.ruling import ReadAs, Ruling, still_said, with_ruling, without_ruling
 from tests.methods import Case, cases
 
 ALL = [*cases("sixty"), *cases("thirty")]
@@ -254,3 +256,105 @@ def test_any_words_are_a_method(words: list[str]) -> None:
     assert len(dish.process.said) >= len(sentences_of(text))
     for outcome in dish.process.outcomes.values():
         assert 0 <= outcome.eaten.low <= outcome.eaten.value <= outcome.eaten.high <= 1
+
+
+OPEN = """Beans and greens
+Serves 4
+1 can white beans
+100 g arugula
+1/2 tsp salt
+2 tbsp olive oil
+
+Drain the beans. Frobnicate gently. Toss the beans with the salt. Let it all sit about.
+Chill. Chill. Top with the arugula.
+"""
+
+
+@pytest.fixture
+def ruled(reader: Reader, knowledge: Knowledge) -> Callable[..., Process]:
+    recipe = read_recipe(OPEN, reader).recipe
+
+    def reading(*rulings: Ruling) -> Process:
+        return appraise(replace(recipe, rulings=rulings), knowledge).process
+
+    return reading
+
+
+def said_of(process: Process, words: str) -> list[Sort]:
+    return [said.sort for said in process.said if said.text == words]
+
+
+def test_a_step_told_to_be_advice_or_no_work_is_none_and_stays_said(ruled: Callable[..., Process]) -> None:
+    count = len(ruled().operations)
+    for read_as, sort in ((ReadAs.ADVICE, Sort.ADVICE), (ReadAs.NO_WORK, Sort.NOTE)):
+        process = ruled(Ruling("Frobnicate gently.", 0, read_as))
+        assert said_of(process, "Frobnicate gently.") == [sort]
+        assert len(process.operations) == count - 1
+        assert len(process.said) == len(ruled().said)
+
+
+def test_a_step_told_to_be_work_is_done_to_the_lines_that_are_named(ruled: Callable[..., Process]) -> None:
+    process = ruled(Ruling("Frobnicate gently.", 0, ReadAs.WORK, ("l2", "l4")))
+    (operation,) = [o for o in process.operations if o.text == "Frobnicate gently."]
+    assert (set(operation.lines), set(operation.named)) == ({"l2", "l4"}, {"l2", "l4"})
+    assert operation.kind is VerbClass.PREPARE
+    (top,) = [o for o in process.operations if o.verb == "top"]
+    assert operation.id in process.before(top.id)
+
+
+def test_a_step_told_to_be_a_wait_is_one_on_what_stands_at_hand(ruled: Callable[..., Process]) -> None:
+    process = ruled(Ruling("Toss the beans with the salt", 0, ReadAs.WAIT))
+    (operation,) = [o for o in process.operations if o.text == "Toss the beans with the salt"]
+    assert operation.kind is VerbClass.WAIT
+    assert "l1" in operation.lines
+
+
+def test_of_two_steps_with_the_same_words_only_the_one_that_is_meant_is_set_right(
+    ruled: Callable[..., Process],
+) -> None:
+    assert said_of(ruled(Ruling("Chill", 1, ReadAs.NO_WORK)), "Chill") == [Sort.WORK, Sort.NOTE]
+    assert said_of(ruled(Ruling("Chill", 2, ReadAs.NO_WORK)), "Chill") == [Sort.WORK, Sort.WORK]
+
+
+def test_rulings_replace_each_other_are_taken_back_and_go_with_their_words() -> None:
+    first, other = Ruling("Chill", 0, ReadAs.WORK), Ruling("Chill", 1, ReadAs.WORK)
+    changed = Ruling("Chill", 0, ReadAs.ADVICE)
+    assert with_ruling((first, other), changed) == (other, changed)
+    assert without_ruling((first, other), "Chill", 0) == (other,)
+    assert still_said((first, Ruling("Toss well", 0, ReadAs.WAIT)), ["Chill it.", "Serve."]) == (first,)
+
+
+KEPT_HALF = """Leaves with half a dressing
+Serves 2
+100 g arugula
+1/4 cup yogurt
+2 tbsp lemon juice
+1 tsp honey
+1 cup quinoa
+2 cups water
+2 tbsp pumpkin seeds
+
+Boil the quinoa in the water 15 minutes.
+Whisk the yogurt, lemon juice and honey to a dressing.
+Toss everything with half the dressing; keep the rest for another day.
+Scatter the pumpkin seeds over.
+"""
+
+
+def test_everything_is_tossed_with_half_the_dressing_and_the_other_half_is_kept(
+    reader: Reader, knowledge: Knowledge
+) -> None:
+    dish = appraise(read_recipe(KEPT_HALF, reader).recipe, knowledge)
+    eaten = {dish.recipe.line(line).named: outcome.eaten.value for line, outcome in dish.process.outcomes.items()}
+    assert {n: eaten[n] for n in ("yogurt", "lemon juice", "honey")} == dict.fromkeys(
+        ("yogurt", "lemon juice", "honey"), pytest.approx(0.5)
+    )
+    assert eaten["quinoa"] == eaten["arugula"] == eaten["pumpkin seeds"] == 1
+    toss = next(o for o in dish.process.operations if o.verb == "toss")
+    seeds = next(line.id for line in dish.recipe.lines if line.named == "pumpkin seeds")
+    assert seeds not in toss.lines
+    keep = next(o for o in dish.process.operations if o.verb == "reserve")
+    assert keep.minutes is None
+    assert set(keep.lines) == {
+        line.id for line in dish.recipe.lines if line.named in ("yogurt", "lemon juice", "honey")
+    }

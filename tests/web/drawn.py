@@ -8,10 +8,12 @@ from __future__ import annotations
 import sys
 from collections.abc import Iterator
 from datetime import datetime, timedelta
+from functools import partial
 from pathlib import Path
 
 from markupsafe import Markup
 
+from fresh_ladle.core.method.ways import Way
 from fresh_ladle.core.nutrients.targets import Side
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.practice.scoring import Answered
@@ -23,6 +25,7 @@ from fresh_ladle.core.tasting.eaters import Foretold, StepsShown
 from fresh_ladle.web.svg.cooling_curve import cooling_curve
 from fresh_ladle.web.svg.day_lanes import day_lanes
 from fresh_ladle.web.svg.foretold_chart import foretold_chart
+from fresh_ladle.web.svg.method_picture import Fall, Ring, Strand, method_picture
 from fresh_ladle.web.svg.panel import panel_picture, scores_picture
 from fresh_ladle.web.svg.pareto_front import Mark, front_picture
 from fresh_ladle.web.svg.practice_pictures import measure_picture, ranges_picture
@@ -68,6 +71,7 @@ def drawings() -> Iterator[tuple[str, Markup]]:
     yield from _of_figures()
     yield from _of_rounds()
     yield from _of_kitchens()
+    yield from _of_methods()
 
 
 def _of_tastes() -> Iterator[tuple[str, Markup]]:
@@ -170,6 +174,32 @@ def _of_kitchens() -> Iterator[tuple[str, Markup]]:
     for unit, count in (("cup", 1.5), ("tbsp", 2.25), ("tsp", 1.0), ("tsp", 0.01)):
         yield f"{count:g} {unit}", measure_picture(unit, count) or Markup("")
     yield "ring sheet", ring_sheet()
+
+
+def strand(line: str, operations: tuple[int, ...], thickness: float, **said: bool) -> Strand:
+    way = Way(line, operations, 0.5 if said.get("forks") else 1.0, said.get("forks", False), said.get("ends", False))
+    name = "" if way.forks else f"{line}, {'a very long name' if thickness == 1 else 'short'}"
+    return Strand(way, line, name, "" if way.ends else "120 g", "#a1b2c3", thickness, dict.fromkeys(operations, 1.0))
+
+
+def _of_methods() -> Iterator[tuple[str, Markup]]:
+    ring = partial(Ring, time="")
+    rings = [Ring(0, "prepare", "", ()), Ring(1, "heat", "20–30 min", (0,)), ring(2, "merge", after=(1,))]
+    strands = [
+        strand("beets", (1, 2), 1.0),
+        strand("salt", (1, 2), 0.01),
+        strand("oil", (2,), 0.3),
+        strand("oil", (2, 3), 0.3, forks=True, ends=True),
+        strand("cumin", (), 0.02),
+    ]
+    rings.append(ring(3, "part", after=(2,)))
+    falls = [Fall(3, 3, "oil: 50% kept back"), Fall(0, 1, "beets: 12% lost"), Fall(1, 1, "salt: 5% poured off")]
+    yield "method, an oven above, oil that is kept, cumin nobody names", method_picture(strands, rings, falls, "work")
+    alone = [strand("mint", (0,), 1.0)]
+    yield "method of one step", method_picture(alone, [Ring(0, "unread", "", ())], [], "work")
+    yield "method no step of which is about a line", method_picture([strand("mint", (), 1.0)], [], [], "work")
+    many = [ring(n, "wait", after=(n - 1,) if n else ()) for n in range(24)]
+    yield "method of many steps", method_picture([strand("mint", tuple(range(24)), 1.0)], many, [], "work")
 
 
 def document() -> str:

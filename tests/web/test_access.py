@@ -31,7 +31,7 @@ DIETITIANS_CHANGES = re.compile(
     r"|tastings.*)|/tastings/\{tasting_id\}/\{step\}"
 )
 COOKS = re.compile(
-    r"/tastings/\{tasting_id\}/pouring|/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/scale/.*|/practice-class.*"
+    r"/tastings/\{tasting_id\}/pouring|/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/recipes/\{recipe_id\}/method/steps|/scale/.*|/practice-class.*"
 )
 OWN = re.compile(r"/tastings/\{tasting_id\}/seat|/account.*|/practice(/.*)?|/practice-pour")
 """What everybody changes of their own."""

@@ -12,6 +12,7 @@ from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.method.stuff import WHOLE
 from fresh_ladle.core.nutrients.targets import Basis, Target, Verdict, target_status
 from fresh_ladle.core.nutrients.totals import Totals, line_figures
 from fresh_ladle.core.recipes.aside import Aside
@@ -75,6 +76,7 @@ def questions(
             found += _about_food(portion, figures, watched, pantry, doubts)
             if Aside.OPTIONAL in portion.line.asides or not _kind_settles_amount(portion.line, kinds):
                 found += _about_amount(portion, figures, watched)
+            found += _about_what_stays(portion, figures, watched)
     return sorted((q for q in found if q.worth > MIN_WORTH), key=lambda q: (-q.worth, q.line_id, q.about))
 
 
@@ -148,7 +150,9 @@ def _kind_settles_amount(line: Line, kinds: Sequence[Food]) -> bool:
 
 
 def _about_amount(portion: Portion, figures: Totals, watched: Watched) -> list[Question]:
-    line, food, grams = portion.line, portion.food, portion.counted
+    line, food = portion.line, portion.food
+    # What the method leaves open is asked by itself.
+    grams = portion.measured if _parts_by_method(line) else portion.counted
     if food is None or grams.value <= 0 or {"amount", "amount skipped"} & line.settled:
         return []
     if (grams.high - grams.low) / 2 / grams.value < VAGUE:
@@ -173,6 +177,32 @@ def _about_amount(portion: Portion, figures: Totals, watched: Watched) -> list[Q
     said = f"“{line.amount}”" if line.amount else line.said_amount
     text = f"{capitalized(named)}, {said}: about how much?"
     return [Question(line.id, "amount", text, nutrient, stakes[nutrient], worth, answers)]
+
+
+def _parts_by_method(line: Line) -> bool:
+    """Whether part of a line leaves it by the method, and nobody has said how much."""
+    return line.reached is not None and line.reached.eaten != WHOLE and line.eaten == 1 and "eaten" not in line.settled
+
+
+def _about_what_stays(portion: Portion, figures: Totals, watched: Watched) -> list[Question]:
+    """How much of a line stays that the method drains, squeezes or leaves on a tray."""
+    line, food = portion.line, portion.food
+    if food is None or line.reached is None or not _parts_by_method(line) or "eaten skipped" in line.settled:
+        return []
+    eaten = line.reached.eaten
+    if eaten.value <= 0 or (eaten.high - eaten.low) / 2 / eaten.value < VAGUE:
+        return []
+    doubt = (eaten.high - eaten.low) / 2 / eaten.value / figures.servings
+    stakes = {n: (figures.per_line[line.id][n] or 0.0) * doubt for n in watched}
+    worth, nutrient = _worth_most(stakes, watched)
+    settled = line.settled | {"eaten"}
+    shares = dict.fromkeys(round(share, 2) for share in (eaten.low, eaten.value, eaten.high, 1.0))
+    answers = tuple(
+        Answer("all of it" if share == 1 else f"about {share:.0%}", replace(line, eaten=share, settled=settled))
+        for share in shares
+    )
+    text = f"{capitalized(line.named or food.kitchen_name)}: how much of it stays, once the method is done?"
+    return [Question(line.id, "eaten", text, nutrient, stakes[nutrient], worth, answers)]
 
 
 def _about_optional(line: Line, food: Food, nutrient: str, stake: float, worth: float) -> Question:

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.recipes.ruling import ReadAs, Ruling
 
 
 class _LineDocument(BaseModel):
@@ -36,6 +37,14 @@ class _BatchDocument(BaseModel):
     recipe: _RecipeDocument
 
 
+class _RulingDocument(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    words: str
+    nth: int = Field(ge=0)
+    read_as: ReadAs
+    lines: list[str] = Field(default_factory=list)
+
+
 class _RecipeDocument(BaseModel):
     model_config = ConfigDict(extra="forbid")
     form: int = 1
@@ -50,6 +59,7 @@ class _RecipeDocument(BaseModel):
     served_celsius: float | None = None
     servings_range: tuple[float, float] | None = None
     yield_ml: float | None = None
+    rulings: list[_RulingDocument] = Field(default_factory=list)
     lines: list[_LineDocument]
 
 
@@ -90,6 +100,9 @@ def _recipe_document(recipe: Recipe) -> _RecipeDocument:
         served_celsius=recipe.served_celsius,
         servings_range=recipe.servings_range,
         yield_ml=recipe.yield_ml,
+        rulings=[
+            _RulingDocument(words=r.words, nth=r.nth, read_as=r.read_as, lines=list(r.lines)) for r in recipe.rulings
+        ],
         lines=[_line_document(line) for line in recipe.lines],
     )
 
@@ -129,6 +142,7 @@ def _recipe(document: _RecipeDocument) -> Recipe:
         document.served_celsius,
         document.servings_range,
         document.yield_ml,
+        tuple(Ruling(r.words, r.nth, r.read_as, tuple(r.lines)) for r in document.rulings),
     )
 
 

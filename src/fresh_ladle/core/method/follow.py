@@ -83,7 +83,7 @@ def _process(recipe: Recipe, ground: MethodGround, former: Mapping[str, str]) ->
         return Range(one, one, one)
 
     read_with = Ground(ground.lexicon, ground.shares, share_of_line)
-    return read_process(recipe.lines, foods, recipe.method, read_with, grams, former)
+    return read_process(recipe.lines, foods, recipe.method, read_with, grams, former, recipe.rulings)
 
 
 def reached_by(outcome: Outcome, line: Line, ground: MethodGround) -> Reached | None:

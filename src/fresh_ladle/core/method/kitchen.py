@@ -63,6 +63,14 @@ class Kitchen:
         """Whether it is a dressing, a brine, an oil: half of it or more is liquid or dissolves."""
         return 2 * self.grams_of(thing, "salt", "sugar", "acid", "oil", "liquid") >= self.grams_of(thing)
 
+    def drinks(self, thing: Stuff) -> bool:
+        """Whether dry grain or legumes stand in it, which take its liquid up."""
+        return any(self.drinks_itself(line) for line in thing.parts)
+
+    def drinks_itself(self, line: str) -> bool:
+        food = self.foods.get(line)
+        return food is not None and food.form == "dry" and food.group in ("grain-pasta", "legume")
+
     def all_poured(self, things: Iterable[Stuff]) -> bool:
         return all(self.what(line) for thing in things for line in thing.parts)
 

@@ -20,6 +20,7 @@ A_LITTLE = Range(0.2, 0.1, 0.3)
 _PRONOUNS = words_of("it them this that these those both everything all one")
 _PASSING = words_of("same whole hot warm cold")
 _DRESSINGS = frozenset({"dressing", "sauce", "vinaigrette", "marinade"})
+_WHISKED = frozenset({"whisk", "blend", "purée", "shake", "emulsify"})
 _BRINES = frozenset({"brine", "syrup", "marinade", "liquid", "broth", "liquor"})
 _WATERS = words_of("boiling hot cold warm iced ice salted fresh")
 _OTHER_WATER = re.compile(
@@ -29,6 +30,9 @@ _OTHER_WATER = re.compile(
 """Water that is no line: "in cold water", and not "in the cold water"."""
 _TAKING_OUT = words_of("scoop remove discard take pull flick scrape cut throw knock shake spoon pop pick")
 """Heads by which a part of a food leaves it: what they name by a part is no food of that name."""
+ON_TOP = frozenset(["top", "scatter", "sprinkle", "drizzle", "spoon", "finish", "garnish"])
+"""Heads that put something on what is there."""
+_MORE = frozenset({"more", "extra", "another", "little", "pinch"})
 _SQUEEZED = re.compile(r"\bjuice (?:of|from)\b|'s (?:juice|zest)\b|\b(?:its|their) juice\b", re.I)
 _VESSELS = words_of(
     "bowl pan pot tray jar blender processor sieve colander plate platter dish skillet saucepan basin board tin rack"
@@ -68,6 +72,8 @@ class Meaning:
 
     def __init__(self, kitchen: Kitchen, names: Names, share_of_amount: Callable[[Line, str], Range | None]) -> None:
         self.kitchen, self.names, self.share_of_amount = kitchen, names, share_of_amount
+        self.following: Sequence[Clause] = ()
+        """All that is said from here to the end."""
         self.taking_out = False
         """Whether something is taken out of what it is in: then what is mixed comes first."""
 
@@ -75,8 +81,9 @@ class Meaning:
         """What an order is done to."""
         found = Named()
         if slots.all:
+            beside = self._named_beside(slots, clause)
             for thing in self.kitchen.live():
-                if self._is_asked(thing, slots):
+                if self._is_asked(thing, slots) and not among(thing, beside) and not self._comes_later(thing):
                     found.add(thing)
             return found
         if slots.rest:
@@ -109,6 +116,23 @@ class Meaning:
                 found |= {food.group, food.key.split("-")[0], food.key}
                 if food.group in ("acid", "fruit") and re.match(r"lemon|lime|orange|grapefruit|mandarin", food.key):
                     found.add("citrus")
+        return found
+
+    def _named_beside(self, slots: Slots, clause: Clause) -> list[Stuff]:
+        """What "everything" does not take in, since it comes along: "toss everything with half the dressing"."""
+        mixes = (self._mix([stem(w) for w in item.words]) for item in slots.with_)
+        return [thing for thing in mixes if thing is not None]
+
+    def _comes_later(self, thing: Stuff) -> bool:
+        """Whether "everything" does not take it in yet: nobody touched it, and a later step puts it on top."""
+        return not thing.waits and bool(self._put_on_top_later() & thing.parts.keys())
+
+    def _put_on_top_later(self) -> set[str]:
+        found: set[str] = set()
+        for clause in self.following:
+            if clause.head in ON_TOP and not any(t.word in _MORE for t in clause.words):
+                slots = slots_of(clause.before, clause.words, clause.head)
+                found |= {line for item in (*slots.whose, *slots.with_) for line in self.names.called(item.words)}
         return found
 
     def _is_asked(self, thing: Stuff, slots: Slots) -> bool:
@@ -228,12 +252,19 @@ class Meaning:
         """The mix that words call: that of a component of this name, or the last that was made."""
         wanted = set(stems)
         mixes = [t for t in self.kitchen.open if t.mixed and not t.is_empty and not t.liquor]
+        # What was put away is asked for only where nothing else is called so.
+        mixes.sort(key=lambda t: not t.away)
         if of_component := wanted & self.kitchen.component_words():
             own = [t for t in mixes if wanted & words_of_component(t.component)]
             return own[-1] if own else self._gathered(of_component)
-        poured = [t for t in mixes if self.kitchen.is_poured(t)]
-        if wanted & _BRINES or (wanted & _DRESSINGS and poured):
+        if called := [t for t in mixes if wanted & t.called]:
+            return called[-1]
+        poured = [t for t in mixes if self.kitchen.is_poured(t) and not self.kitchen.drinks(t)]
+        whisked = [t for t in mixes if set(t.treated[-1:]) & _WHISKED]
+        if wanted & _BRINES:
             return poured[-1] if poured else None
+        if wanted & _DRESSINGS and (sauces := poured or whisked):
+            return sauces[-1]
         return mixes[-1] if wanted & MIXES and mixes else None
 
     def _gathered(self, wanted: set[str]) -> Stuff | None:

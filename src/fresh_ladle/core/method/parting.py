@@ -42,6 +42,10 @@ _ANOTHER_TIME = re.compile(
 )
 
 
+PUT_BY = frozenset({"reserve", "serve", "set aside"})
+"""Verbs by which something is set apart, while what is at hand stays there."""
+
+
 class Parting:
     """Parts things in a kitchen by the shares of the table."""
 
@@ -55,7 +59,7 @@ class Parting:
         things = [t for t in named.things if not t.is_empty]
         if verb == "discard":
             return self._discarded(things, named, clause)
-        if verb in ("reserve", "serve", "set aside"):
+        if verb in PUT_BY:
             return self._put_by(verb, things, clause)
         if verb == "divide":
             found = things or self.kitchen.at_hand()

@@ -12,11 +12,11 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.method.clauses import Clause, Sort, clauses_of
-from fresh_ladle.core.method.kitchen import Kitchen
+from fresh_ladle.core.method.kitchen import Kitchen, among
 from fresh_ladle.core.method.lexicon import Lexicon, VerbClass
 from fresh_ladle.core.method.meaning import Meaning, Named
 from fresh_ladle.core.method.names import Names, names_of
-from fresh_ladle.core.method.parting import BOILING, LONG, LONG_MINUTES, OVEN, Parting
+from fresh_ladle.core.method.parting import BOILING, LONG, LONG_MINUTES, OVEN, PUT_BY, Parting
 from fresh_ladle.core.method.process import Fate, Operation, Outcome, Process, Said
 from fresh_ladle.core.method.separating import ShareTable
 from fresh_ladle.core.method.slots import Slots, slots_of
@@ -27,6 +27,7 @@ from fresh_ladle.core.method.tokens import sentences_of
 from fresh_ladle.core.method.work import Work
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import Line
+from fresh_ladle.core.recipes.ruling import ReadAs, Ruling
 
 UNREAD = ""
 """The verb of a step that was not understood."""
@@ -40,6 +41,12 @@ RUNNY_MINUTES = 8.0
 _HOT_PAN = frozenset({"sauté", "sear", "sweat", "caramelize", "char", "toast in a pan", "bloom spices"})
 _RARE = re.compile(r"\b(?:rare|tataki|(?:red|pink|raw) (?:inside|in the middle|in the center))\b", re.I)
 _THE_PAN = re.compile(r"\bthe (?:same |hot |warm |dry )*(?:pan|skillet|pot)\b", re.I)
+_NO_WORK = {ReadAs.ADVICE: Sort.ADVICE, ReadAs.NO_WORK: Sort.NOTE}
+_MADE_AS = re.compile(
+    r"\b(?:to|into|for|as) (?:a|an|the)(?: [a-z-]+){0,2}? (dressing|sauce|vinaigrette|marinade|paste|base|topping)\b",
+    re.I,
+)
+"""What a mix is called from here on."""
 _NOT_USED = re.compile(r"\bnot (?:used|needed|eaten)\b", re.I)
 
 
@@ -60,18 +67,20 @@ def read_process(
     ground: Ground,
     grams: Mapping[str, float],
     former: Mapping[str, str] | None = None,
+    rulings: Sequence[Ruling] = (),
 ) -> Process:
     """The process of a method on its lines. `foods` and `grams` (as measured) are by line id; `former` are the names
-    lines had before, by id."""
+    lines had before, by id; `rulings` what a person says of steps, which holds whatever their words are."""
     before = former or {}
     names = Names([names_of(line, foods.get(line.id), before.get(line.id, "")) for line in lines])
-    return _Reader(Kitchen(lines, foods, grams), names, ground, " ".join(method).lower()).read(method)
+    return _Reader(Kitchen(lines, foods, grams), names, ground, " ".join(method).lower(), rulings).read(method)
 
 
 class _Reader:
     """Reads one method."""
 
-    def __init__(self, kitchen: Kitchen, names: Names, ground: Ground, text: str) -> None:
+    def __init__(self, kitchen: Kitchen, names: Names, ground: Ground, text: str, rulings: Sequence[Ruling]) -> None:
+        self.rulings = rulings
         self.kitchen, self.names, self.lexicon = kitchen, names, ground.lexicon
         self.meaning = Meaning(kitchen, names, ground.share_of_line)
         self.parting = Parting(kitchen, ground.shares)
@@ -84,12 +93,16 @@ class _Reader:
         self.pan_is_empty = False
 
     def read(self, method: Sequence[str]) -> Process:
-        for step, text in enumerate(method):
-            for sentence in sentences_of(text):
-                self.work.sentence += 1
-                found = clauses_of(sentence, self.lexicon, self.names.foods)
-                for number, clause in enumerate(found):
-                    self._clause(clause, found[number + 1 :], step)
+        sentences = [
+            (step, clauses_of(sentence, self.lexicon, self.names.foods))
+            for step, text in enumerate(method)
+            for sentence in sentences_of(text)
+        ]
+        for place, (step, found) in enumerate(sentences):
+            self.work.sentence += 1
+            self.meaning.following = [clause for _, later in sentences[place:] for clause in later]
+            for number, clause in enumerate(found):
+                self._clause(clause, found[number + 1 :], step)
         self.parting.close()
         outcomes = {line: self._outcome(line) for line in self.kitchen.lines}
         return Process(tuple(self.said), tuple(self.operations), outcomes, self._unused())
@@ -98,6 +111,11 @@ class _Reader:
 
     def _clause(self, clause: Clause, following: Sequence[Clause], step: int) -> None:
         self.kitchen.words = clause.text
+        nth = sum(said.text == clause.text for said in self.said)
+        ruling = next((r for r in self.rulings if r.is_of(clause.text, nth)), None)
+        if ruling is not None:
+            self._ruled(ruling, clause, step)
+            return
         if clause.sort is not Sort.WORK:
             self._beside(clause, step)
             return
@@ -117,9 +135,43 @@ class _Reader:
             self.said.append(Said(clause.text, Sort.NOTE, step))
             return
         made = self.work.do(verb, kind, clause, slots, named)
+        self._done(verb, kind, clause, step, made, named)
+
+    def _done(
+        self, verb: str, kind: VerbClass, clause: Clause, step: int, made: list[Stuff], named: Named
+    ) -> None:  # fmt: skip
+        """Writes down that an order was done, and leaves its marks."""
+        if verb in PUT_BY and (put := [t for t in named.things if not t.is_empty]):
+            made = put
         after = self._after(verb, clause, made, named)
-        operation = self._operation(verb, kind, clause, step, made, named, after)
-        self._mark(operation, made, named)
+        self._mark(self._operation(verb, kind, clause, step, made, named, after), made, named)
+
+    def _ruled(self, ruling: Ruling, clause: Clause, step: int) -> None:
+        """A step that a person has set right: on the lines they name, or on what stands at hand."""
+        if ruling.read_as in _NO_WORK:
+            self.said.append(Said(clause.text, _NO_WORK[ruling.read_as], step))
+            return
+        slots = slots_of(clause.before, clause.words, clause.head) if clause.sort is Sort.WORK else Slots()
+        verb = self.lexicon.verb(clause.head, clause.text, self.meaning.kinds(clause, slots, ())) if clause.head else ""
+        kind = self.lexicon.classes.get(verb, VerbClass.PREPARE)
+        if ruling.read_as is ReadAs.WAIT and kind not in (VerbClass.WAIT, VerbClass.COOL):
+            verb, kind = "rest", VerbClass.WAIT
+        named = self._named_by(ruling) if ruling.lines else self.meaning.of_order(slots, clause, ())
+        if verb == UNREAD:
+            made = self.kitchen.keep_at_hand(named.things or self.kitchen.at_hand())
+        else:
+            made = self.work.do(verb, kind, clause, Slots() if ruling.lines else slots, named)
+        self._done(verb, kind, clause, step, made, named)
+
+    def _named_by(self, ruling: Ruling) -> Named:
+        named = Named()
+        for line in ruling.lines:
+            thing = self.kitchen.holder(line)
+            if thing is not None:
+                named.lines.append(line)
+                if not among(thing, named.things):
+                    named.things.append(thing)
+        return named
 
     def _beside(self, clause: Clause, step: int) -> None:
         """What is no order: said, and where it was not understood a step in its place."""
@@ -176,12 +228,16 @@ class _Reader:
         kitchen, verb = self.kitchen, operation.verb
         for thing in (*made, *kitchen.poured_now):
             thing.waits = {operation.id}
+        for thing in kitchen.at_hand() if verb in PUT_BY else ():
+            thing.waits.add(operation.id)
         kitchen.poured_now = []
         kitchen.handled(made)
         for thing in made:
             thing.treated.append(verb)
             if operation.minutes is not None and operation.minutes.low >= LONG_MINUTES:
                 thing.treated.append(LONG)
+            if operation.kind is VerbClass.MERGE and (made_as := _MADE_AS.search(operation.text)):
+                thing.called |= {made_as[1].lower()}
             self._note(operation, thing, named)
         if verb == "preheat":
             self.oven = operation.id
@@ -263,13 +319,9 @@ class _Reader:
         if self.kitchen.what(line) != "liquid":
             return None
         bowls = [t for t in self.kitchen.open if line in t.parts]
-        dry = {other for thing in bowls for other in thing.parts if self._drinks(other)}
+        dry = {other for thing in bowls for other in thing.parts if self.kitchen.drinks_itself(other)}
         wet = (o for o in self.operations if o.kind in (VerbClass.HEAT, VerbClass.WAIT) or o.verb in _WETTING)
         return next((o for o in wet if line in o.lines and dry & o.lines.keys()), None)
-
-    def _drinks(self, line: str) -> bool:
-        food = self.kitchen.foods.get(line)
-        return food is not None and food.form == "dry" and food.group in ("grain-pasta", "legume")
 
 
 def _puts_away(slots: Slots) -> bool:

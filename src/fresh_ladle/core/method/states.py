@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.recipes.recipe import Line
@@ -30,6 +30,17 @@ _ONE_LOSS = (
     ("trim", "peel-cooked", "scoop"), ("cook-raw", "bone"), ("caramelize", "roast"), ("toast", "roast"),
 )  # fmt: skip
 """Preparations that are one loss under two names: what the method does stands for what the line says of it."""
+
+
+DONE_BY: Mapping[str, frozenset[str]] = {
+    "trim": _TRIMMED, "scoop": frozenset({"scoop"}), "peel-cooked": frozenset({"peel", "seed"}),
+    "roast": _ROASTED, "roast-whole": _ROASTED, "squeeze": frozenset({"squeeze"}),
+    "press": frozenset({"squeeze", "press"}), "salt-drained": frozenset({"drain", "rinse"}), "cook-raw": _HEATED,
+    "bone": frozenset({"bone"}), "caramelize": _FRIED | {"sear"}, "drain-yogurt": frozenset({"drain yogurt"}),
+    "steam": _BOILED | {"steam", "blanch"}, "blanch": frozenset({"blanch"}),
+    "toast": _ROASTED | {"toast in a pan", "toast in the oven"},
+}  # fmt: skip
+"""The verbs by which a preparation is done, where they take weight away."""
 
 
 def preparations_in_all(done: Sequence[str], line: Line, food: Food) -> tuple[str, ...]:

@@ -30,6 +30,8 @@ _TIME = re.compile(
     r"|(?P<night>\bovernight\b)|(?P<before>\bbefore\b)",
     re.I,
 )
+_ANOTHER_DAY = re.compile(r"\b(?:for )?another (?:day|time|meal)\b", re.I)
+"""What says when something is used, and not how long anything takes."""
 _PER = {"s": 1 / 60, "m": 1.0, "h": 60.0, "d": 1440.0, "w": 10080.0}
 _PARTS = {"½": 0.5, "¼": 0.25, "¾": 0.75}
 LOOSE = 1.5
@@ -51,7 +53,7 @@ def number_of(text: str) -> float:
 def minutes_in(clause: str) -> Range | None:
     """The first stretch of time in a clause, in minutes, as a range where it is one: "at least an hour" is an hour and
     more, "3 minutes a side" three to six. None where it says none."""
-    for match in _TIME.finditer(clause):
+    for match in _TIME.finditer(_ANOTHER_DAY.sub("", clause)):
         if match["night"]:
             return NIGHT
         if match["before"] or (match["ahead"] and not match["going"]):

@@ -39,6 +39,8 @@ class Stuff:
     away: bool = False
     """Kept for another time; something of it may still be asked for."""
     component: str = ""
+    called: frozenset[str] = frozenset()
+    """What a step calls it: "whisk to a dressing"."""
     said: str = ""
     """The words of the step by which it was poured off or put by."""
     treated: list[str] = field(default_factory=list)
@@ -55,5 +57,5 @@ class Stuff:
         self.parts = {line: left(part, taken[line]) for line, part in self.parts.items()}
         return Stuff(
             taken, set(self.waits), self.mixed, self.water, self.liquor, component=self.component,
-            treated=[*self.treated],
+            called=self.called, treated=[*self.treated],
         )  # fmt: skip

@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from fresh_ladle.core.method.clauses import Clause
 from fresh_ladle.core.method.kitchen import Kitchen, among
 from fresh_ladle.core.method.lexicon import VerbClass
-from fresh_ladle.core.method.meaning import Meaning, Named
+from fresh_ladle.core.method.meaning import ON_TOP, Meaning, Named
 from fresh_ladle.core.method.parting import BOILING, IN_A_PAN, Parting
 from fresh_ladle.core.method.slots import Slots
 from fresh_ladle.core.method.stuff import Stuff
@@ -24,7 +24,6 @@ ADDING = words_of(
 )
 """Heads that put something to what is there already."""
 _ADDS_ANYWAY = ADDING | {"stir", "mix"}
-_ON_TOP = frozenset(["top", "scatter", "sprinkle", "drizzle", "spoon", "finish", "garnish"])
 _STARTING = frozenset(
     {"blend", "purée", "pulse", "whisk", "emulsify", "shake", "stir", "toss", "mash", "put", "dissolve", "crush",
      "pound", "plate", "grind", "layer", "salt and rest", "massage"}
@@ -226,7 +225,7 @@ class Work:
         if not hands:
             return [main]
         to_main = clause.head in _ADDS_ANYWAY and not hands[-1].mixed
-        under = kitchen.is_poured(main) and not kitchen.all_poured(hands) and clause.head in _ON_TOP
+        under = kitchen.is_poured(main) and not kitchen.all_poured(hands) and clause.head in ON_TOP
         return [main] if to_main and not under else hands
 
     def _other_mix(self, things: Sequence[Stuff]) -> Stuff | None:

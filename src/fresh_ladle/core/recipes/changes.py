@@ -48,6 +48,8 @@ def _dish_changes(before: Recipe, after: Recipe) -> list[Edit]:
         found.append(Edit(EditKind.TEMPERATURE, {"celsius": after.served_celsius}))
     if before.method != after.method:
         found.append(Edit(EditKind.METHOD))
+    elif before.rulings != after.rulings:
+        found.append(Edit(EditKind.STEP_SET_RIGHT))
     if before.region != after.region:
         found.append(Edit(EditKind.REGION, {"region": after.region.value}))
     return found

@@ -36,6 +36,7 @@ class EditKind(StrEnum):
     YIELD = "yield"
     TEMPERATURE = "temperature"
     METHOD = "method"
+    STEP_SET_RIGHT = "step set right"
     REGION = "region"
     SWAP = "swap"
     REPAIR = "repair"
@@ -133,6 +134,7 @@ _WORDS: dict[EditKind, Callable[[Details], str]] = {
     EditKind.YIELD: lambda d: f"batch weighed: {d['grams']:g} g" if d["grams"] else "batch weight taken back",
     EditKind.TEMPERATURE: lambda d: "served as usual" if d["celsius"] is None else f"served at {d['celsius']:g} °C",
     EditKind.METHOD: lambda d: "method changed",
+    EditKind.STEP_SET_RIGHT: lambda d: "a step of the method set right",
     EditKind.REGION: lambda d: f"cups and spoons: {d['region']}",
     EditKind.SWAP: lambda d: f"swap: {str(d['title']).lower()}",
     EditKind.REPAIR: lambda d: f"repair: {str(d['title']).lower()}",

@@ -9,6 +9,7 @@ from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.reached import Reached
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.recipes.ruling import Ruling
 
 MAX_LINES = 200
 MAX_SERVINGS = 5000
@@ -24,7 +25,7 @@ class Line:
     """One ingredient line. `amount` keeps the cook's words; `food` is a food key, None while it is not understood.
 
     `settled` holds the doubts a person has answered or set aside: `food`, `amount`, `eaten`, `food skipped`,
-    `amount skipped`.
+    `amount skipped`, `eaten skipped`.
     `named` is the cook's name for the food; `eaten` is the share of what is in the bowl that is eaten, 0 to 1.
     """
 
@@ -84,9 +85,10 @@ class Recipe:
 
     `servings_range` is the fewest and the most servings when the recipe names two numbers, `yield_ml` what it makes by
     volume.
-    `method` holds the steps in the cook's words. `yield_grams` is the weight of the finished batch when somebody
-    weighed it; it then stands for the sum of the bowl. `served_celsius` is how cold or warm it is eaten. Raises
-    RecipeError for a count, weight, volume or temperature that cannot be, for too many lines, or for batches too deep.
+    `method` holds the steps in the cook's words, `rulings` what a person said of some of them. `yield_grams` is the
+    weight of the finished batch when somebody weighed it; it then stands for the sum of the bowl. `served_celsius` is
+    how cold or warm it is eaten. Raises RecipeError for a count, weight, volume or temperature that cannot be, for too
+    many lines, or for batches too deep.
     """
 
     title: str
@@ -101,6 +103,7 @@ class Recipe:
     served_celsius: float | None = None
     servings_range: tuple[float, float] | None = None
     yield_ml: float | None = None
+    rulings: tuple[Ruling, ...] = ()
 
     def __post_init__(self) -> None:
         if not 0 < self.servings <= MAX_SERVINGS:

@@ -16,6 +16,7 @@ from fresh_ladle.core.page.rows import SURE, TOLD, joined, parted, turned
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import MAX_LINES, RecipeError
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.recipes.ruling import AS_READ, ReadAs, Ruling, still_said, with_ruling, without_ruling
 from fresh_ladle.web.forms.typed import number_typed, optional_number
 
 MAX_ROWS, MAX_NOTES = 2 * MAX_LINES, 460
@@ -26,7 +27,8 @@ NOT_WHOLE = "the form was incomplete: paste the recipe again"
 class PreviewForm(BaseModel):
     """The page as sent. `line`, `sort`, `choice`, `rows`, `told` and `place` hold one entry for each row in one order;
     all but the lines may be missing, and then all are ingredients. `turn` is `PLACE:KIND`, `split` `PLACE:CHARACTER`,
-    `join` `PLACE`; `add` is a line that the page lacks."""
+    `join` `PLACE`; `add` is a line that the page lacks. `ruled` are the steps that were set right so far, `rule` is one
+    more, each `NTH:WHAT IT IS:ITS WORDS`."""
 
     title: str = ""
     kind: str = ""
@@ -47,6 +49,8 @@ class PreviewForm(BaseModel):
     split: str = Field(default="", max_length=20)
     join: str = Field(default="", max_length=20)
     add: str = Field(default="", max_length=400)
+    ruled: list[str] = Field(default_factory=list, max_length=MAX_ROWS)
+    rule: str = Field(default="", max_length=MAX_CHARACTERS)
 
     def page(self, reader: Reader) -> list[ReadLine]:
         """The rows in the order of the page, after what was asked of them, without those that were cleared. Raises
@@ -72,6 +76,7 @@ class PreviewForm(BaseModel):
             title=self._title(read.recipe.title),
             servings_range=(fewest, most) if fewest < most else None,
             yield_ml=optional_number(self.yield_ml, "yield"),
+            rulings=still_said(self._rulings(), read.recipe.method),
         )
         return replace(
             read,
@@ -83,6 +88,18 @@ class PreviewForm(BaseModel):
     def notes(self, page: Sequence[ReadLine]) -> str:
         """What the page notes of its recipe, as it is kept with it."""
         return "\n".join(row.text for row in page if row.kind is LineKind.NOTE)[:MAX_NOTES]
+
+    def _rulings(self) -> tuple[Ruling, ...]:
+        """The steps that were set right; those that did not arrive whole are left out."""
+        rulings: tuple[Ruling, ...] = ()
+        for said in (*self.ruled, self.rule):
+            nth, _, rest = said.partition(":")
+            read_as, _, words = rest.partition(":")
+            if re.fullmatch(r"\d{1,4}", nth) and words and read_as == AS_READ:
+                rulings = without_ruling(rulings, words, int(nth))
+            elif re.fullmatch(r"\d{1,4}", nth) and words and read_as in list(ReadAs):
+                rulings = with_ruling(rulings, Ruling(words, int(nth), ReadAs(read_as)))
+        return rulings
 
     def _title(self, of_page: str) -> str:
         """The title as typed; the page's own where another line was told to be it, or it was told to be no title."""

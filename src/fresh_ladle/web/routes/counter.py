@@ -93,7 +93,7 @@ def answer_question(
     recipe_id: int,
     line_id: str,
     revision: Revision,
-    about: Annotated[Literal["food", "amount"], Form()],
+    about: Annotated[Literal["food", "amount", "eaten"], Form()],
     answer: Annotated[str, Form(max_length=80)] = "",
 ) -> Response:
     """Takes an answer to a question about a line; an empty one sets the question aside and keeps the doubt."""
@@ -199,15 +199,22 @@ def toggle_preparation(
 
 @router.post("/lines/{line_id}/eaten", response_class=HTMLResponse)
 def set_eaten(
-    request: Request, recipe_id: int, line_id: str, percent: Annotated[str, Form(max_length=6)], revision: Revision
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    revision: Revision,
+    percent: Annotated[str, Form(max_length=6)] = "",
 ) -> Response:
-    """How much of what is in the bowl is eaten: less for a marinade or an oil that stays behind."""
+    """How much of what is in the bowl is eaten: less for a marinade or an oil that stays behind. Without a number it is
+    what the method makes of it."""
 
     def change(recipe: Recipe) -> Recipe:
         share = optional_number(percent.replace("%", ""), "the share that is eaten")
-        if share is None or not 0 <= share <= 100:
-            raise RecipeError("the share that is eaten lies between 0 and 100%")
         line = recipe.line(line_id)
+        if share is None:
+            return recipe.with_line(replace(line, eaten=1.0, settled=line.settled - {"eaten"}))
+        if not 0 <= share <= 100:
+            raise RecipeError("the share that is eaten lies between 0 and 100%")
         return recipe.with_line(replace(line, eaten=share / 100, settled=line.settled | {"eaten"}))
 
     return edit_response(request, recipe_id, revision, change)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Annotated, Any
 
 from fastapi import Form, Request, UploadFile
@@ -15,6 +16,7 @@ from fresh_ladle.core.page.rows import one_row_each, page_text
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.recipes.ruling import ReadAs
 from fresh_ladle.core.wording import grams_text
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
 from fresh_ladle.store.drafts import create_recipe
@@ -24,6 +26,7 @@ from fresh_ladle.web.forms.reading import PreviewForm
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import chosen_targets, page
 from fresh_ladle.web.state import Workbench, workbench_of
+from fresh_ladle.web.views.method import work_view
 from fresh_ladle.web.views.read_in import MARKS, paste_rows, read_in_view
 
 router = guarded_router("/read-in")
@@ -126,6 +129,7 @@ def _preview(
         told = recipe_of(
             rows, workbench.reader, recipe.region, kind=recipe.kind, servings=recipe.servings, steps_apart=True
         )
+        told = replace(told, recipe=replace(told.recipe, rulings=recipe.rulings))
     now = workbench.appraise(told.recipe)
     with workbench.store() as connection:
         profiles = all_profiles(connection)
@@ -133,6 +137,9 @@ def _preview(
         "recipe": recipe,
         "view": read_in_view(told, now, workbench.knowledge),
         "marks": MARKS,
+        "work": work_view(now, workbench.knowledge.handouts) if told.recipe.method else None,
+        "rulings": told.recipe.rulings,
+        "read_as": list(ReadAs),
         "paste_rows": paste_rows(carried["paste"], told),
         "kinds": dishes.KINDS,
         "profiles": profiles,

@@ -82,7 +82,14 @@
     }
     if (target.id === "counter" || target.closest("#counter")) {
       $("#notice").replaceChildren();
-      if (event.detail.requestConfig.elt.closest("#drawer")) closeDrawer();
+      const stays = event.detail.requestConfig.elt.closest("[data-stays]");
+      if (stays) {
+        htmx.ajax("GET", stays.dataset.stays, {
+          target: "#drawer"
+        });
+      } else if (event.detail.requestConfig.elt.closest("#drawer")) {
+        closeDrawer();
+      }
       const merging = $(".merging[data-late]");
       if (merging) {
         merging.scrollIntoView({
@@ -132,7 +139,7 @@
   // what the server has shown or was sent already is no edit.
   document.addEventListener("change", (event) => {
     const field = event.target;
-    if (!field.matches(".amount, .panel-part input")) return;
+    if (!field.matches(".amount, .panel-part input, .leaving input")) return;
     if (field.value === field.getAttribute("value") || field.value === field.dataset.sent) {
       event.stopImmediatePropagation();
       return;
@@ -315,6 +322,28 @@
     const shown = field.closest("details");
     if (shown) shown.open = true;
     field.focus();
+  });
+
+  // ---- the work of a method: a line lights up with its steps, a step with its lines
+  const light = (pressed) => {
+    const box = pressed.closest("#drawer, #reading");
+    const step = pressed.dataset.wayStep;
+    const line = pressed.dataset.wayLine;
+    const chosen = step === undefined ? `line ${line}` : `step ${step}`;
+    const again = box.dataset.lit === chosen;
+    box.querySelectorAll("[data-way-line], [data-way-step]").forEach((one) => {
+      const own = step === undefined ?
+        one.dataset.wayLine === line || (one.dataset.lines || "").split(" ").includes(line) :
+        one.dataset.wayStep === step || (one.dataset.ways || "").split(" ").includes(step);
+      one.classList.toggle("lit", own && !again);
+      if (one.matches("button")) one.setAttribute("aria-pressed", String(own && !again));
+    });
+    box.classList.toggle("lighting", !again);
+    box.dataset.lit = again ? "" : chosen;
+  };
+  document.addEventListener("click", (event) => {
+    const pressed = event.target.closest("[data-way-line], [data-way-step]");
+    if (pressed && !event.target.closest(".set-right")) light(pressed);
   });
 
   // ---- keys

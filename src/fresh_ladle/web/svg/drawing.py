@@ -33,10 +33,13 @@ def _number(value: float) -> str:
     return f"{value:.2f}".rstrip("0").rstrip(".") if value != int(value) else str(int(value))
 
 
-def picture(width: float, height: float, title: str, *parts: Markup, class_: str = "", role: str = "img") -> Markup:
-    """An SVG with a text alternative; scales with its box."""
+def picture(
+    width: float, height: float, title: str, *parts: Markup, class_: str = "", role: str = "img", fixed: bool = False
+) -> Markup:
+    """An SVG with a text alternative; scales with its box, or is as large as it says where it is `fixed`."""
     inner = "".join((element("title", title), *parts))
+    size = f'width="{_number(width)}" height="{_number(height)}" ' if fixed else ""
     return Markup(
-        f'<svg class="{escape(class_)}" viewBox="0 0 {_number(width)} {_number(height)}" role="{role}" '
+        f'<svg class="{escape(class_)}" {size}viewBox="0 0 {_number(width)} {_number(height)}" role="{role}" '
         f'aria-label="{escape(title)}" focusable="false">{inner}</svg>'
     )

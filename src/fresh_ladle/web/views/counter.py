@@ -11,7 +11,6 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.method.process import Fate
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.nutrients.totals import UncertaintyShare
 from fresh_ladle.core.questions import Question, questions, watched_figures
@@ -30,6 +29,7 @@ from fresh_ladle.store.drafts import Draft
 from fresh_ladle.store.profiles import Profile
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.views.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
+from fresh_ladle.web.views.method import WAYS
 from fresh_ladle.web.views.target_status import Rung, Tilt, VersionFigures, other_limits, rung_views, tilt_view
 
 SURE_OF_NAME = 0.5
@@ -288,13 +288,6 @@ def _by_method(portion: Portion, now: Appraisal) -> tuple[tuple[str, str], ...]:
 
 _LEAST_SHOWN = 0.03
 """The share of a line from which it is said that it goes another way."""
-_WAYS = {
-    Fate.TAKEN_UP: "taken up by the grain",
-    Fate.POURED_OFF: "poured off",
-    Fate.LEFT_ON_METAL: "left in tray or pan",
-    Fate.THROWN_AWAY: "thrown away",
-    Fate.KEPT: "kept back",
-}
 
 
 def _fates(portion: Portion, now: Appraisal) -> list[tuple[str, str]]:
@@ -303,7 +296,7 @@ def _fates(portion: Portion, now: Appraisal) -> list[tuple[str, str]]:
     if outcome is None or line.eaten != 1 or "eaten" in line.settled:
         return []
     return [
-        (f"{share.value * 100:.0f}% {_WAYS[fate]}", outcome.because.get(fate, ""))
+        (f"{share.value * 100:.0f}% {WAYS[fate]}", outcome.because.get(fate, ""))
         for fate, share in outcome.fates.items()
         if share.value >= _LEAST_SHOWN
     ]
