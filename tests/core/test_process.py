@@ -15,6 +15,7 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.method.clauses import Sort
 from fresh_ladle.core.method.lexicon import VerbClass
 from fresh_ladle.core.method.process import Fate, Operation, Process
+from fresh_ladle.core.method.stretch import minutes_in
 from fresh_ladle.core.method.tokens import sentences_of
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.ruling import ReadAs, Ruling, still_said, with_ruling, without_ruling
@@ -358,3 +359,29 @@ def test_everything_is_tossed_with_half_the_dressing_and_the_other_half_is_kept(
     assert set(keep.lines) == {
         line.id for line in dish.recipe.lines if line.named in ("yogurt", "lemon juice", "honey")
     }
+
+
+@pytest.mark.parametrize(
+    ("words", "low", "high"),
+    [
+        ("Simmer for 1 hour 15 minutes, until soft", 75, 75),
+        ("Roast an hour and a half", 90, 90),
+        ("Cook 2 hours and 10 mins", 130, 130),
+        ("Rest 1 h 30", 90, 90),
+        ("Rest 1 h 30 g", 60, 60),
+        ("Soak one and a half hours", 90, 90),
+        ("Soak two and a half to three hours", 150, 180),
+        ("Stand 2 hours and 3 cups", 120, 120),
+        ("Bake 10 minutes and 2 eggs", 10, 10),
+        ("Chill for 1 hour, 15 g", 60, 60),
+    ],
+)
+def test_a_stretch_of_time_is_read_to_its_end(words: str, low: float, high: float) -> None:
+    found = minutes_in(words)
+    assert found is not None
+    assert (found.low, found.high) == (low, high)
+
+
+def test_another_day_is_no_stretch_of_time() -> None:
+    assert minutes_in("Keep the rest for another day") is None
+    assert minutes_in("Chill for another hour") is not None

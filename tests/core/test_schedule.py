@@ -5,13 +5,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from datetime import timedelta
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.service.clock import AHEAD, MOST_AHEAD, ahead_for
 from fresh_ladle.core.service.schedule import (
     SAME_OVEN_CELSIUS,
     Hours,
@@ -19,6 +23,7 @@ from fresh_ladle.core.service.schedule import (
     OrderAsk,
     Placed,
     Schedule,
+    minutes_left,
     schedule,
 )
 from fresh_ladle.core.service.task import Kitchen, Task
@@ -148,7 +153,8 @@ def test_what_cannot_be_is_named_with_what_would_do() -> None:
 def test_what_takes_longer_than_there_is_says_so() -> None:
     found = schedule([baked(0, 180)], Kitchen(), replace(HOURS, now=NOON - 40))
     assert isinstance(found, Impossible)
-    assert found.why == "one thing after the other takes longer than there is until it is eaten"
+    takes = "takes 1 h, one after the other: longer than there is until it is eaten"
+    assert found.why == f"“Bake 0”, with what waits for it, {takes}"
     assert found.would_do == ()
     assert found.later == 30
 
@@ -206,8 +212,8 @@ def test_a_chain_that_takes_longer_than_it_may_is_named_and_one_that_fits_is_not
     hours = Hours(600, ((0, 600),))
     found = schedule(of(48), Kitchen(), hours)
     assert isinstance(found, Impossible)
-    assert found.why.startswith("“Mash the avocado” may begin 60 min before eating")
-    assert found.why.endswith("it takes 61")
+    assert found.why.startswith("“Mash the avocado” may begin 1 h before eating")
+    assert found.why.endswith("it takes 1 h 1 min")
     assert isinstance(schedule(of(47), Kitchen(), hours), Schedule)
 
 
@@ -243,3 +249,26 @@ def test_a_cook_stays_with_the_dish_that_was_begun() -> None:
     cook = {p.task.id: p.cook for p in found.placed}
     assert cook[0] != cook[1]
     assert (cook[2], cook[3]) == (cook[1], cook[0])
+
+
+def test_work_of_days_begins_as_many_days_before_and_no_long_wait_is_too_early(
+    reader: Reader, knowledge: Knowledge
+) -> None:
+    text = (
+        "Sprout salad\nServes 4\n150 g green lentils\n1 carrot\n\nSoak the lentils for 12 hours. Drain and let them"
+        " sprout for 2 days.\nGrate the carrot. Toss the sprouts with the carrot."
+    )
+    dish = appraise(read_recipe(text, reader).recipe, knowledge)
+    tasks = {t.text: t for t in dish_tasks(dish, 1.0, knowledge.work, Kitchen())}
+    assert tasks["Soak the lentils for 12 hours"].from_minutes is None
+    assert tasks["Let them sprout for 2 days"].waiting == 2880
+    chain = max(minutes_left(list(tasks.values())).values())
+    assert ahead_for(chain) == AHEAD + timedelta(days=2)
+
+
+@pytest.mark.parametrize(
+    ("minutes", "ahead"),
+    [(1440, AHEAD), (1441, AHEAD + timedelta(days=1)), (2880, AHEAD + timedelta(days=2)), (60_000, MOST_AHEAD)],
+)
+def test_how_long_before_a_meal_work_may_begin(minutes: int, ahead: timedelta) -> None:
+    assert ahead_for(minutes) == ahead

@@ -19,7 +19,8 @@ from fresh_ladle.core.service.comparing import bought_per_100_g, cost_changes, m
 from fresh_ladle.core.service.schedule import Hours, Impossible, schedule
 from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
-from fresh_ladle.core.service.words import came_back_words, impossible_words, minutes_words
+from fresh_ladle.core.service.times import minutes_words
+from fresh_ladle.core.service.words import came_back_words, impossible_words
 
 CENTRAL = ZoneInfo("CET")
 

@@ -13,7 +13,7 @@ from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.service.steps import MethodStep, method_steps
-from fresh_ladle.core.service.words import stretch_words
+from fresh_ladle.core.service.times import stretch_words
 
 TEXT = """Squash and yogurt dip
 Serves 6

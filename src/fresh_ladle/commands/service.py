@@ -67,7 +67,7 @@ def _print(report: dict[str, object]) -> None:
         print(name.capitalize())
         for row in rows:
             if name == "steps":
-                print(f"  {row['start'][11:16]} to {row['end'][11:16]}  cook {row['cook']}  {row['text']}")
+                print(f"  {_moment(row['start'])} to {_moment(row['end'])}  cook {row['cook']}  {row['text']}")
             elif name == "lines":
                 print(f"  {row['text']}")
             else:
@@ -127,3 +127,8 @@ def add_service(commands: Commands) -> None:
     parser.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
     parser.add_argument("--json", action="store_true")
     parser.set_defaults(run=_service_command)
+
+
+def _moment(iso: str) -> str:
+    """`Mon 01 Mar 19:58` of a moment by ISO 8601."""
+    return f"{datetime.fromisoformat(iso):%a %d %b %H:%M}"

@@ -9,7 +9,7 @@ from datetime import datetime, time, timedelta
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.service.buying import PackPrice, Purchase, shopping
-from fresh_ladle.core.service.clock import AHEAD, moment_of, zone_named
+from fresh_ladle.core.service.clock import MOST_AHEAD, moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, Service, ServiceDish, planned_service
 from fresh_ladle.core.service.pace import TimedStep, at_own_pace, paces
 from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule
@@ -98,7 +98,7 @@ def planned(workbench: Workbench, kept: KeptService, practice: PracticeKnows, se
         workbench.appraise(kept.beside) if kept.beside is not None else None,
         kept.minutes,
     )
-    now = again if again is not None else eaten - AHEAD - timedelta(minutes=1)
+    now = again if again is not None else eaten - MOST_AHEAD - timedelta(minutes=1)
     work = at_own_pace(workbench.knowledge.work, paces(practice.timed))
 
     def order(asked: OrderAsk) -> Schedule | Impossible | Awaited:

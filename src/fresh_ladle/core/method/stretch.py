@@ -24,7 +24,7 @@ _NUMBER = (
 _TIME = re.compile(
     rf"(?<![\w.,])(?P<going>for\s+)?(?P<bound>at least|at most|up to|no more than)?\s*"
     r"(?:about |around |roughly |another )?"
-    rf"(?P<low>{_NUMBER})(?:\s*(?:to|or|[-–])\s*(?P<high>{_NUMBER}))?[\s-]*(?:good |more )?"
+    rf"(?P<low>{_NUMBER})(?P<half>\s+and\s+a\s+half)?(?:\s*(?:to|or|[-–])\s*(?P<high>{_NUMBER}))?[\s-]*(?:good |more )?"
     r"(?P<unit>seconds?|secs?|s|minutes?|mins?|hours?|hrs?|h|days?|weeks?)\b"
     r"(?P<each>\s*(?:a|each|per|on each|on both)\s+sides?)?(?P<ahead>\s*(?:before|ahead|in advance))?"
     r"|(?P<night>\bovernight\b)|(?P<before>\bbefore\b)",
@@ -32,6 +32,11 @@ _TIME = re.compile(
 )
 _ANOTHER_DAY = re.compile(r"\b(?:for )?another (?:day|time|meal)\b", re.I)
 """What says when something is used, and not how long anything takes."""
+_MORE_MINUTES = re.compile(
+    r"\s*(?:and\s+)?(?:(\d{1,2})\s*(?:minutes?|mins?|m)\b|and\s+(a half|a quarter)\b|(\d\d)(?!\s*[\w%°]))", re.I
+)
+"""What follows hours: "1 hour 15 minutes", "an hour and a half", "1 h 30"."""
+_PARTS_OF_AN_HOUR = {"a half": 30.0, "a quarter": 15.0}
 _PER = {"s": 1 / 60, "m": 1.0, "h": 60.0, "d": 1440.0, "w": 10080.0}
 _PARTS = {"½": 0.5, "¼": 0.25, "¾": 0.75}
 LOOSE = 1.5
@@ -53,14 +58,16 @@ def number_of(text: str) -> float:
 def minutes_in(clause: str) -> Range | None:
     """The first stretch of time in a clause, in minutes, as a range where it is one: "at least an hour" is an hour and
     more, "3 minutes a side" three to six. None where it says none."""
-    for match in _TIME.finditer(_ANOTHER_DAY.sub("", clause)):
+    clause = _ANOTHER_DAY.sub("", clause)
+    for match in _TIME.finditer(clause):
         if match["night"]:
             return NIGHT
         if match["before"] or (match["ahead"] and not match["going"]):
             continue
         per = _PER[match["unit"][0].lower()]
-        low = number_of(match["low"]) * per
-        high = number_of(match["high"]) * per if match["high"] else low
+        more = _more_minutes(clause, match)
+        low = (number_of(match["low"]) + (0.5 if match["half"] else 0.0)) * per
+        low, high = (low, number_of(match["high"]) * per + more) if match["high"] else (low + more, low + more)
         low, high = min(low, high), max(low, high)
         bound = (match["bound"] or "").lower()
         if bound == "at least":
@@ -71,6 +78,14 @@ def minutes_in(clause: str) -> Range | None:
             return Range(2 * low, low, 2 * high)
         return Range((low + high) / 2, low, high)
     return None
+
+
+def _more_minutes(clause: str, match: re.Match[str]) -> float:
+    """The minutes said behind hours."""
+    following = _MORE_MINUTES.match(clause, match.end("unit")) if match["unit"][0].lower() == "h" else None
+    if following is None:
+        return 0.0
+    return _PARTS_OF_AN_HOUR[following[2].lower()] if following[2] else float(following[1] or following[3])
 
 
 def celsius_in(clause: str) -> float | None:

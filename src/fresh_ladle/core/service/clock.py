@@ -13,7 +13,9 @@ from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.schedule import Hours
 
 AHEAD = timedelta(hours=36)
-"""How long before eating work may begin: what soaks overnight is put in the evening before."""
+"""How long before eating work may begin at the usual: what soaks overnight is put in the evening before."""
+LONG_CHAIN, MOST_AHEAD = timedelta(hours=24), timedelta(days=21)
+"""Where one thing after the other takes longer than the first, work begins as many days before, at most the second."""
 YEARS = range(2000, 2101)
 OPENS, CLOSES = time(6, 0), time(20, 0)
 """When a kitchen works, where it has not said otherwise."""
@@ -59,18 +61,26 @@ def moment_of(typed: str, zone: ZoneInfo) -> datetime:
     return there
 
 
-def hours_until(eaten: datetime, now: datetime, opens: time = OPENS, closes: time = CLOSES) -> tuple[Hours, Clock]:
-    """The hours in which hands may work before a meal, from the day before. Raises RecipeError for a meal in the past,
-    or hours that are none."""
+def ahead_for(minutes: int) -> timedelta:
+    """How long before eating work may begin that takes so long, one thing after the other."""
+    chain = timedelta(minutes=minutes)
+    return AHEAD if chain <= LONG_CHAIN else min(MOST_AHEAD, AHEAD + timedelta(days=chain.days))
+
+
+def hours_until(
+    eaten: datetime, now: datetime, opens: time = OPENS, closes: time = CLOSES, ahead: timedelta = AHEAD
+) -> tuple[Hours, Clock]:
+    """The hours in which hands may work before a meal, from `ahead` of it on. Raises RecipeError for a meal in the
+    past, or hours that are none."""
     if eaten <= now:
         raise RecipeError(f"{eaten:%d %B %Y, %H:%M} is over: a service lies ahead")
     if opens >= closes:
         raise RecipeError(f"a kitchen that opens at {opens:%H:%M} closes later than {closes:%H:%M}")
     zone = eaten.tzinfo
     assert isinstance(zone, ZoneInfo)
-    clock = Clock((eaten - AHEAD).astimezone(UTC), zone)
+    clock = Clock((eaten - ahead).astimezone(UTC), zone)
     meal, stretches = clock.minute(eaten), []
-    day = (eaten - AHEAD).astimezone(zone).date()
+    day = (eaten - ahead).astimezone(zone).date()
     while day <= eaten.date():
         start = clock.minute(_at(day, opens, zone))
         # On the day itself somebody is there until it is eaten, however late that is.

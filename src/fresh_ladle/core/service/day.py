@@ -13,11 +13,11 @@ from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.service.batches import Batch, dish_batches
 from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost, cost_per_serving, shopping
-from fresh_ladle.core.service.clock import CLOSES, OPENS, Clock, hours_until
+from fresh_ladle.core.service.clock import CLOSES, OPENS, Clock, ahead_for, hours_until
 from fresh_ladle.core.service.keeping import Keeping, keeping
 from fresh_ladle.core.service.pace import Minutes, with_minutes
 from fresh_ladle.core.service.scaling import WEIGHTS_FROM, ServiceLine, checked_servings, service_lines
-from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule
+from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule, minutes_left
 from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
 
@@ -142,16 +142,18 @@ def planned_service(
         raise RecipeError(f"a service has 1 to {MOST_DISHES} dishes; {len(ask.dishes)} were given")
     if not 1 <= ask.kitchen.cooks <= 20:
         raise RecipeError(f"1 to 20 cooks make a service; {ask.kitchen.cooks} were given")
-    hours, clock = hours_until(ask.eaten, now, ask.opens, ask.closes)
     priced = prices or {}
     bases = _base_plans(ask, work, appraise) if appraise is not None else ()
     plans = _dish_plans(ask, work, priced, bases)
     beside = _beside_plan(ask, work, priced, sum(len(b.tasks) for b in bases) + sum(len(p.tasks) for p in plans))
     all_plans = (*plans, beside) if beside is not None else plans
     of_bases = [task for base in bases for task in base.tasks]
-    tasks = [t for t in (*of_bases, *(t for plan in all_plans for t in plan.tasks)) if t.id not in done]
+    every = (*of_bases, *(t for plan in all_plans for t in plan.tasks))
+    tasks = [t for t in every if t.id not in done]
     factors = [(plan.dish.appraisal, plan.dish.factor) for plan in all_plans]
     _check_equipment(tasks, ask.kitchen)
+    ahead = ahead_for(max(minutes_left(every).values(), default=0))
+    hours, clock = hours_until(ask.eaten, now, ask.opens, ask.closes, ahead)
     bought = shopping(factors, priced, stock, ask.region)
     return Service(
         ask,

@@ -13,6 +13,7 @@ from itertools import combinations
 from typing import TYPE_CHECKING
 
 from fresh_ladle.core.service.task import Kitchen, Task
+from fresh_ladle.core.service.times import minutes_words
 from fresh_ladle.core.service.windows import TABLE_MINUTES
 
 if TYPE_CHECKING:  # The solver takes longer to load than a page to make; days are planned seldom.
@@ -144,20 +145,38 @@ def _longer(hours: Hours, later: int) -> Hours:
     return replace(hours, eaten=hours.eaten + later, open=(*days, (start, max(end, hours.eaten + later))))
 
 
-def _chain_too_long(tasks: Sequence[Task]) -> str:
-    """The task that may begin only so long before eating while it takes longer, with what waits for it, whoever works;
-    the one that lacks most. Empty where there is none."""
+def minutes_left(tasks: Sequence[Task]) -> dict[int, int]:
+    """How long each task takes, by id, with all that waits for it, where nobody ever has to wait for hands."""
     left: dict[int, int] = {}
     for task in reversed(tasks):
         waiting = [left[later.id] for later in tasks if task.id in later.after and later.id in left]
         left[task.id] = task.minutes + max(waiting, default=0)
+    return left
+
+
+def _longest(tasks: Sequence[Task]) -> tuple[Task, Task, int]:
+    """The first task of what takes longest, the longest task of all that waits for it, and the minutes in all."""
+    left = minutes_left(tasks)
+    first = max(tasks, key=lambda t: left[t.id])
+    own, waiting = {first.id}, [first]
+    for task in tasks:
+        if own & set(task.after):
+            own.add(task.id)
+            waiting.append(task)
+    return first, max(waiting, key=lambda t: t.minutes), left[first.id]
+
+
+def _chain_too_long(tasks: Sequence[Task]) -> str:
+    """The task that may begin only so long before eating while it takes longer, with what waits for it, whoever works;
+    the one that lacks most. Empty where there is none."""
+    left = minutes_left(tasks)
     limited = [(left[t.id] + TABLE_MINUTES - t.from_minutes, t) for t in tasks if t.from_minutes is not None]
     if not limited or max(lacks for lacks, _ in limited) <= 0:
         return ""
     _, task = max(limited, key=lambda one: one[0])
     return (
-        f"“{task.text}” may begin {task.from_minutes} min before eating at the earliest; with what follows, and"
-        f" {TABLE_MINUTES} min to the table, it takes {left[task.id] + TABLE_MINUTES}"
+        f"“{task.text}” may begin {minutes_words(task.from_minutes or 0)} before eating at the earliest; with what"
+        f" follows, and {TABLE_MINUTES} min to the table, it takes {minutes_words(left[task.id] + TABLE_MINUTES)}"
     )
 
 
@@ -170,7 +189,11 @@ def _what_stands_in_the_way(tasks: Sequence[Task], kitchen: Kitchen, hours: Hour
     if _solved(free, kitchen, hours) is not None:
         return "what may only be done shortly before eating does not fit into that time"
     if _solved(tasks, plenty, hours) is None:
-        return "one thing after the other takes longer than there is until it is eaten"
+        first, longest, minutes = _longest(tasks)
+        said = f"“{first.text}”, with what waits for it, takes"
+        if first is not longest:
+            said = f"“{first.text}”, “{longest.text}” and what follows take"
+        return f"{said} {minutes_words(minutes)}, one after the other: longer than there is until it is eaten"
     for name, larger in (
         ("hands", replace(kitchen, cooks=99)),
         ("the oven", replace(kitchen, ovens=99)),

@@ -16,6 +16,8 @@ from fresh_ladle.core.service.verbs import MERGING, RESTING
 TABLE_MINUTES = 10
 """Minutes kept free before eating, for plates and late comers."""
 MOST_ROUNDS = 12
+LONG_WAIT_MINUTES = 240
+"""A wait from which on it is work of its own that food needs, and no keeping."""
 
 
 def with_windows(tasks: Sequence[Task], appraisal: Appraisal, work: KitchenWork) -> list[Task]:
@@ -24,6 +26,7 @@ def with_windows(tasks: Sequence[Task], appraisal: Appraisal, work: KitchenWork)
     mixing = {t.id for t in tasks if t.verb in MERGING and len(t.lines) > 1}
     dressed = _dressed_from(tasks, appraisal, mixing, whole)
     ahead = {line_of(p): _part_minutes(p, appraisal, work) for p in appraisal.portions if p.food is not None}
+    early = _before_long_waits(tasks)
     found = []
     for task in tasks:
         limits = [task.from_minutes]
@@ -31,11 +34,25 @@ def with_windows(tasks: Sequence[Task], appraisal: Appraisal, work: KitchenWork)
             limits += [max(rule.dress_window[0], task.minutes) for rule in whole if rule.dress_window]
         if task.id in mixing:
             limits += [round(60 * r.ahead_hours) for r in whole if not r.dress_window or task.id in dressed]
-        elif task.verb not in RESTING:
+        elif task.verb not in RESTING and task.id not in early:
             limits += [ahead.get(line) for line in task.lines]
         known = [limit for limit in limits if limit is not None]
         found.append(replace(task, from_minutes=min(known) if known else None))
     return _in_rounds(found)
+
+
+def _before_long_waits(tasks: Sequence[Task]) -> set[int]:
+    """Tasks that lead up to a wait of hours, and it: what sprouts, soaks or hangs for days is no part that was made
+    ready and keeps."""
+    after = {task.id: task.after for task in tasks}
+    found: set[int] = set()
+    waiting = [task.id for task in tasks if task.waiting >= LONG_WAIT_MINUTES]
+    while waiting:
+        one = waiting.pop()
+        if one not in found:
+            found.add(one)
+            waiting += after[one]
+    return found
 
 
 def _in_rounds(tasks: Sequence[Task]) -> list[Task]:

@@ -21,7 +21,7 @@ from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.naming import names_of_lines
 from fresh_ladle.core.service.steps import method_steps
 from fresh_ladle.core.service.task import line_of
-from fresh_ladle.core.service.words import stretch_words
+from fresh_ladle.core.service.times import stretch_words
 from fresh_ladle.core.wording import grams_text, oven_heat
 from fresh_ladle.web.svg.method_picture import Fall, Ring, Strand, method_picture
 

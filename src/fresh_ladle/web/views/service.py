@@ -21,11 +21,15 @@ from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.plate import plate_rows, together
 from fresh_ladle.core.service.scaling import ServiceLine, weight_words
 from fresh_ladle.core.service.schedule import Placed, Schedule
+from fresh_ladle.core.service.times import minutes_words
 from fresh_ladle.core.service.wholes import whole_choices
-from fresh_ladle.core.service.words import impossible_words, minutes_words
+from fresh_ladle.core.service.words import impossible_words
 from fresh_ladle.core.wording import counted, oven_heat
 from fresh_ladle.store.services import KeptService
 from fresh_ladle.web.svg.day_lanes import day_lanes
+
+MOST_DRAWN_MINUTES = 2160
+"""How long before eating the picture of the day begins at most; earlier work stands in the list alone."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +95,8 @@ def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
     first = found.clock.moment(order.start)
     title = f"The day from {first:%H:%M}: {counted(len(placed), 'step')}, {counted(found.ask.kitchen.cooks, 'cook')}"
     eaten = found.clock.minute(found.ask.eaten)
-    lanes = day_lanes(placed, found.ask.kitchen.cooks, eaten, found.clock.moment, numbers, title)
+    drawn = [p for p in placed if p.start >= eaten - MOST_DRAWN_MINUTES]
+    lanes = day_lanes(drawn, found.ask.kitchen.cooks, eaten, found.clock.moment, numbers, title)
     left: dict[str, StepRow] = {}
     for _, row in rows:
         if not row.done:
@@ -128,7 +133,7 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
         numbers[task.id],
         task.id,
         f"{found.clock.moment(p.start):%H:%M}",
-        f"{found.clock.moment(p.end):%H:%M}",
+        _end_words(found.clock.moment(p.start), found.clock.moment(p.end)),
         chr(65 + p.cook),
         task.text,
         task.dish,
@@ -137,6 +142,11 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
         task.active,
         task.waiting,
     )
+
+
+def _end_words(start: datetime, end: datetime) -> str:
+    """When a step ends, with the day where that is another."""
+    return f"{end:%H:%M}" if end.date() == start.date() else f"{end:%a %H:%M}"
 
 
 def base_views(found: Service) -> list[tuple[str, str, list[ServiceLine]]]:
