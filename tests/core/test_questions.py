@@ -161,3 +161,30 @@ def test_an_amount_is_asked_for_from_fifteen_hundredths_of_doubt_on(
 ) -> None:
     found = asked(read(f"Brine\nServes 4\n{amount} table salt\n200 g cucumber", reader, knowledge), knowledge)
     assert any(q.about == "amount" for q in found) is is_asked
+
+
+def test_what_stays_of_a_salt_that_is_poured_off_is_asked_and_taken_as_told(
+    reader: Reader, knowledge: Knowledge
+) -> None:
+    text = "Dish\nServes 4\n2 cucumbers\n1 tsp salt\n\nSlice the cucumbers, salt them and let stand 20 min. Squeeze."
+    now = read(text, reader, knowledge)
+    salt = now.recipe.lines[1]
+    (question,) = [q for q in asked(now, knowledge) if q.line_id == salt.id]
+    assert (question.about, question.text) == ("eaten", "Salt: how much of it stays, once the method is done?")
+    assert question.answers[-1].label == "all of it"
+    told = appraise(now.recipe.with_line(question.answers[-1].line), knowledge)
+    assert told.portion(salt.id).counted.value == pytest.approx(told.portion(salt.id).measured.value)
+    assert not any(q.about == "eaten" for q in asked(told, knowledge))
+
+
+def test_what_a_line_itself_says_of_its_water_is_not_asked(reader: Reader, knowledge: Knowledge) -> None:
+    text = "Dish\nServes 4\n300 g orzo\n2 tbsp salt, for the pasta water\n\nBoil the orzo in salted water 9 min. Drain."
+    found = asked(read(text, reader, knowledge), knowledge)
+    assert not any(q.about == "eaten" for q in found)
+    assert not any("measured dry" in q.text for q in found)
+
+
+def test_dry_or_cooked_is_asked_only_where_no_step_boils_it(reader: Reader, knowledge: Knowledge) -> None:
+    for method, open_ in (("Stir everything.", True), ("Boil the quinoa 15 min. Drain.", False)):
+        now = read(f"Dish\nServes 4\n1 cup quinoa\n1 tomato\n\n{method}", reader, knowledge)
+        assert any(q.about == "food" for q in asked(now, knowledge, "energy_kcal")) == open_

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.ambiguity import Ambiguity
 from fresh_ladle.core.amounts.amount import parse_amount
-from fresh_ladle.core.amounts.bowl import Portion, food_ambiguity, read_as
+from fresh_ladle.core.amounts.bowl import Portion, eaten_by_method, food_ambiguity, read_as
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
@@ -92,7 +92,7 @@ def _about_food(
     if food is None or not portion.other_readings or "food skipped" in line.settled:
         return []
     doubt = food_ambiguity(line, food, pantry, doubts)
-    if doubt is None:
+    if doubt is None or _cooked_by_method(line, food):
         return []
     readings = [line_figures(p) for p in (portion, *portion.other_readings)]
     stakes = {}
@@ -126,6 +126,11 @@ def _about_food(
     ]
 
 
+def _cooked_by_method(line: Line, food: Food) -> bool:
+    """Whether the method boils what may have been measured dry or cooked: then it was measured dry."""
+    return food.form == "dry" and line.reached is not None and "boil" in line.reached.by_method
+
+
 def _kinds(portion: Portion, pantry: Pantry, doubts: Sequence[Ambiguity]) -> list[Food]:
     """The foods a bare word on this line may mean, whether that was asked already or not."""
     line, food = portion.line, portion.food
@@ -152,7 +157,7 @@ def _kind_settles_amount(line: Line, kinds: Sequence[Food]) -> bool:
 def _about_amount(portion: Portion, figures: Totals, watched: Watched) -> list[Question]:
     line, food = portion.line, portion.food
     # What the method leaves open is asked by itself.
-    grams = portion.measured if _parts_by_method(line) else portion.counted
+    grams = portion.measured if _parts_by_method(portion) else portion.counted
     if food is None or grams.value <= 0 or {"amount", "amount skipped"} & line.settled:
         return []
     if (grams.high - grams.low) / 2 / grams.value < VAGUE:
@@ -179,15 +184,16 @@ def _about_amount(portion: Portion, figures: Totals, watched: Watched) -> list[Q
     return [Question(line.id, "amount", text, nutrient, stakes[nutrient], worth, answers)]
 
 
-def _parts_by_method(line: Line) -> bool:
+def _parts_by_method(portion: Portion) -> bool:
     """Whether part of a line leaves it by the method, and nobody has said how much."""
-    return line.reached is not None and line.reached.eaten != WHOLE and line.eaten == 1 and "eaten" not in line.settled
+    reached = portion.line.reached
+    return reached is not None and reached.eaten != WHOLE and eaten_by_method(portion.line, portion.preparations)
 
 
 def _about_what_stays(portion: Portion, figures: Totals, watched: Watched) -> list[Question]:
     """How much of a line stays that the method drains, squeezes or leaves on a tray."""
     line, food = portion.line, portion.food
-    if food is None or line.reached is None or not _parts_by_method(line) or "eaten skipped" in line.settled:
+    if food is None or line.reached is None or not _parts_by_method(portion) or "eaten skipped" in line.settled:
         return []
     eaten = line.reached.eaten
     if eaten.value <= 0 or (eaten.high - eaten.low) / 2 / eaten.value < VAGUE:

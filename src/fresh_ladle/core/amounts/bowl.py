@@ -190,12 +190,17 @@ def _portion(line: Line, recipe: Recipe, pantry: Pantry, table: PreparationTable
     )
 
 
+def eaten_by_method(line: Line, prepared: Sequence[Preparation]) -> bool:
+    """Whether the method decides how much of a line is eaten, and neither its own words nor a person do."""
+    said = line.eaten != 1 or "eaten" in line.settled
+    return line.reached is not None and not said and all(p.eaten == NOT_LESS for p in prepared if p.id in SAID_BY_LINES)
+
+
 def _reached(line: Line, prepared: Sequence[Preparation], counted: Range, after: Range) -> tuple[Range, Range]:
     """The grams counted and in the bowl once the method is done. Where the line itself says that part of it is not
     eaten ("for the tray", "use half"), or a person did, it was said once already."""
     reached = line.reached
-    said = line.eaten != 1 or "eaten" in line.settled
-    if reached is None or said or any(p.eaten != NOT_LESS for p in prepared if p.id in SAID_BY_LINES):
+    if reached is None or not eaten_by_method(line, prepared):
         return counted, after
     return counted.times(reached.eaten), after.times(reached.weight)
 

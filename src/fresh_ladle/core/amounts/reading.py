@@ -28,7 +28,7 @@ MAX_LINE_CHARACTERS = 400
 UNDERSTOOD_SCORE = 0.5
 
 _KIND_LEFT_OPEN = tuple({word} for word in ("cheese", "bean", "nut", "fish", "seed", "grain", "noodle", "pickle"))
-_STATE_LEFT_OPEN = tuple({word} for word in ("lemon", "lime", "eggplant", "bacon"))
+_STATE_LEFT_OPEN = tuple({word} for word in ("lemon", "lime", "bacon"))
 """What names no one food, or by itself not which part or state of it: the usual one is taken, never surely."""
 SURE_OF_THE_USUAL_KIND = 0.5
 _ANY_FISH = "white-fish-raw"

@@ -47,12 +47,13 @@ def preparations_in_all(done: Sequence[str], line: Line, food: Food) -> tuple[st
     """The ids of preparations (`data/preparations.csv`) that a line has gone through once the method is done: those it
     says itself and those that verbs done to it come to, each loss once. Whether a food is changed by one is for the
     table to say."""
-    by_method = _by_method(done, line, food)
-    same = {one for losses in _ONE_LOSS for one in losses if set(losses) & set(by_method)} - set(by_method)
-    return tuple(dict.fromkeys((*(p for p in line.preparations if p not in same), *by_method)))
+    in_steps = by_method(done, line, food)
+    same = {one for losses in _ONE_LOSS for one in losses if set(losses) & set(in_steps)} - set(in_steps)
+    return tuple(dict.fromkeys((*(p for p in line.preparations if p not in same), *in_steps)))
 
 
-def _by_method(done: Sequence[str], line: Line, food: Food) -> list[str]:
+def by_method(done: Sequence[str], line: Line, food: Food) -> list[str]:
+    """The ids of preparations that verbs done to a line come to."""
     verbs = set(done)
     heated = next((n for n, verb in enumerate(done) if verb in _HEATED), len(done))
     brined = food.group in ("cheese", "pickle-olive", "salt-salty")
@@ -66,7 +67,7 @@ def _by_method(done: Sequence[str], line: Line, food: Food) -> list[str]:
         ("trim", bool(set(done[:heated]) & _TRIMMED)),
         ("juiced", fruit and "juice" in verbs),
         ("rinse", "rinse" in verbs),
-        ("soak-brined" if brined else "soak", "soak" in verbs),
+        ("soak-brined" if brined else "soak", "soak" in verbs and not food.key.startswith("salt")),
         ("toast", bool(verbs & {"toast in a pan", "toast in the oven"}) or (bread and bool(verbs & _ROASTED))),
         (_water_lost(verbs), not fruit),
         ("drain-yogurt", "drain yogurt" in verbs),

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.amounts.bowl import Portion, eaten_by_method
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
@@ -293,7 +293,7 @@ _LEAST_SHOWN = 0.03
 def _fates(portion: Portion, now: Appraisal) -> list[tuple[str, str]]:
     """What of a line is not simply eaten, in three words, each with why; none where a person has said what is eaten."""
     outcome, line = now.process.outcomes.get(portion.line.id), portion.line
-    if outcome is None or line.eaten != 1 or "eaten" in line.settled:
+    if outcome is None or not eaten_by_method(line, portion.preparations):
         return []
     return [
         (f"{share.value * 100:.0f}% {WAYS[fate]}", outcome.because.get(fate, ""))

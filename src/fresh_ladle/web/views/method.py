@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
+from fresh_ladle.core.amounts.bowl import Portion, eaten_by_method
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.handouts import Handouts
 from fresh_ladle.core.method.clauses import Sort
@@ -16,7 +17,6 @@ from fresh_ladle.core.method.read import UNREAD
 from fresh_ladle.core.method.states import DONE_BY
 from fresh_ladle.core.method.ways import Leaving, Way, leavings, ways_of
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.naming import names_of_lines
 from fresh_ladle.core.service.steps import method_steps
@@ -131,8 +131,9 @@ def work_view(dish: Appraisal, handouts: Handouts, former: Mapping[str, str] | N
     before, by id."""
     process, names = dish.process, names_of_lines(dish.portions)
     lines = [line.id for line in dish.recipe.lines if line.id in names]
-    ways, leaving = ways_of(process, lines), leavings(process)
-    by_method = [one for one in leaving if not _told(dish.recipe.line(one.line))]
+    own = {line.id for line in dish.recipe.lines if line.batch is None}
+    ways, leaving = ways_of(process, lines), [one for one in leavings(process) if one.line in own]
+    by_method = [one for one in leaving if not _told(dish.portion(one.line))]
     gone = [_Gone(one.line, one.operation, leaving_words(one)) for one in by_method] + _lost(dish)
     return WorkView(
         _picture(dish, ways, gone, handouts),
@@ -168,16 +169,14 @@ def _lost(dish: Appraisal) -> list[_Gone]:
 
 def _leaving_view(one: Leaving, names: Mapping[str, str], dish: Appraisal) -> LeavingView:
     step = dish.process.operations[one.operation].text if one.operation is not None else ""
-    line = dish.recipe.line(one.line)
-    eaten = line.eaten if _told(line) else dish.process.outcomes[one.line].eaten.value
-    return LeavingView(
-        one.line, names.get(one.line, one.line), leaving_words(one), step, f"{eaten * 100:.3g}", _told(line)
-    )
+    told = _told(dish.portion(one.line))
+    eaten = dish.recipe.line(one.line).eaten if told else dish.process.outcomes[one.line].eaten.value
+    return LeavingView(one.line, names.get(one.line, one.line), leaving_words(one), step, f"{eaten * 100:.3g}", told)
 
 
-def _told(line: Line) -> bool:
+def _told(portion: Portion) -> bool:
     """Whether the line itself, or a person, says how much of it is eaten."""
-    return line.eaten != 1 or "eaten" in line.settled
+    return not eaten_by_method(portion.line, portion.preparations)
 
 
 def leaving_words(one: Leaving) -> str:
