@@ -47,7 +47,7 @@ def test_read_says_what_each_line_of_the_page_is_and_what_is_asked(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     page = tmp_path / "page.txt"
-    text = "Home | Recipes\nGrain bowl\nServes 4\n2 cups farro\nDressing\n2 tbsp soy sauce\n\nBoil the farro.\n"
+    text = "Home | Recipes\nGrain bowl\nServes 4\n2 cups farro\nDressing\n2 tbsp soy sauce\n\nToss the farro.\n"
     page.write_text(text)
     assert main(["read", str(page), "--json"]) == 0
     report = json.loads(capsys.readouterr().out)
@@ -58,11 +58,11 @@ def test_read_says_what_each_line_of_the_page_is_and_what_is_asked(
         ("item", "2 cups farro"),
         ("heading", "Dressing"),
         ("item", "2 tbsp soy sauce"),
-        ("step", "Boil the farro."),
+        ("step", "Toss the farro."),
     ]
     assert (report["parts"], report["method"], report["left_out"]) == (
         ["Dressing"],
-        ["Boil the farro."],
+        ["Toss the farro."],
         ["Home | Recipes"],
     )
     farro, soy = report["lines"]

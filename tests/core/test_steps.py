@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import pairwise
 
 import pytest
 
@@ -13,7 +14,10 @@ from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.service.steps import MethodStep, method_steps
+from fresh_ladle.core.service.task import Kitchen
+from fresh_ladle.core.service.tasks import dish_tasks
 from fresh_ladle.core.service.times import stretch_words
+from fresh_ladle.core.service.usual import USUAL
 
 TEXT = """Squash and yogurt dip
 Serves 6
@@ -70,3 +74,25 @@ def test_a_line_swapped_or_gone_shows_in_the_step_that_used_it_and_in_no_other(
 )  # fmt: skip
 def test_a_stretch_of_time_as_a_method_says_it(low: float, high: float, said: str) -> None:
     assert stretch_words(Range((low + high) / 2, low, high)) == said
+
+
+@pytest.mark.parametrize(
+    ("page", "steps"),
+    [
+        ("Bean salad\n1 can chickpeas\n2 tbsp olive oil\n1 tbsp vinegar", [("whisk", 2), ("toss", 3)]),
+        ("Leafy salad\n100 g arugula\n1 tbsp olive oil", [("toss", 2)]),
+        ("Hummus\n1 can chickpeas\n2 tbsp tahini", [("purée", 2)]),
+        ("Yogurt dip\n200 g yogurt\n1 tbsp dill", [("stir", 2)]),
+        ("Guacamole\n2 avocados\n1 tbsp lime juice", [("mash", 2)]),
+        ("Vinaigrette\n3 tbsp olive oil\n1 tbsp vinegar\n1 tsp mustard", [("whisk", 3)]),
+        ("Bean salad\n1 can chickpeas", []),
+    ],
+)
+def test_a_dish_without_a_method_is_made_the_usual_way_and_says_so(
+    page: str, steps: list[tuple[str, int]], reader: Reader, knowledge: Knowledge
+) -> None:
+    dish = appraise(read_recipe(page, reader).recipe, knowledge)
+    *work, portioned = dish_tasks(dish, 1.0, knowledge.work, Kitchen())
+    usual = [task for task in work if task.text.endswith(USUAL)]
+    assert [(task.verb, len(task.lines)) for task in usual] == steps
+    assert all(later.after == (earlier.id,) for earlier, later in pairwise([*usual, portioned]) if usual)

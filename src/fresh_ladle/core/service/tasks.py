@@ -23,6 +23,7 @@ from fresh_ladle.core.service.fillings import batch_millilitres, fillings
 from fresh_ladle.core.service.naming import changed_words, names_of_lines
 from fresh_ladle.core.service.preparing import Before, cooked_by_no_step, prepared
 from fresh_ladle.core.service.task import LAST_MINUTES, Kitchen, Task, line_of
+from fresh_ladle.core.service.usual import usual_work
 from fresh_ladle.core.service.verbs import (
     BURNER_VERBS,
     CHILLING,
@@ -117,7 +118,10 @@ def dish_tasks(
         _lay_before(bench, before)
     for place, operation in enumerate(operations):
         _lay(bench, operation, operations[place + 1] if place + 1 < len(operations) else None)
-    _add_what_no_step_names(bench, operations)
+    if appraisal.recipe.method:
+        _add_what_no_step_names(bench, operations)
+    else:
+        _add_usual_work(bench)
     _finish(bench)
     return with_windows(bench.found, appraisal, work)
 
@@ -174,6 +178,16 @@ def _waits_in_the_next(operation: Operation, following: Operation) -> bool:
     """ "Salt them and let them stand 10 minutes" waits once: as long as the rest says."""
     rests = following.verb in ("rest", "soak", "chill") and operation.id in following.after
     return rests and operation.verb in STEEPING and operation.minutes is None
+
+
+def _add_usual_work(bench: _Bench) -> None:
+    """The work that is usual for the kind of dish, where there is no method."""
+    before: tuple[int, ...] = ()
+    for usual in usual_work(bench.appraisal.recipe.kind, bench.appraisal.portions):
+        prepared_before = [bench.before_line[line] for line in usual.lines if line in bench.before_line]
+        after = tuple(sorted({*before, *prepared_before}))
+        step = _Step(usual.text, usual.verb, tuple(sorted(usual.lines)), dict.fromkeys(usual.lines, _ALL_OF_IT), after)
+        before = (bench.add(_task(bench, step, bench.work.verb(usual.verb))),)
 
 
 def _add_what_no_step_names(bench: _Bench, operations: Sequence[Operation]) -> None:
