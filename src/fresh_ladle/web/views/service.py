@@ -39,6 +39,8 @@ class StepRow:
     number: int
     task: int
     start: str
+    when: str
+    """The start, with the day where that is not the day of the meal."""
     end: str
     cook: str
     text: str
@@ -133,7 +135,8 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
         numbers[task.id],
         task.id,
         f"{found.clock.moment(p.start):%H:%M}",
-        _end_words(found.clock.moment(p.start), found.clock.moment(p.end)),
+        _on_its_day(found.ask.eaten, found.clock.moment(p.start)),
+        _on_its_day(found.clock.moment(p.start), found.clock.moment(p.end)),
         chr(65 + p.cook),
         task.text,
         task.dish,
@@ -144,9 +147,9 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
     )
 
 
-def _end_words(start: datetime, end: datetime) -> str:
-    """When a step ends, with the day where that is another."""
-    return f"{end:%H:%M}" if end.date() == start.date() else f"{end:%a %H:%M}"
+def _on_its_day(day: datetime, moment: datetime) -> str:
+    """A time, with its day where that is another."""
+    return f"{moment:%H:%M}" if moment.date() == day.date() else f"{moment:%a %H:%M}"
 
 
 def base_views(found: Service) -> list[tuple[str, str, list[ServiceLine]]]:
