@@ -34,9 +34,9 @@ def _swaps(page: Page) -> None:
     page.wait_for_selector(".swap")
 
 
-def _account(page: Page) -> None:
-    page.locator(".rung", has_text="Sodium").click()
-    page.wait_for_selector("#drawer .account")
+def _work(page: Page) -> None:
+    page.keyboard.press("h")
+    page.wait_for_selector("#drawer .work-table")
 
 
 def _read(page: Page) -> None:
@@ -131,7 +131,7 @@ VIEWS = {
     "read-in": ("/read-in", _read),
     "counter": ("/recipes/4", None),
     "counter-swaps": ("/recipes/8", _swaps),
-    "counter-where-from": ("/recipes/7", _account),
+    "counter-method": ("/recipes/8", _work),
     "side-by-side": ("/compare?x=4.1&x=4.2", None),
     "card": ("/recipes/4/card", None),
     "stores-food": ("/foods/feta", None),
