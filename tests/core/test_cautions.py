@@ -5,6 +5,7 @@ from __future__ import annotations
 import tomllib
 from dataclasses import replace
 from importlib.resources import files
+from pathlib import Path
 from statistics import median
 
 import pytest
@@ -25,6 +26,7 @@ def raised_by(text: str, reader: Reader, knowledge: Knowledge) -> set[str]:
 
 
 OIL = "1 cup olive oil\n"
+BEANS = "1 can white beans\n2 cloves garlic\n"
 CASES = [
     ("garlic-in-oil", OIL + "3 cloves garlic", OIL + "1 tsp garlic powder"),
     ("garlic-in-oil", OIL + "1 cup basil leaves", OIL + "2 cloves garlic\n1/2 cup red wine vinegar"),
@@ -94,6 +96,36 @@ CASES = [
     ("fiber-jump", "4 cups cooked lentils", "1 cucumber"),
     ("very-low-fat", "4 carrots", "4 carrots\n1/2 cup olive oil"),
     ("sodium-high", "2 tsp salt\n1 cup water", "1/4 tsp salt\n1 cup water"),
+    ("poultry-heat", "500 g raw chicken breasts\nMethod\nPoach the chicken 15 minutes.", "2 cups cooked chicken"),
+    ("poultry-heat", "1 lb ground turkey\nMethod\nFry the turkey.", "1 lb ground turkey, cooked"),
+    ("ground-meat-heat", "200 g ground beef\nMethod\nFry the beef.", "200 g ground walnuts\nMethod\nFry the walnuts."),
+    ("standing-warm", "1 cup yogurt\nMethod\nLeave on the counter for 4 hours.",
+     "1 cup yogurt\nMethod\nLeave in the fridge for 4 hours."),
+    ("standing-warm", "1 cup yogurt\nMethod\nStir it. Leave at room temperature until needed.",
+     "1 cup yogurt\nMethod\nLet it stand 30 minutes."),
+    ("standing-warm", "2 tomatoes\nMethod\nDice. It keeps for three days on the counter.",
+     "2 cups vinegar\nMethod\nIt keeps for three days on the counter."),
+    ("cassava-raw", "500 g cassava", "500 g cassava\nMethod\nBoil the cassava 30 minutes."),
+    ("bamboo-raw", "300 g fresh bamboo shoots", "1 can bamboo shoots, drained"),
+    ("rhubarb-leaves", "300 g rhubarb with its leaves", "300 g rhubarb, leaves removed"),
+    ("green-potatoes", "500 g green potatoes", "500 g potatoes\n2 green onions"),
+    ("bitter-squash", "2 bitter zucchini", "2 zucchini"),
+    ("raw-shiitake", "200 g fresh shiitake mushrooms", "200 g fresh shiitake\nMethod\nRoast them 15 minutes."),
+    ("histamine-fish", "300 g tuna steak", "1 can tuna in water, drained"),
+    ("mercury-fish", "300 g tuna steak", "1 can salmon, drained"),
+    ("frozen-vegetables", "2 cups frozen peas\nMethod\nThaw the peas.", "2 cups frozen peas\nMethod\nBlanch the peas."),
+    ("raw-flour", "1 cup flour\nMethod\nStir.", "1 cup flour\nMethod\nToast the flour in a dry pan."),
+    ("liver-vitamin-a", "300 g chicken livers", "300 g chicken breast, cooked"),
+    ("choking-hard", "4 carrots\nMethod\nServe to children.", "4 carrots, grated\nMethod\nServe to children."),
+    ("garlic-in-oil", BEANS + "1/2 cup olive oil\nMethod\nCover the garlic with the oil and cook 45 min.",
+     BEANS + "2 Tbsp olive oil\nMethod\nSoften the garlic in the oil. Blend with the beans."),
+    ("cool-grain-and-legumes", "1 cup dry farro\nMethod\nSoak, then boil 25 minutes.",
+     "1 cup bulgur\nMethod\nSoak in cold water."),
+    ("raw-sprouts", "1 cup lentils\nMethod\nSoak and sprout for 3 days.",
+     "1 cup lentils\nMethod\nSoak and boil 20 minutes."),
+    ("alcohol", "1/2 cup white wine\nMethod\nStir.", "1/2 cup white wine\nMethod\nBoil down to a syrup."),
+    ("raw-fish", "200 g shrimp\nMethod\nMarinate in lime 30 minutes.",
+     "200 g shrimp\nMethod\nBoil 3 minutes and chill."),
 ]  # fmt: skip
 
 
@@ -178,3 +210,27 @@ def test_what_a_bare_word_leaves_open_never_hides_an_allergen(knowledge: Knowled
                 option = knowledge.pantry[key].traits
                 assert option.allergens == food.traits.allergens, (food.key, key)
                 assert option.may_contain == food.traits.may_contain, (food.key, key)
+
+
+def _sixty() -> list[tuple[str, str, str, dict[str, list[str]]]]:
+    """Title, lines and method of each dish, and what is said of it."""
+    text = (Path(__file__).parent.parent / "cautions" / "sixty.txt").read_text(encoding="utf-8")
+    found = []
+    for block in text.split("\n=== ")[1:]:
+        head, method, said = block.split("\n--\n")
+        title, lines = head.split("\n", 1)
+        rows = (row.partition(": ") for row in said.strip().splitlines())
+        found.append((title, lines, method, {kind: ids.split("; ") for kind, _, ids in rows}))
+    return found
+
+
+@pytest.mark.parametrize(("title", "lines", "method", "said"), _sixty(), ids=[one[0] for one in _sixty()])
+def test_of_sixty_dishes_half_raise_what_they_must_and_half_do_not(
+    title: str, lines: str, method: str, said: dict[str, list[str]], reader: Reader, knowledge: Knowledge
+) -> None:
+    recipe = read_recipe(f"{title}\nServes 4\n{lines}\n", reader).recipe
+    found = {c.caution.id for c in appraise(replace(recipe, method=tuple(method.splitlines())), knowledge).cautions}
+    known = {c.id for c in load_cautions()}
+    assert {one for ids in said.values() for one in ids} <= known
+    assert set(said.get("must", ())) <= found
+    assert not set(said.get("not", ())) & found

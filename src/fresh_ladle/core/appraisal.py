@@ -96,7 +96,7 @@ def appraise(recipe: Recipe, knowledge: Knowledge, former: Mapping[str, str] | N
         smell_of(weighed, flavor["aroma"], knowledge.likeness),
         allergens(foods),
         may_contain(foods),
-        raised(knowledge.cautions, recipe, weighed, per_serving, figures.servings),
+        raised(knowledge.cautions, recipe, weighed, per_serving, figures.servings, made.process),
         made.process,
     )
 

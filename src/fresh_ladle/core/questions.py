@@ -12,6 +12,7 @@ from fresh_ladle.core.amounts.kitchen import kitchen_amount
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.method.states import BOILED
 from fresh_ladle.core.method.stuff import WHOLE
 from fresh_ladle.core.nutrients.targets import Basis, Target, Verdict, target_status
 from fresh_ladle.core.nutrients.totals import Totals, line_figures
@@ -128,7 +129,7 @@ def _about_food(
 
 def _cooked_by_method(line: Line, food: Food) -> bool:
     """Whether the method boils what may have been measured dry or cooked: then it was measured dry."""
-    return food.form == "dry" and line.reached is not None and "boil" in line.reached.by_method
+    return food.form == "dry" and line.reached is not None and bool(BOILED & set(line.reached.done))
 
 
 def _kinds(portion: Portion, pantry: Pantry, doubts: Sequence[Ambiguity]) -> list[Food]:

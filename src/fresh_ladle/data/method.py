@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.method.lexicon import Lexicon, Sense, VerbClass, said_pattern
@@ -10,6 +12,7 @@ from fresh_ladle.core.ranges import Range
 from fresh_ladle.data.tables import DataError, non_negative, rows, split
 
 
+@lru_cache(maxsize=1)
 def load_lexicon() -> Lexicon:
     """Raises DataError for a verb without a class, or a head whose last sense is not for always."""
     classes: dict[str, VerbClass] = {}

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.cautions.allergens import is_or_brings
+from fresh_ladle.core.cautions.situations import SITUATIONS
 from fresh_ladle.core.foods.food import Food, Grade
+from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.recipes.recipe import Recipe
 
 STANDING_NOTE = "Figures are estimates from food composition tables. Local food codes and licensed practice decide."
@@ -39,9 +41,10 @@ class Trigger:
     """Lines that set a caution off: any of the named foods, groups, flags, allergens or preparations.
 
     `forms`, `within_groups` and `said`, when given, narrow the lines: raw sprouts, not cooked ones; only leaves; only
-    a line that says "unpasteurized". A line whose words hold any of `not_said`, or that has gone through any of
-    `not_prepared` by its own words or by the method, is left aside. The lines that are left must weigh at least
-    `grams_per_serving` together, in the bowl.
+    a line that says "unpasteurized". `prepared`, when given, wants one of these preparations, by the line's words or by
+    the method, and `done` one of these verbs by the method. A line whose words hold any of `not_said`, or that has gone
+    through any of `not_prepared`, or had any of `not_done` done to it, is left aside. The lines that are left must
+    weigh at least `grams_per_serving` together, in the bowl.
     """
 
     foods: frozenset[str] = frozenset()
@@ -53,7 +56,10 @@ class Trigger:
     preparations: frozenset[str] = frozenset()
     said: frozenset[str] = frozenset()
     not_said: frozenset[str] = frozenset()
+    prepared: frozenset[str] = frozenset()
     not_prepared: frozenset[str] = frozenset()
+    done: frozenset[str] = frozenset()
+    not_done: frozenset[str] = frozenset()
     grams_per_serving: float = 0.0
 
     def met_by(self, portion: Portion) -> bool:
@@ -66,12 +72,17 @@ class Trigger:
         words = " ".join((portion.line.text, *portion.line.remarks))
         # What was raw and is now roasted counts as both: the rule for either applies somewhere on its way.
         forms = {food.form, *(p.form_after for p in portion.preparations)}
+        prepared = {p.id for p in portion.preparations}
+        done = set(portion.line.reached.done) if portion.line.reached is not None else set()
         return (
             (not self.forms or bool(self.forms & forms))
             and (not self.within_groups or food.group in self.within_groups)
             and (not self.said or _says(words, self.said))
             and not _says(words, self.not_said)
-            and not self.not_prepared & {p.id for p in portion.preparations}
+            and (not self.prepared or bool(self.prepared & prepared))
+            and not self.not_prepared & prepared
+            and (not self.done or bool(self.done & done))
+            and not self.not_done & done
         )
 
     def _names(self, portion: Portion, food: Food) -> bool:
@@ -132,7 +143,9 @@ class Caution:
     serving.
 
     With `shares` it applies within one component of the recipe that holds them all. With `method`, the title or the
-    method must say one of its words. It is dropped where the method says any of `answered_by`.
+    method must say one of its words. With `situation` the lines of a trigger must be in that situation on their way
+    through the method (`situations.py`); with both shares and a situation, either will do. It is dropped where the
+    method says any of `answered_by`.
     """
 
     id: str
@@ -147,6 +160,7 @@ class Caution:
     limits: tuple[Limit, ...] = ()
     shares: tuple[Share, ...] = ()
     method: frozenset[str] = frozenset()
+    situation: str = ""
     answered_by: frozenset[str] = frozenset()
     on_card: bool = True
 
@@ -165,6 +179,7 @@ def raised(
     portions: Sequence[Portion],
     per_serving: Mapping[str, float],
     servings: float,
+    process: Process,
 ) -> list[RaisedCaution]:
     """The cautions that apply, what to do now first, within a tier in the order of the table."""
     method = "\n".join((recipe.title, *recipe.method))
@@ -174,7 +189,11 @@ def raised(
             continue
         if _says(method, caution.answered_by) or not all(limit.met_by(per_serving) for limit in caution.limits):
             continue
-        causes = _causes(caution, portions, servings)
+        causes = _causes(caution, portions, servings) if caution.shares or not caution.situation else None
+        if causes is None and caution.situation:
+            inside = SITUATIONS[caution.situation](process, recipe)
+            there = [p for p in portions if (p.batch_line or p.line.id) in inside]
+            causes = _causes(replace(caution, shares=()), there, servings)
         if causes is not None:
             names = dict.fromkeys(p.food.kitchen_name for p in causes if p.food is not None)
             found.append(RaisedCaution(caution, tuple(names)))

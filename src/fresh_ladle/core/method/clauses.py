@@ -103,7 +103,7 @@ _NOUNS = words_of(
     "return hand cook go come"
 )
 """Heads that are things or qualities as well: an order only with what it is done to behind it."""
-_LISTED = words_of("salt zest juice oil cream brine skin seed stem core flour bread crumb sprout honey")
+_LISTED = words_of("salt zest juice oil cream brine skin seed stem core flour bread crumb honey")
 """Heads that stand in lists of what goes in: "oil, salt and zest for 2 minutes"."""
 _FIRST_IS_ORDER = words_of(
     "mix cover cool chill warm heat steam toast roast grill char press fold turn cut slice dice cube quarter "

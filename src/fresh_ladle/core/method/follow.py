@@ -16,7 +16,7 @@ from fresh_ladle.core.method.lexicon import Lexicon
 from fresh_ladle.core.method.process import Outcome, Process
 from fresh_ladle.core.method.read import Ground, read_process
 from fresh_ladle.core.method.separating import ShareTable
-from fresh_ladle.core.method.states import by_method, preparations_in_all
+from fresh_ladle.core.method.states import preparations_in_all
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.reached import Reached
 from fresh_ladle.core.recipes.recipe import Line, Recipe
@@ -93,5 +93,4 @@ def reached_by(outcome: Outcome, line: Line, ground: MethodGround) -> Reached | 
         return None
     known = ground.preparations.labels
     done = tuple(p for p in preparations_in_all(outcome.done, line, food) if p in known)
-    in_steps = tuple(p for p in by_method(outcome.done, line, food) if p in known)
-    return Reached(outcome.eaten, outcome.weight, done, in_steps)
+    return Reached(outcome.eaten, outcome.weight, done, outcome.done)

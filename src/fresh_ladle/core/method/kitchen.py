@@ -85,7 +85,11 @@ class Kitchen:
         return self.hands[-1] if self.hands else None
 
     def at_hand(self) -> list[Stuff]:
-        return [t for t in self.hands if not t.is_empty and among(t, self.open)]
+        """What was handled last. Before anything was, it is the one thing there is, or the one that is solid."""
+        if self.trail or self.hands:
+            return [t for t in self.hands if not t.is_empty and among(t, self.open)]
+        alone = self.live() if len(self.live()) == 1 else [t for t in self.live() if self.solids(t)]
+        return alone if len(alone) == 1 else []
 
     def keep_at_hand(self, things: list[Stuff]) -> list[Stuff]:
         """Takes things in hand; returns them."""

@@ -8,17 +8,25 @@ from collections.abc import Mapping, Sequence
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.recipes.recipe import Line
 
-_BOILED = frozenset({"boil", "simmer", "parboil", "hard-boil", "microwave"})
+BOILED = frozenset({"boil", "simmer", "parboil", "hard-boil", "microwave"})
 _ROASTED = frozenset({"roast", "slow-roast", "bake", "bake chips", "char"})
 _FRIED = frozenset({"sauté", "sweat", "caramelize", "deep-fry", "bloom spices"})
-_THROUGH = _BOILED | _ROASTED | _FRIED | {"steam", "confit", "reheat"}
+_THROUGH = BOILED | _ROASTED | _FRIED | {"steam", "confit", "reheat"}
 """What cooks egg, fish and meat through; a dip in boiling water or a sear does not."""
 _HEATED = _THROUGH | {"blanch", "sear", "soft-boil"}
+COOKED = _HEATED - {"sear", "soft-boil"} | {
+    "toast in a pan",
+    "toast in the oven",
+    "thicken",
+    "bring to a boil",
+    "reduce",
+}
+"""Verbs by which a plant is cooked, or the alcohol of a wine goes."""
 HEATED_THROUGH = "heated through"
 """What stands among what was done to a line that reached 71 °C (160 °F) by what a step says."""
 _COOKS_EGG = _THROUGH | {"thicken", "bring to a boil", HEATED_THROUGH}
 _TRIMMED = frozenset({"peel", "pit", "seed", "core", "trim", "strip leaves", "shell", "scoop", "segment", "pick herbs"})
-_CUT_SMALL = frozenset(
+CUT_SMALL = frozenset(
     {"chop", "slice", "slice thinly", "dice", "dice finely", "shred", "julienne", "quarter", "break up", "grate"}
 )
 _COOKED_ALREADY = re.compile(
@@ -37,7 +45,7 @@ DONE_BY: Mapping[str, frozenset[str]] = {
     "roast": _ROASTED, "roast-whole": _ROASTED, "squeeze": frozenset({"squeeze"}),
     "press": frozenset({"squeeze", "press"}), "salt-drained": frozenset({"drain", "rinse"}), "cook-raw": _HEATED,
     "bone": frozenset({"bone"}), "caramelize": _FRIED | {"sear"}, "drain-yogurt": frozenset({"drain yogurt"}),
-    "steam": _BOILED | {"steam", "blanch"}, "blanch": frozenset({"blanch"}),
+    "steam": BOILED | {"steam", "blanch"}, "blanch": frozenset({"blanch"}),
     "toast": _ROASTED | {"toast in a pan", "toast in the oven"},
 }  # fmt: skip
 """The verbs by which a preparation is done, where they take weight away."""
@@ -47,13 +55,12 @@ def preparations_in_all(done: Sequence[str], line: Line, food: Food) -> tuple[st
     """The ids of preparations (`data/preparations.csv`) that a line has gone through once the method is done: those it
     says itself and those that verbs done to it come to, each loss once. Whether a food is changed by one is for the
     table to say."""
-    in_steps = by_method(done, line, food)
+    in_steps = _by_method(done, line, food)
     same = {one for losses in _ONE_LOSS for one in losses if set(losses) & set(in_steps)} - set(in_steps)
     return tuple(dict.fromkeys((*(p for p in line.preparations if p not in same), *in_steps)))
 
 
-def by_method(done: Sequence[str], line: Line, food: Food) -> list[str]:
-    """The ids of preparations that verbs done to a line come to."""
+def _by_method(done: Sequence[str], line: Line, food: Food) -> list[str]:
     verbs = set(done)
     heated = next((n for n, verb in enumerate(done) if verb in _HEATED), len(done))
     brined = food.group in ("cheese", "pickle-olive", "salt-salty")
@@ -93,12 +100,12 @@ def _is_bread(food: Food) -> bool:
 
 def _heated(done: Sequence[str], verbs: set[str], line: Line, food: Food) -> list[str]:
     if food.form == "dry":
-        return ["boil"] if verbs & (_BOILED | {"steam"}) else []
+        return ["boil"] if verbs & (BOILED | {"steam"}) else []
     if food.group == "protein" and food.form != "raw":
         return [] if _COOKED_ALREADY.search(line.text) else ["bone" if "bone" in verbs else "cook-raw"]
     if verbs & _ROASTED:
         first = next(n for n, verb in enumerate(done) if verb in _ROASTED)
-        whole = not set(done[:first]) & _CUT_SMALL
+        whole = not set(done[:first]) & CUT_SMALL
         after = set(done[first:])
         if whole and "scoop" in after:
             return ["roast-whole", "scoop"]
@@ -109,7 +116,7 @@ def _heated(done: Sequence[str], verbs: set[str], line: Line, food: Food) -> lis
         return ["blanch" if food.group in ("leafy", "herb") else "steam"]
     if food.group == "egg":
         return []
-    if verbs & (_BOILED | {"steam"}):
-        peeled = set(done[next(n for n, v in enumerate(done) if v in _BOILED | {"steam"}) :]) & {"peel"}
+    if verbs & (BOILED | {"steam"}):
+        peeled = set(done[next(n for n, v in enumerate(done) if v in BOILED | {"steam"}) :]) & {"peel"}
         return ["steam", "peel-cooked"] if peeled else ["steam"]
     return ["caramelize"] if verbs & (_FRIED | {"sear"}) else []

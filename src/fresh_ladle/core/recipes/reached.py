@@ -11,9 +11,9 @@ from fresh_ladle.core.ranges import Range
 class Reached:
     """Of a line, the share that its figures count for (`eaten`), the share that weighs in the bowl by itself
     (`weight`: nothing where a grain drank it), and the ids of all preparations it has gone through,
-    said by the line or by the method; `by_method` are those that steps do to it."""
+    said by the line or by the method; `done` are the verbs that steps do to it, in order."""
 
     eaten: Range
     weight: Range
     preparations: tuple[str, ...] = ()
-    by_method: tuple[str, ...] = ()
+    done: tuple[str, ...] = ()

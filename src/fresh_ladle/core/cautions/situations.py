@@ -1,0 +1,85 @@
+"""Situations a line can be in on its way through a method that a caution may ask for."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping
+
+from fresh_ladle.core.method.lexicon import VerbClass
+from fresh_ladle.core.method.process import Operation, Process
+from fresh_ladle.core.method.stretch import minutes_in
+from fresh_ladle.core.recipes.recipe import Recipe
+
+WARM_MINUTES = 120.0
+"""How long food may stand out of the cold in all (USDA consumer advice)."""
+_COLD = re.compile(r"\b(?:refrigerat\w*|fridge|cold|chill\w*|iced?|freez\w*|cellar)\b", re.I)
+_WARM = re.compile(
+    r"\b(?:room temperature|counter|worktop|on the (?:side|table)|kitchen|sun|windowsill|warm (?:place|spot)|left out"
+    r"|leave (?:it |them )?out)\b",
+    re.I,
+)
+_NO_END = re.compile(r"\b(?:all (?:day|night|afternoon|morning)|overnight|until (?:needed|wanted)|for the day)\b", re.I)
+_LEFT = re.compile(r"\b(?:leave|left|let|stand|sit|rest|keeps?|hold|store)\b", re.I)
+_STANDING = frozenset({"rest", "set", "thicken on standing", "bring to room temperature", "thaw", "steam off", ""})
+"""Verbs of standing about; what soaks, sprouts, ferments or is marinated is for other rules."""
+_UNDER_OIL = re.compile(
+    r"\b(?:cover|submerge|top)\w*\b[^.]*\b(?:with|in|under)\b[^.]*\boil\b|\b(?:film|layer) of (?:\w+ )?oil\b"
+    r"|\b(?:keep|kept|stor\w+|leave|left|preserv\w+)\b[^.]*\b(?:under|in) (?:the|its|their) oil\b",
+    re.I,
+)
+_IN_ITS_POT = re.compile(
+    r"\b(?:in (?:the|its|their) (?:pot|pan|own liquid|liquid|cooking water|water)|turned[- ]off oven)\b", re.I
+)
+
+
+def standing_warm(process: Process, recipe: Recipe) -> set[str]:
+    """Ids of the lines that stand out of the cold for longer than they may, or without an end."""
+    found: set[str] = set()
+    for operation in process.operations:
+        if _stands_warm(operation):
+            # A step that names nothing, before anything was done, is about all of it.
+            found |= operation.lines.keys() or {line.id for line in recipe.lines}
+    for said in process.said:
+        if said.operation is None and _WARM.search(said.text) and _LEFT.search(said.text) and _too_long(said.text):
+            found |= {line.id for line in recipe.lines}
+    return found
+
+
+def _stands_warm(operation: Operation) -> bool:
+    text = operation.text
+    left = _WARM.search(text) is not None or operation.verb in _STANDING
+    waits = operation.kind is VerbClass.WAIT or operation.verb in _STANDING or _LEFT.search(text) is not None
+    return left and waits and _too_long(text)
+
+
+def _too_long(text: str) -> bool:
+    """Whether a text says more than the two hours, or no end, and not in the cold."""
+    if _COLD.search(text):
+        return False
+    minutes = minutes_in(text)
+    return (minutes is not None and minutes.high > WARM_MINUTES) or _NO_END.search(text) is not None
+
+
+def under_oil(process: Process, recipe: Recipe) -> set[str]:
+    """Ids of the lines that are steeped in oil, cooked slowly under it, or kept under a film of it."""
+    found: set[str] = set()
+    for operation in process.operations:
+        if operation.verb in ("infuse", "confit") or _UNDER_OIL.search(operation.text):
+            found |= operation.lines.keys()
+    return found
+
+
+def cooled_slowly(process: Process, recipe: Recipe) -> set[str]:
+    """Ids of the lines that are left to go cold in what they were cooked in."""
+    found: set[str] = set()
+    for operation in process.operations:
+        if operation.kind in (VerbClass.WAIT, VerbClass.COOL) and _IN_ITS_POT.search(operation.text):
+            found |= operation.lines.keys()
+    return found
+
+
+SITUATIONS: Mapping[str, Callable[[Process, Recipe], set[str]]] = {
+    "standing warm": standing_warm,
+    "under oil": under_oil,
+    "cooled slowly": cooled_slowly,
+}
