@@ -170,6 +170,7 @@ EVERY_KIND = {
     EditKind.BENCH: {"count": 3, "bench": 1},
     EditKind.EARLIER: {"text": "called Dip"},
     EditKind.METHOD: {},
+    EditKind.STEP_SET_RIGHT: {},
     EditKind.REGION: {"region": "metric"},
     EditKind.ORDER: {},
     EditKind.TITLE: {"after": "Dip: the thick one → thin"},

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import Allergen, allergens, may_contain
 from fresh_ladle.core.cautions.caution import RaisedCaution, raised
+from fresh_ladle.core.cautions.reach import what_steps_must_reach
 from fresh_ladle.core.flavor.parameters import USUAL_CELSIUS
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.smell import Smell, smell_of
@@ -24,7 +25,8 @@ from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 @dataclass(frozen=True, slots=True)
 class Appraisal:
     """One recipe, fully worked out: its lines as the method makes them. `may_contain` are allergens that only the packs
-    of its foods can tell; `process` is the method, read."""
+    of its foods can tell; `process` is the method, read, `reach` what its operations must reach to be
+    safe, by their ids."""
 
     recipe: Recipe
     portions: tuple[Portion, ...]
@@ -35,6 +37,7 @@ class Appraisal:
     may_contain: list[Allergen]
     cautions: list[RaisedCaution]
     process: Process = NO_METHOD
+    reach: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
 
     def portion(self, line_id: str) -> Portion:
         """Raises RecipeError when the recipe has no such line, or has it no more."""
@@ -98,6 +101,7 @@ def appraise(recipe: Recipe, knowledge: Knowledge, former: Mapping[str, str] | N
         may_contain(foods),
         raised(knowledge.cautions, recipe, weighed, per_serving, figures.servings, made.process),
         made.process,
+        what_steps_must_reach(made.process, weighed, knowledge.reaches),
     )
 
 

@@ -11,9 +11,8 @@ from fresh_ladle.core.cautions.situations import SITUATIONS
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.method.states import COOKED, CUT_SMALL
 from fresh_ladle.data.foods import load_pantry
-from fresh_ladle.data.method import load_lexicon
+from fresh_ladle.data.method import verbs_named
 from fresh_ladle.data.preparations import load_preparations
 from fresh_ladle.data.tables import DataError, toml_of
 
@@ -28,10 +27,11 @@ def _frozen(row: dict[str, Any], place: str, pantry: Pantry) -> dict[str, Any]:
         "preparations": load_preparations().labels,
         "prepared": load_preparations().labels,
         "not_prepared": load_preparations().labels,
-        "done": load_lexicon().classes,
-        "not_done": load_lexicon().classes,
     }
-    row = {column: _verbs(values) if column in ("done", "not_done") else values for column, values in row.items()}
+    row = {
+        column: verbs_named(values, f"{place}, {column}") if column in ("done", "not_done") else values
+        for column, values in row.items()
+    }
     for column, values in row.items():
         if missing := [v for v in values if v not in known[column]] if column in known else []:
             raise DataError(f"{place}, {column}: nothing is called {', '.join(missing)}")
@@ -42,14 +42,6 @@ def _situation(name: str, place: str) -> str:
     if name and name not in SITUATIONS:
         raise DataError(f"{place}: no situation is called {name!r}")
     return name
-
-
-_GROUPS_OF_VERBS = {"cooks": COOKED, "cuts": CUT_SMALL | {"halve", "mash", "crush", "grind", "mince", "blend", "purée"}}
-"""What a caution may name for many verbs: all that cook a plant, all that cut small."""
-
-
-def _verbs(named: list[str]) -> list[str]:
-    return [verb for name in named for verb in sorted(_GROUPS_OF_VERBS.get(name, {name}))]
 
 
 @lru_cache(maxsize=1)
@@ -79,6 +71,7 @@ def load_cautions() -> tuple[Caution, ...]:
                 _situation(row.get("situation", ""), place),
                 frozenset(row.get("answered_by", ())),
                 row.get("on_card", True),
+                row.get("at_risk", ""),
             )
         )
     return tuple(found)

@@ -25,6 +25,7 @@ from fresh_ladle.data.handouts import load_handouts
 from fresh_ladle.data.method import load_lexicon, load_shares
 from fresh_ladle.data.moves import load_food_pitfalls, load_repairs, load_stretches, load_swaps
 from fresh_ladle.data.preparations import load_preparations
+from fresh_ladle.data.reach import load_reach
 from fresh_ladle.data.service import load_kitchen_work
 from fresh_ladle.data.smells import load_likeness
 from fresh_ladle.data.tables import DataError, non_negative, rows, toml_of
@@ -122,5 +123,6 @@ def _built() -> tuple[Knowledge, Reader]:
         load_handouts(load_pantry()),
         load_lexicon(),
         load_shares(load_pantry()),
+        load_reach(),
     )
     return knowledge, Reader(knowledge.pantry, knowledge.preparations)

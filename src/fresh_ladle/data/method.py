@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import lru_cache
 
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.method.lexicon import Lexicon, Sense, VerbClass, said_pattern
 from fresh_ladle.core.method.separating import ShareRule, ShareTable
+from fresh_ladle.core.method.states import COOKED, CUT_SMALL
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.data.tables import DataError, non_negative, rows, split
 
@@ -34,6 +36,18 @@ def load_lexicon() -> Lexicon:
         if any(s.said is None and not s.about for s in others):
             raise DataError(f"verb_senses.csv: a sense of {head!r} can never be reached")
     return Lexicon({head: tuple(of_head) for head, of_head in senses.items()}, classes)
+
+
+_GROUPS_OF_VERBS = {"cooks": COOKED, "cuts": CUT_SMALL | {"halve", "mash", "crush", "grind", "mince", "blend", "purée"}}
+"""What a table may name for many verbs: all that cook a plant, all that cut small."""
+
+
+def verbs_named(named: Sequence[str], place: str) -> list[str]:
+    """The verbs that a table names. Raises DataError for one that is none."""
+    found = [verb for name in named for verb in sorted(_GROUPS_OF_VERBS.get(name, {name}))]
+    if unknown := [verb for verb in found if verb not in load_lexicon().classes]:
+        raise DataError(f"{place}: no verb is called {', '.join(unknown)}")
+    return found
 
 
 def load_shares(pantry: Pantry) -> ShareTable:

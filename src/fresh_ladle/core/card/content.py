@@ -27,7 +27,8 @@ from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.sentences import capitalized, listed
-from fresh_ladle.core.service.keeping import keeping
+from fresh_ladle.core.service.keeping import Keeping, keeping
+from fresh_ladle.core.service.stated_keeping import Stated, longer_than, stated_keeping
 from fresh_ladle.core.wording import counted, display_amount, weight_text
 
 MOST_NOTE = 400
@@ -123,7 +124,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
         offered=tuple(offered),
         facts=tuple(f.says for f in facts if f.id in choices.facts)[:MOST_FACTS],
         offered_facts=tuple(facts),
-        keeps=_keeps_words(keep.days, keep.decided_by, keep.parts[0].rule.freezes if keep.parts else ""),
+        keeps=_keeps_words(keep, stated_keeping(dish.process)),
         cost=choices.cost,
         note=choices.note,
         foot=(
@@ -182,13 +183,22 @@ def contains_words(dish: Appraisal) -> str:
     return " ".join(said)
 
 
-def _keeps_words(days: int, decided_by: str, freezes: str) -> str:
-    kept = "Eat it at the same meal" if days == 0 else f"Keeps {counted(days, 'day')} at 5 °C (41 °F) or below"
+def _keeps_words(keep: Keeping, stated: Sequence[Stated]) -> str:
+    """How long it keeps, once: by the rule, or shorter where the recipe says so; what it says longer is named."""
+    kept = (
+        "Eat it at the same meal" if keep.days == 0 else f"Keeps {counted(keep.days, 'day')} at 5 °C (41 °F) or below"
+    )
+    longer = longer_than(stated, keep.days)
+    said = f" The recipe says “{longer[0].words.rstrip('.')}”: the shorter counts." if longer else ""
+    return f"{kept} ({keep.decided_by}; the day of making is day 1).{said}{_frozen_words(keep)}"
+
+
+def _frozen_words(keep: Keeping) -> str:
+    freezes = keep.parts[0].rule.freezes if keep.parts else ""
     no, _, why = freezes.partition(":")
-    frozen = f" Frozen: {freezes}." if freezes else ""
     if no.strip() == "no":
-        frozen = f" It does not freeze well{f': {why.strip()}' if why else ''}."
-    return f"{kept} ({decided_by}; the day of making is day 1).{frozen}"
+        return f" It does not freeze well{f': {why.strip()}' if why else ''}."
+    return f" Frozen: {freezes}." if freezes else ""
 
 
 def chosen_audiences(typed: Sequence[str]) -> frozenset[Audience]:

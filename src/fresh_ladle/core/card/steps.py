@@ -12,7 +12,8 @@ from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.sentences import capitalized, listed
 from fresh_ladle.core.service.naming import names_of_lines
-from fresh_ladle.core.service.steps import method_steps
+from fresh_ladle.core.service.stated_keeping import stated_keeping, without
+from fresh_ladle.core.service.steps import MethodStep, method_steps, reach_words
 from fresh_ladle.core.service.task import line_of
 
 _LAST = frozenset({Aside.GARNISH, Aside.RESERVED})
@@ -32,7 +33,10 @@ def card_steps(dish: Appraisal, former: Mapping[str, str]) -> list[CardStep]:
     if not read:
         return []
     spoken = {line for step in read for line in step.lines}
-    found = [CardStep(step.text, step.changed) for step in read]
+    # How long it keeps is said once, under the steps.
+    stated = stated_keeping(dish.process)
+    printed = [(without(step.text, stated), step) for step in read]
+    found = [CardStep(text, "; ".join(_notes(step))) for text, step in printed if text]
     names = names_of_lines(dish.portions)
     on_top = {line.id for line in dish.recipe.lines if _LAST & line.asides}
     missing = [
@@ -48,6 +52,10 @@ def card_steps(dish: Appraisal, former: Mapping[str, str]) -> list[CardStep]:
     if missing and spoken:
         found.append(CardStep(f"{capitalized('stir in')} {listed(list(dict.fromkeys(missing)))}.", ""))
     return found
+
+
+def _notes(step: MethodStep) -> list[str]:
+    return [note for note in (step.changed, *map(reach_words, step.reach)) if note]
 
 
 def kept_back_words(dish: Appraisal) -> str:

@@ -17,6 +17,7 @@ from fresh_ladle.core.catalogue.standing import Standing
 from fresh_ladle.core.catalogue.stretch import Stretch
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.cautions.caution import Caution
+from fresh_ladle.core.cautions.reach import Reach
 from fresh_ladle.core.flavor.smell import UNRELATED, Likeness
 from fresh_ladle.core.flavor.windows import Windows
 from fresh_ladle.core.foods.pantry import Pantry
@@ -54,6 +55,8 @@ class Knowledge:
     """What verbs of a method mean."""
     shares: ShareTable = field(default_factory=ShareTable)
     """What parts from what when something is drained, squeezed or fried."""
+    reaches: tuple[Reach, ...] = ()
+    """What steps must reach to be safe."""
     ground: MethodGround = field(init=False, repr=False, compare=False)
     """What methods are followed with."""
     _swaps_by_food: Mapping[str, tuple[Swap, ...]] = field(init=False, repr=False, compare=False)

@@ -163,6 +163,8 @@ class Caution:
     situation: str = ""
     answered_by: frozenset[str] = frozenset()
     on_card: bool = True
+    at_risk: str = ""
+    """What makes a dish possible for guests at risk to whom it is refused as it is; empty where it is not refused."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,6 +11,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.service.at_risk import refused_at_risk
 from fresh_ladle.core.service.batches import Batch, dish_batches
 from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost, cost_per_serving, shopping
 from fresh_ladle.core.service.clock import CLOSES, OPENS, Clock, ahead_for, hours_until
@@ -142,6 +143,9 @@ def planned_service(
         raise RecipeError(f"a service has 1 to {MOST_DISHES} dishes; {len(ask.dishes)} were given")
     if not 1 <= ask.kitchen.cooks <= 20:
         raise RecipeError(f"1 to 20 cooks make a service; {ask.kitchen.cooks} were given")
+    for dish in ask.dishes if ask.at_risk else ():
+        if why := refused_at_risk(dish.appraisal):
+            raise RecipeError(why)
     priced = prices or {}
     bases = _base_plans(ask, work, appraise) if appraise is not None else ()
     plans = _dish_plans(ask, work, priced, bases)

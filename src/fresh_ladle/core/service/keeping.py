@@ -11,6 +11,7 @@ from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork, is_fr
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.service.stated_keeping import shortest, stated_keeping
 
 FALLBACK_DAYS = 2
 """Days for a dish no rule speaks of (grade C)."""
@@ -34,6 +35,8 @@ class Keeping:
     parts: tuple[PartKeeping, ...]
     out_minutes: int
     never_for_at_risk: tuple[str, ...]
+    as_stated: bool = False
+    """Whether the recipe itself says fewer days than the rule."""
 
     def keep_by(self, made: date) -> date:
         """The last day it is eaten."""
@@ -41,7 +44,9 @@ class Keeping:
 
     @property
     def decided_by(self) -> str:
-        """What is over first."""
+        """What is over first, or that the recipe itself says so."""
+        if self.as_stated:
+            return "as the recipe says"
         return self.parts[0].rule.component if self.parts else "a dish no rule speaks of"
 
 
@@ -93,11 +98,13 @@ def keeping(appraisal: Appraisal, work: KitchenWork, at_risk: bool = False) -> K
     parts += [PartKeeping(rule, tuple(names), rule.days) for rule, names in by_rule.values()]
     parts.sort(key=lambda part: (part.days, part.rule.part, part.rule.without.is_empty, part.rule.id))
     days = parts[0].days if parts else FALLBACK_DAYS
+    stated = shortest(stated_keeping(appraisal.process), days)
+    as_stated, days = stated < days, stated
     if at_risk and days > 1:
         days -= 1
     never = tuple(part.rule.component for part in parts if not part.rule.for_at_risk)
     out = min((part.rule.out_minutes for part in parts), default=120)
-    return Keeping(days, tuple(parts), out, never if at_risk else ())
+    return Keeping(days, tuple(parts), out, never if at_risk else (), as_stated)
 
 
 def checked_days(typed: int, rule: Keeping) -> int:

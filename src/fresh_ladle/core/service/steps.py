@@ -17,7 +17,7 @@ from fresh_ladle.core.service.verbs import equipment_of
 class MethodStep:
     """One step. `times` and `celsius` are what it says, `uses` the equipment its verbs need, `names` the lines it
     touches as they are called now, with their ids in `lines`. `read` is whether all of it was understood;
-    `changed` what it names that is something else now, or gone."""
+    `changed` what it names that is something else now, or gone; `reach` what it must reach to be safe."""
 
     text: str
     lines: tuple[str, ...]
@@ -27,6 +27,7 @@ class MethodStep:
     uses: tuple[str, ...]
     changed: str
     read: bool
+    reach: tuple[str, ...] = ()
 
 
 def method_steps(dish: Appraisal, former: Mapping[str, str] | None = None) -> list[MethodStep]:
@@ -46,9 +47,15 @@ def method_steps(dish: Appraisal, former: Mapping[str, str] | None = None) -> li
                 _uses(own),
                 changed_words(text, names, before),
                 all(said.sort is not Sort.UNREAD for said in dish.process.said if said.step == number),
+                tuple(dict.fromkeys(words for o in own for words in dish.reach.get(o.id, ()))),
             )
         )
     return found
+
+
+def reach_words(words: str) -> str:
+    """`reach 74 °C (165 °F) in the thickest part`, as it stands at a step."""
+    return f"reach {words}"
 
 
 def _uses(operations: list[Operation]) -> tuple[str, ...]:

@@ -53,6 +53,8 @@ class Task:
     hot: bool = False
     usual: float = 0.0
     timed: int = 0
+    reach: tuple[str, ...] = ()
+    """What it must reach to be safe."""
 
     @property
     def minutes(self) -> int:

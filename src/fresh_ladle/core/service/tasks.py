@@ -65,6 +65,7 @@ class _Step:
     after: tuple[int, ...]
     minutes: Range | None = None
     celsius: float | None = None
+    reach: tuple[str, ...] = ()
 
 
 @dataclass
@@ -161,6 +162,7 @@ def _lay(bench: _Bench, operation: Operation, following: Operation | None) -> No
         tuple(sorted(after)),
         operation.minutes,
         operation.celsius,
+        bench.appraisal.reach.get(operation.id, ()),
     )
     bench.of_operation[operation.id] = (bench.add(_task(bench, step, verb)),)
 
@@ -240,6 +242,7 @@ def _task(bench: _Bench, step: _Step, verb: WorkVerb) -> Task:
         hot=hot,
         usual=0.0 if step.minutes is not None and not waits else usual,
         timed=verb.timed,
+        reach=step.reach,
     )
 
 

@@ -19,7 +19,7 @@ from fresh_ladle.core.method.ways import Leaving, Way, leavings, ways_of
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.naming import names_of_lines
-from fresh_ladle.core.service.steps import method_steps
+from fresh_ladle.core.service.steps import method_steps, reach_words
 from fresh_ladle.core.service.task import line_of
 from fresh_ladle.core.service.times import stretch_words
 from fresh_ladle.core.wording import grams_text, oven_heat
@@ -117,7 +117,7 @@ def step_views(dish: Appraisal, former: Mapping[str, str] | None = None) -> list
     return [
         StepView(
             step.text,
-            (*step.times, *(oven_heat(celsius) for celsius in step.celsius), *step.uses),
+            (*step.times, *(oven_heat(celsius) for celsius in step.celsius), *step.uses, *map(reach_words, step.reach)),
             step.names,
             step.changed,
             step.read,
@@ -208,7 +208,7 @@ def _rows(
                 said.operation,
                 _done_to(operation, names),
                 tuple(x for x in operation.lines if x in names) if operation else (),
-                _marks(operation),
+                (*_marks(operation), *map(reach_words, dish.reach.get(operation.id, ()))) if operation else (),
                 tuple(a + 1 for a in operation.after) if operation else (),
                 tuple(
                     f"{names.get(one.line, one.line)}: {one.words}"

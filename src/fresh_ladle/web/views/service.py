@@ -21,6 +21,7 @@ from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.plate import plate_rows, together
 from fresh_ladle.core.service.scaling import ServiceLine, weight_words
 from fresh_ladle.core.service.schedule import Placed, Schedule
+from fresh_ladle.core.service.steps import reach_words
 from fresh_ladle.core.service.times import minutes_words
 from fresh_ladle.core.service.wholes import whole_choices
 from fresh_ladle.core.service.words import impossible_words
@@ -117,6 +118,7 @@ def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
 def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptService) -> StepRow:
     task = p.task
     notes = [task.changed] if task.changed else []
+    notes += [reach_words(words) for words in task.reach]
     if task.waiting:
         notes.append(f"{minutes_words(task.active)} of work, {minutes_words(task.waiting)} on its own")
     if task.celsius and task.uses == "oven" and "°" not in task.text:

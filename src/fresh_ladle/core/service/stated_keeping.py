@@ -1,0 +1,69 @@
+"""How long a recipe says that it keeps, held against the rule: the shorter counts, and is said once."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from fresh_ladle.core.method.clauses import Sort
+from fresh_ladle.core.method.process import Process
+from fresh_ladle.core.method.stretch import minutes_in, number_of
+
+DAY = 1440.0
+DAYS_OF_A_MONTH = 30.0
+FOREVER = 3650.0
+"""Days of "keeps forever"."""
+_KEEPS = re.compile(
+    r"\b(?:keeps?|kept|stays?|lasts?|stor\w+|holds?|refrigerat\w+|good for|use within|eat within|within|up to|ahead|"
+    r"in advance)\b",
+    re.I,
+)
+_FROZEN = re.compile(r"\b(?:freez\w*|frozen)\b", re.I)
+_SOME = r"(?:\d+|an?|one|two|three|four|six|several|a few)"
+_MONTHS = re.compile(rf"\b(?:(?P<low>{_SOME})\s+(?:(?:to|or)\s+(?P<high>{_SOME})\s+)?)?months?\b", re.I)
+_BEFORE = re.compile(r"\b(?:ahead|in advance|before(?:hand)?)\b", re.I)
+_FOREVER = re.compile(r"\b(?:forever|indefinitely|for (?:ages|years)|for months)\b", re.I)
+
+
+@dataclass(frozen=True, slots=True)
+class Stated:
+    """One sentence that says how long a dish keeps: its words as they are read, and the days at most."""
+
+    words: str
+    days: float
+
+
+def stated_keeping(process: Process) -> list[Stated]:
+    """What a method says of keeping, each sentence once; nothing of what is frozen, which keeps for its taste."""
+    advice = (s.text for s in process.said if s.operation is None and s.sort in (Sort.ADVICE, Sort.NOTE))
+    found = ((text, _days(text)) for text in dict.fromkeys(advice) if _KEEPS.search(text) and not _FROZEN.search(text))
+    return [Stated(text, days) for text, days in found if days is not None]
+
+
+def _days(text: str) -> float | None:
+    """The days that a sentence says, the most where it says two numbers; None where it says no stretch of days."""
+    if _FOREVER.search(text):
+        return FOREVER
+    if (months := _MONTHS.search(text)) is not None:
+        said = (months["high"] or months["low"] or "one").lower()
+        return DAYS_OF_A_MONTH * (3.0 if said in ("several", "a few") else number_of(said))
+    minutes = minutes_in(_BEFORE.sub("", text))
+    return minutes.high / DAY if minutes is not None and minutes.high >= DAY else None
+
+
+def longer_than(stated: Iterable[Stated], days: int) -> list[Stated]:
+    """What is stated and would be longer than the rule."""
+    return [one for one in stated if one.days > days]
+
+
+def shortest(stated: Iterable[Stated], days: int) -> int:
+    """The days that count: of the rule, or fewer where the recipe says so."""
+    return min([days, *(max(1, int(one.days)) for one in stated)])
+
+
+def without(text: str, stated: Iterable[Stated]) -> str:
+    """A step without the sentences that are not printed; empty where nothing else is said."""
+    for one in stated:
+        text = re.sub(rf"\s*{re.escape(one.words.rstrip('.'))}[.;!]?", "", text, flags=re.I)
+    return text.strip()
