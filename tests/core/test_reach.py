@@ -15,9 +15,12 @@ from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.at_risk import refused_at_risk
 from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
+from fresh_ladle.core.service.readings import readings_due
+from fresh_ladle.core.service.schedule import Placed
 from fresh_ladle.core.service.steps import method_steps
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.tasks import dish_tasks
+from fresh_ladle.core.service.temperature import RecordKind
 from fresh_ladle.data.reach import load_reach
 
 COLD = "21 °C (70 °F) within 2 hours, 5 °C (41 °F) within 6"
@@ -46,7 +49,10 @@ def test_what_a_step_must_reach_stands_at_it_and_at_no_other(
     lines: str, method: str, step: str, words: str, reader: Reader, knowledge: Knowledge
 ) -> None:
     dish = read(f"Dish\nServes 4\n{lines}\n\nMethod\n{method}", reader, knowledge)
-    found = {dish.process.operations[number].text: said for number, said in dish.reach.items()}
+    found = {
+        dish.process.operations[number].text: tuple(reach.words for reach in said)
+        for number, said in dish.reach.items()
+    }
     if not step:
         assert not found
         return
@@ -55,7 +61,8 @@ def test_what_a_step_must_reach_stands_at_it_and_at_no_other(
     assert set(found[step]) <= set(of_step.reach)
     assert all(f"reach {said}" in card_steps(dish, {})[0].note for said in found[step])
     tasks = dish_tasks(dish, 1.0, knowledge.work, Kitchen())
-    assert next(task.reach for task in tasks if task.text == step) == found[step]
+    of_task = next(task.reach for task in tasks if task.text == step)
+    assert tuple(reach.words for reach in of_task) == found[step]
 
 
 def test_every_reach_has_its_words_and_its_source() -> None:
@@ -89,3 +96,29 @@ def test_what_is_raw_is_refused_to_guests_at_risk_with_what_would_do(
     planned(lines, at_risk=False)
     planned(instead, at_risk=True)
     assert refused_at_risk(read(f"Dish\nServes 4\n{instead}", reader, knowledge)) == ""
+
+
+def test_a_day_asks_for_its_readings_at_the_stove_and_in_both_stages_of_cooling(
+    reader: Reader, knowledge: Knowledge
+) -> None:
+    lines = "500 g raw chicken breasts\n1 cup dry farro"
+    method = (
+        "Poach the chicken 15 minutes.\nBoil the farro 25 minutes. Cool it on a tray for 8 hours. Stir in the chicken."
+    )
+    dish = read(f"Dish\nServes 4\n{lines}\n\nMethod\n{method}", reader, knowledge)
+    placed, at = [], 0
+    for task in dish_tasks(dish, 1.0, knowledge.work, Kitchen()):
+        placed.append(Placed(task, at, at + task.active, at + task.minutes, 0))
+        at += task.minutes
+    poached = next(p for p in placed if p.task.text.startswith("Poach"))
+    cooled = next(p for p in placed if p.task.text.startswith("Cool"))
+    due = readings_due(placed, at)
+    assert {(r.minute, r.kind) for r in due} == {
+        (poached.end, None),
+        (cooled.start + 120, RecordKind.COOLING),
+        (cooled.start + 360, RecordKind.COOLING),
+    }
+    assert [r.minute for r in due] == sorted(r.minute for r in due)
+    assert "74 °C" in next(r.words for r in due if r.kind is None)
+    assert [r.words.split(": ")[1] for r in due if r.kind] == ["21 °C or below by then", "5 °C or below by then"]
+    assert all(r.minute <= cooled.start + 200 for r in readings_due(placed, cooled.start + 200))

@@ -119,6 +119,7 @@ def page(chromium: Browser, address: str) -> Iterator[Page]:
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce")
     page = context.new_page()
     page.set_default_timeout(8000)
+    page.set_default_navigation_timeout(40_000)  # a page waits for the day it tells
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     page.on(

@@ -9,7 +9,7 @@ from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import Allergen, allergens, may_contain
 from fresh_ladle.core.cautions.caution import RaisedCaution, raised
-from fresh_ladle.core.cautions.reach import what_steps_must_reach
+from fresh_ladle.core.cautions.reach import Reach, what_steps_must_reach
 from fresh_ladle.core.flavor.parameters import USUAL_CELSIUS
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.smell import Smell, smell_of
@@ -37,7 +37,7 @@ class Appraisal:
     may_contain: list[Allergen]
     cautions: list[RaisedCaution]
     process: Process = NO_METHOD
-    reach: Mapping[int, tuple[str, ...]] = field(default_factory=dict)
+    reach: Mapping[int, tuple[Reach, ...]] = field(default_factory=dict)
 
     def portion(self, line_id: str) -> Portion:
         """Raises RecipeError when the recipe has no such line, or has it no more."""

@@ -42,15 +42,15 @@ class Reach:
 
 def what_steps_must_reach(
     process: Process, portions: Sequence[Portion], rules: Iterable[Reach]
-) -> Mapping[int, tuple[str, ...]]:
+) -> Mapping[int, tuple[Reach, ...]]:
     """For each operation that must reach something what that is, by its id: the last one that a rule speaks of."""
-    found: dict[int, list[str]] = {}
+    found: dict[int, list[Reach]] = {}
     for rule in rules:
         lines = {p.line.id for p in portions if p.batch_line is None and rule.is_about(p)}
         last = _last_on(process.operations, rule.verbs, lines)
         if last is not None:
-            found.setdefault(last.id, []).append(rule.words)
-    return {operation: tuple(words) for operation, words in found.items()}
+            found.setdefault(last.id, []).append(rule)
+    return {operation: tuple(of_it) for operation, of_it in found.items()}
 
 
 def _last_on(operations: Sequence[Operation], verbs: frozenset[str], lines: set[str]) -> Operation | None:

@@ -47,7 +47,7 @@ def method_steps(dish: Appraisal, former: Mapping[str, str] | None = None) -> li
                 _uses(own),
                 changed_words(text, names, before),
                 all(said.sort is not Sort.UNREAD for said in dish.process.said if said.step == number),
-                tuple(dict.fromkeys(words for o in own for words in dish.reach.get(o.id, ()))),
+                tuple(dict.fromkeys(reach.words for o in own for reach in dish.reach.get(o.id, ()))),
             )
         )
     return found

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
+from fresh_ladle.core.cautions.reach import Reach
 
 LAST_MINUTES = 30
 """Minutes before eating within which falls what is done at the last moment."""
@@ -53,7 +54,7 @@ class Task:
     hot: bool = False
     usual: float = 0.0
     timed: int = 0
-    reach: tuple[str, ...] = ()
+    reach: tuple[Reach, ...] = ()
     """What it must reach to be safe."""
 
     @property

@@ -13,6 +13,7 @@ from math import ceil
 
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import CookingTime, KitchenWork, WorkVerb
+from fresh_ladle.core.cautions.reach import Reach
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.method.process import Operation
 from fresh_ladle.core.method.read import UNREAD
@@ -65,7 +66,7 @@ class _Step:
     after: tuple[int, ...]
     minutes: Range | None = None
     celsius: float | None = None
-    reach: tuple[str, ...] = ()
+    reach: tuple[Reach, ...] = ()
 
 
 @dataclass

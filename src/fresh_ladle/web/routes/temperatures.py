@@ -27,6 +27,7 @@ from fresh_ladle.web.papers import pdf_of
 from fresh_ladle.web.routes.services import loaded, service_page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.svg.cooling_curve import cooling_curve
+from fresh_ladle.web.views.service import reading_rows
 from fresh_ladle.web.views.service_paper import record_table
 
 router = guarded_router("/services/{service_id}/record")
@@ -62,6 +63,7 @@ def _page(request: Request, service_id: int, error: str = "") -> HTMLResponse:
         "record",
         422 if error else 200,
         records=shown,
+        due=reading_rows(found),
         kinds=list(RecordKind),
         remedies=list(Remedy),
         probe=probe,

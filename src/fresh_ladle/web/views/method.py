@@ -208,7 +208,7 @@ def _rows(
                 said.operation,
                 _done_to(operation, names),
                 tuple(x for x in operation.lines if x in names) if operation else (),
-                (*_marks(operation), *map(reach_words, dish.reach.get(operation.id, ()))) if operation else (),
+                _marks(operation, dish),
                 tuple(a + 1 for a in operation.after) if operation else (),
                 tuple(
                     f"{names.get(one.line, one.line)}: {one.words}"
@@ -242,11 +242,13 @@ def _done_to(operation: Operation | None, names: Mapping[str, str]) -> tuple[str
     return (*said, f"what {listed(goes_on)} made") if others else said
 
 
-def _marks(operation: Operation | None) -> tuple[str, ...]:
+def _marks(operation: Operation | None, dish: Appraisal) -> tuple[str, ...]:
+    """The time and the heat that are said of an operation, and what it must reach."""
     if operation is None:
         return ()
     time = (stretch_words(operation.minutes),) if operation.minutes is not None else ()
-    return (*time, *((oven_heat(operation.celsius),) if operation.celsius is not None else ()))
+    heat = (oven_heat(operation.celsius),) if operation.celsius is not None else ()
+    return (*time, *heat, *(reach_words(reach.words) for reach in dish.reach.get(operation.id, ())))
 
 
 # -- the picture

@@ -19,6 +19,7 @@ from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost
 from fresh_ladle.core.service.comparing import PerHundred, bought_per_100_g, cost_changes, made_per_100_g
 from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.plate import plate_rows, together
+from fresh_ladle.core.service.readings import readings_due
 from fresh_ladle.core.service.scaling import ServiceLine, weight_words
 from fresh_ladle.core.service.schedule import Placed, Schedule
 from fresh_ladle.core.service.steps import reach_words
@@ -53,6 +54,27 @@ class StepRow:
 
 
 @dataclass(frozen=True, slots=True)
+class ReadingRow:
+    """One reading that the day asks for: when, of which dish, what it must show; `kind` of the record it belongs to."""
+
+    when: str
+    dish: str
+    words: str
+    kind: str
+
+
+def reading_rows(found: Service) -> list[ReadingRow]:
+    """The readings that the day asks for; none where there is no day."""
+    if not isinstance(found.order, Schedule):
+        return []
+    eaten = found.clock.minute(found.ask.eaten)
+    return [
+        ReadingRow(_on_its_day(found.ask.eaten, found.clock.moment(due.minute)), due.dish, due.words, due.kind or "")
+        for due in readings_due(found.order.placed, eaten)
+    ]
+
+
+@dataclass(frozen=True, slots=True)
 class DayView:
     """The day: steps by date, the lanes, or why there is no day that works."""
 
@@ -64,6 +86,7 @@ class DayView:
     """The first step that is left for each cook."""
     undone_before: int
     """Steps that should be over by now and are not."""
+    readings: list[ReadingRow]
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +110,7 @@ def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
     """The order of work, with what is done, what is next and what is late."""
     order = found.order
     if not isinstance(order, Schedule):
-        return DayView([], Markup(""), impossible_words(order), "", [], 0)
+        return DayView([], Markup(""), impossible_words(order), "", [], 0, [])
     placed = sorted(order.placed, key=lambda p: (p.start, p.cook))
     numbers = {p.task.id: n for n, p in enumerate(placed, start=1)}
     rows = [(found.clock.moment(p.start), _step(found, p, numbers, kept)) for p in placed]
@@ -112,13 +135,14 @@ def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
         f"{first:%A %H:%M}",
         [left[cook] for cook in sorted(left)],
         late if now < found.ask.eaten else 0,
+        reading_rows(found),
     )
 
 
 def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptService) -> StepRow:
     task = p.task
     notes = [task.changed] if task.changed else []
-    notes += [reach_words(words) for words in task.reach]
+    notes += [reach_words(reach.words) for reach in task.reach]
     if task.waiting:
         notes.append(f"{minutes_words(task.active)} of work, {minutes_words(task.waiting)} on its own")
     if task.celsius and task.uses == "oven" and "°" not in task.text:
