@@ -21,6 +21,8 @@ from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.reached import Reached
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 
+UNKNOWN_IS_AS = "celery"
+"""The food as which one that is not known goes through a method: solid, neither dry nor cooked by anything."""
 NO_METHOD = Process((), (), {})
 
 
@@ -82,7 +84,7 @@ def _process(recipe: Recipe, ground: MethodGround, former: Mapping[str, str]) ->
         one = min(1.0, part)
         return Range(one, one, one)
 
-    read_with = Ground(ground.lexicon, ground.shares, share_of_line)
+    read_with = Ground(ground.lexicon, ground.shares, ground.pantry.get(UNKNOWN_IS_AS), share_of_line)
     return read_process(recipe.lines, foods, recipe.method, read_with, grams, former, recipe.rulings)
 
 

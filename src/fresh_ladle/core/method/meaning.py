@@ -32,6 +32,10 @@ _TAKING_OUT = words_of("scoop remove discard take pull flick scrape cut throw kn
 """Heads by which a part of a food leaves it: what they name by a part is no food of that name."""
 ON_TOP = frozenset(["top", "scatter", "sprinkle", "drizzle", "spoon", "finish", "garnish"])
 """Heads that put something on what is there."""
+_BUT = re.compile(
+    r"\b(?:but|except(?: for)?|apart from) (?:the )?([\w -]+?)(?= (?:until|in|into|with|and)\b|[,.;]|$)", re.I
+)
+"""What is left aside of "everything"."""
 _MORE = frozenset({"more", "extra", "another", "little", "pinch"})
 _SQUEEZED = re.compile(r"\bjuice (?:of|from)\b|'s (?:juice|zest)\b|\b(?:its|their) juice\b", re.I)
 _VESSELS = words_of(
@@ -81,7 +85,7 @@ class Meaning:
         """What an order is done to."""
         found = Named()
         if slots.all:
-            beside = self._named_beside(slots, clause)
+            beside = [*self._named_beside(slots, clause), *self._left_aside(clause)]
             for thing in self.kitchen.live():
                 if self._is_asked(thing, slots) and not among(thing, beside) and not self._comes_later(thing):
                     found.add(thing)
@@ -122,6 +126,12 @@ class Meaning:
         """What "everything" does not take in, since it comes along: "toss everything with half the dressing"."""
         mixes = (self._mix([stem(w) for w in item.words]) for item in slots.with_)
         return [thing for thing in mixes if thing is not None]
+
+    def _left_aside(self, clause: Clause) -> list[Stuff]:
+        """What "everything but the cabbage" does not take in."""
+        said = _BUT.search(clause.text)
+        called = self.names.called(re.findall(r"[a-z-]+", said[1].lower())) if said is not None else []
+        return [holder for line in called if (holder := self.kitchen.holder(line)) is not None]
 
     def _comes_later(self, thing: Stuff) -> bool:
         """Whether "everything" does not take it in yet: nobody touched it, and a later step puts it on top."""

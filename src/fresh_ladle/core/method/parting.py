@@ -227,9 +227,13 @@ class Parting:
     # -- lifted out, thrown away, put by
 
     def _lifted_out(self, things: list[Stuff], named: Named, clause: Clause) -> list[Stuff]:
-        fishes = clause.head in ("fish", "remove", "pick", "take")
         for thing in things:
             inside = [line for line in named.lines if line in thing.parts]
+            # What gave its smell is thrown away; what was cooked or brined comes out and is eaten.
+            foods = [food for line in inside if (food := self.kitchen.foods.get(line)) is not None]
+            fishes = clause.head == "fish" or (
+                clause.head in ("remove", "pick", "take") and all(is_aromatic(food) for food in foods)
+            )
             if fishes and thing.mixed and inside and len(inside) < len(thing.parts):
                 self._removed(thing, inside)
             else:

@@ -56,6 +56,8 @@ class Ground:
 
     lexicon: Lexicon
     shares: ShareTable
+    unknown: Food | None
+    """The food as which one that is not known behaves: solid, and of no special kind."""
     share_of_line: Callable[[Line, str], Range | None]
     """The share of a line that an amount of it is ("2 tbsp"); None where that is not known."""
 
@@ -73,7 +75,8 @@ def read_process(
     lines had before, by id; `rulings` what a person says of steps, which holds whatever their words are."""
     before = former or {}
     names = Names([names_of(line, foods.get(line.id), before.get(line.id, "")) for line in lines])
-    return _Reader(Kitchen(lines, foods, grams), names, ground, " ".join(method).lower(), rulings).read(method)
+    solid = {line.id: foods.get(line.id) or ground.unknown for line in lines}
+    return _Reader(Kitchen(lines, solid, grams), names, ground, " ".join(method).lower(), rulings).read(method)
 
 
 class _Reader:
@@ -193,6 +196,8 @@ class _Reader:
         if clause.head not in ("keep", "store", "freeze", "refrigerate"):
             return False
         minutes = minutes_in(clause.text)
+        if clause.head == "freeze" and slots.whose and _puts_away(slots):
+            return True
         long = minutes is not None and minutes.high >= DAY and "up to" in clause.text
         return long or (clause.head in ("keep", "store") and not slots.whose)
 

@@ -120,13 +120,18 @@ def _phrases(words: Sequence[Token]) -> list[tuple[str, list[Token]]]:
         following = words[place + 1].word if place + 1 < len(words) else ""
         if (word == "out" and following == "of") or (word == "off" and following in ("the", "")):
             found.append(("out", []))
-        elif word in _JOINING and _is_particle(words, place):
+        elif (word in _JOINING and _is_particle(words, place)) or (word == "about" and _tells_how_much(following)):
             continue
         elif word in _PREPOSITIONS:
             found.append((_slot(word), []))
         else:
             found[-1][1].append(token)
     return found
+
+
+def _tells_how_much(word: str) -> bool:
+    """Whether "about" before a word means "nearly": "about two thirds of the dressing"."""
+    return word[:1].isdigit() or word in _SHARE_WORDS or word in ("a", "an", "one", "two", "three")
 
 
 def _is_particle(words: Sequence[Token], place: int) -> bool:

@@ -55,7 +55,7 @@ class Work:
     ) -> None:
         self.kitchen, self.meaning, self.parting = kitchen, meaning, parting
         self.share_of_amount = share_of_amount
-        self.says_salt = re.search(r"\bsalt\b", text) is not None
+        self.text = text
         self.pot: Stuff | None = None
         """Water that boils, or fat in a pan, that nothing was dropped into yet."""
         self.sentence = 0
@@ -102,12 +102,17 @@ class Work:
     def _others(self, clause: Clause, slots: Slots, named: Named) -> list[Stuff]:
         """What comes along, where it goes, and salt that goes without saying."""
         others = self.meaning.along(slots, clause, named)
-        unsaid = re.search(r"\bsalted (?:boiling )?water\b", clause.text) and not self.says_salt
-        if clause.head == "salt" or unsaid:
+        salted = any(self.kitchen.what(line) == "salt" for thing in others for line in thing.parts)
+        if (clause.head == "salt" and not salted) or self._salts_its_water(clause):
             salt = self.kitchen.fresh_salt(others)
             named.along += [line for thing in salt for line in thing.parts]
             others += salt
         return others
+
+    def _salts_its_water(self, clause: Clause) -> bool:
+        """Whether water is salted, and no other words of the method say where the salt goes."""
+        salted = re.search(r"\bsalted (?:boiling )?water\b", clause.text) is not None
+        return salted and re.search(r"\bsalt\b", self.text.replace(clause.text.lower(), "")) is None
 
     def _into_the_pot(self, verb: str, whole: list[Stuff], others: list[Stuff]) -> None:
         """What is dropped into water that boils, or a pan with hot fat, joins it."""
