@@ -14,7 +14,7 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.at_risk import refused_at_risk
-from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
+from fresh_ladle.core.service.day import Ask, ServiceDish, check_at_risk, planned_service
 from fresh_ladle.core.service.readings import readings_due
 from fresh_ladle.core.service.schedule import Placed
 from fresh_ladle.core.service.steps import method_steps
@@ -88,7 +88,7 @@ def test_what_is_raw_is_refused_to_guests_at_risk_with_what_would_do(
         dish = read(f"Dish\nServes 4\n{text}", reader, knowledge)
         eaten = datetime(2027, 3, 4, 12, tzinfo=ZoneInfo("Europe/Paris"))
         ask = Ask((ServiceDish(dish, 12),), eaten, Kitchen(), at_risk)
-        planned_service(ask, knowledge.work, eaten.astimezone(UTC) - timedelta(days=3))
+        check_at_risk(planned_service(ask, knowledge.work, eaten.astimezone(UTC) - timedelta(days=3)))
 
     with pytest.raises(RecipeError, match="not served to guests at risk") as refused:
         planned(lines, at_risk=True)

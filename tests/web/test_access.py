@@ -31,7 +31,8 @@ DIETITIANS_CHANGES = re.compile(
     r"|tastings.*)|/tastings/\{tasting_id\}/\{step\}"
 )
 COOKS = re.compile(
-    r"/tastings/\{tasting_id\}/pouring|/read-in.*|/compose.*|/plans/.*|/recipes/\{recipe_id\}/plans.*|/recipes/\{recipe_id\}/method/steps|/scale/.*|/practice-class.*"
+    r"/tastings/\{tasting_id\}/pouring|/read-in.*|/compose.*|/plans/.*|/scale/.*|/practice-class.*"
+    r"|/recipes/\{recipe_id\}/(plans.*|method/steps)"
 )
 OWN = re.compile(r"/tastings/\{tasting_id\}/seat|/account.*|/practice(/.*)?|/practice-pour")
 """What everybody changes of their own."""

@@ -134,6 +134,7 @@ def test_a_line_lights_up_its_steps_and_a_step_its_lines_and_a_step_is_set_right
     page.get_by_role("button", name="Read it").click()
     page.get_by_role("button", name="To the Counter").first.click()
     expect(page.locator("#counter")).to_be_visible()
+    page.wait_for_load_state()
     page.keyboard.press("h")
     oil = page.get_by_role("button", name="olive oil", exact=True)
     oil.press("Enter")

@@ -197,6 +197,10 @@ def test_a_class_answers_by_seat_and_sees_the_answer_only_when_it_is_shown(clien
     shown = leader.get(wall).text
     assert "2 of 3 have answered" in shown
     assert "practice-working" not in shown, "nothing is given away"
+    part, stands = {"HX-Request": "true"}, re.search(r"\?since=([\w-]+)", shown)
+    assert stands
+    assert leader.get(f"{wall}?since={stands[1]}", headers=part).status_code == 204, "nothing moves under a finger"
+    assert leader.get(f"{wall}?since=1-0-False", headers=part).status_code == 200
     leader.post(f"{wall}/show", data={"number": "1"})
     table.post(f"{seats}/1", data={"number": "1", "low": "1", "high": "9000"})
     shown = leader.get(wall).text
@@ -241,6 +245,7 @@ def test_a_class_on_two_screens(page: Page) -> None:
     table.keyboard.press("Enter")
     expect(table.get_by_text("You said")).to_be_visible()
     expect(page.get_by_text("1 of 2 have answered")).to_be_visible()
+    page.bring_to_front()
     page.get_by_role("button", name="Show the answer").click()
     expect(page.locator(".practice-working").first).to_be_visible()
     expect(table.get_by_text("The answer is on the wall")).to_be_visible()

@@ -20,7 +20,7 @@ from fresh_ladle.web.app import create_app
 from fresh_ladle.web.processes import Overrun
 from tests.web.conftest import PageReader
 from tests.web.paper import words_of
-from tests.web.sent import own_food
+from tests.web.sent import own_food, page_form
 
 SALAD = 4
 """The lentil salad of the demo."""
@@ -410,3 +410,23 @@ def test_a_day_that_could_not_be_worked_out_says_so_and_is_tried_again(
         assert answer.status_code == 503
         assert "It takes more than 45 seconds" in answer.text
     assert "The order of work" in client.get(f"/services/{number}").text
+
+
+def test_what_guests_at_risk_may_not_eat_is_not_planned_for_them_and_is_said_of_what_was(client: TestClient) -> None:
+    text = "Yolk dressing\nServes 4\n2 egg yolks\n1 cup olive oil\n2 tbsp vinegar\n"
+    shown = page_form(client.post("/read-in", data={"text": text}).text)
+    recipe = client.post("/read-in/keep", data=shown, follow_redirects=False).headers["location"]
+    asked = {**ASKED, "dish": [recipe.rsplit("/", 1)[1] + ".1"], "servings": ["12"], "at_risk": "true"}
+    refused = client.post(f"{recipe}/services", data=asked)
+    assert refused.status_code == 422
+    assert "not served to guests at risk" in refused.text
+    assert "with pasteurized egg" in refused.text
+    planned = client.post(f"{recipe}/services", data={**asked, "at_risk": "false"}, follow_redirects=False)
+    assert planned.status_code == 303, planned.text
+    with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
+        connection.execute("UPDATE service SET at_risk = 1")
+    kept = planned.headers["location"]
+    for page in ("", "/amounts", "/record"):
+        assert "not served to guests at risk" in client.get(kept + page).text, page
+    copied = client.post(f"{kept}/copy", data={"weeks": "1"}, follow_redirects=False)
+    assert "not served to guests at risk" in client.get(copied.headers["location"]).text

@@ -16,7 +16,7 @@ from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.service.buying import PackPrice
 from fresh_ladle.core.service.clock import moment_of, zone_named
-from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
+from fresh_ladle.core.service.day import Ask, ServiceDish, check_at_risk, planned_service
 from fresh_ladle.core.service.schedule import Impossible
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.data.load import load_knowledge
@@ -46,7 +46,7 @@ def _service_command(args: argparse.Namespace) -> int:
             region=Region(args.region),
         )
         prices = _prices(args.prices, knowledge.pantry) if args.prices else {}
-        found = planned_service(ask, knowledge.work, datetime.now(zone), prices)
+        found = check_at_risk(planned_service(ask, knowledge.work, datetime.now(zone), prices))
     except Refused as error:
         raise BadUsage(str(error)) from None
     report = service_report(found)

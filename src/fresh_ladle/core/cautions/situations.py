@@ -12,7 +12,10 @@ from fresh_ladle.core.recipes.recipe import Recipe
 
 WARM_MINUTES = 120.0
 """How long food may stand out of the cold in all (USDA consumer advice)."""
-_COLD = re.compile(r"\b(?:refrigerat\w*|fridge|cold|chill\w*|iced?|freez\w*|cellar)\b", re.I)
+_COLD = re.compile(
+    r"\b(?:refrigerat\w*|fridge|in (?:the|a) cold|cold (?:place|room|store|water|oven)|chill\w*|iced?|freez\w*)\b", re.I
+)
+"""What keeps it cold; "until cold" says only what it comes to."""
 _WARM = re.compile(
     r"\b(?:room temperature|counter|worktop|on the (?:side|table)|kitchen|sun|windowsill|warm (?:place|spot)|left out"
     r"|leave (?:it |them )?out)\b",
@@ -23,12 +26,10 @@ _LEFT = re.compile(r"\b(?:leave|left|let|stand|sit|rest|keeps?|hold|store)\b", r
 _STANDING = frozenset({"rest", "set", "thicken on standing", "bring to room temperature", "thaw", "steam off", ""})
 """Verbs of standing about; what soaks, sprouts, ferments or is marinated is for other rules."""
 _UNDER_OIL = re.compile(
-    r"\b(?:cover|submerge|top)\w*\b[^.]*\b(?:with|in|under)\b[^.]*\boil\b|\b(?:film|layer) of (?:\w+ )?oil\b"
+    r"\b(?:cover|submerge)\w* (?:[\w-]+ ){0,4}?(?:with|in|under) (?:(?:the|more|olive|\w+ed) )*oil\b"
+    r"|\b(?:film|layer) of (?:\w+ )?oil\b"
     r"|\b(?:keep|kept|stor\w+|leave|left|preserv\w+)\b[^.]*\b(?:under|in) (?:the|its|their) oil\b",
     re.I,
-)
-_IN_ITS_POT = re.compile(
-    r"\b(?:in (?:the|its|their) (?:pot|pan|own liquid|liquid|cooking water|water)|turned[- ]off oven)\b", re.I
 )
 
 
@@ -66,20 +67,12 @@ def under_oil(process: Process, recipe: Recipe) -> set[str]:
     for operation in process.operations:
         if operation.verb in ("infuse", "confit") or _UNDER_OIL.search(operation.text):
             found |= operation.lines.keys()
-    return found
-
-
-def cooled_slowly(process: Process, recipe: Recipe) -> set[str]:
-    """Ids of the lines that are left to go cold in what they were cooked in."""
-    found: set[str] = set()
-    for operation in process.operations:
-        if operation.kind in (VerbClass.WAIT, VerbClass.COOL) and _IN_ITS_POT.search(operation.text):
-            found |= operation.lines.keys()
+    if any(said.operation is None and _UNDER_OIL.search(said.text) for said in process.said):
+        found |= {line.id for line in recipe.lines}  # how it is kept is said of the dish
     return found
 
 
 SITUATIONS: Mapping[str, Callable[[Process, Recipe], set[str]]] = {
     "standing warm": standing_warm,
     "under oil": under_oil,
-    "cooled slowly": cooled_slowly,
 }

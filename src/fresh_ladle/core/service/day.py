@@ -110,6 +110,13 @@ class Service:
     shopping: tuple[Purchase, ...]
     cost: ServiceCost
 
+    @property
+    def refused(self) -> tuple[str, ...]:
+        """Why dishes are not for the guests at risk who eat of it, with what would do; empty where all may be."""
+        eaten = [dish.appraisal for dish in self.ask.dishes] + ([self.ask.beside] if self.ask.beside else [])
+        said = (refused_at_risk(dish) for dish in eaten if self.ask.at_risk)
+        return tuple(why for why in said if why)
+
     def made_on(self, plan: DishPlan) -> date:
         """The day on which a dish is made, from which its days count: that of its first work beyond soaking and
         thawing, its bases included; the day of the meal where there is no order of work."""
@@ -143,9 +150,6 @@ def planned_service(
         raise RecipeError(f"a service has 1 to {MOST_DISHES} dishes; {len(ask.dishes)} were given")
     if not 1 <= ask.kitchen.cooks <= 20:
         raise RecipeError(f"1 to 20 cooks make a service; {ask.kitchen.cooks} were given")
-    for dish in ask.dishes if ask.at_risk else ():
-        if why := refused_at_risk(dish.appraisal):
-            raise RecipeError(why)
     priced = prices or {}
     bases = _base_plans(ask, work, appraise) if appraise is not None else ()
     plans = _dish_plans(ask, work, priced, bases)
@@ -285,3 +289,10 @@ def task_of(service: Service, task: int) -> tuple[int, Task] | None:
 def names_of_cooks(count: int) -> Sequence[str]:
     """Cooks by letter, never by name."""
     return [chr(ord("A") + number) for number in range(count)]
+
+
+def check_at_risk(service: Service) -> Service:
+    """The service, where all of it may be served to those who eat it. Raises RecipeError with what would do."""
+    if service.refused:
+        raise RecipeError(". ".join(service.refused))
+    return service

@@ -12,11 +12,12 @@ from pydantic import BaseModel, Field
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe, RecipeError
 from fresh_ladle.core.recipes.ruling import ReadAs, Ruling, still_said, with_ruling, without_ruling
+from fresh_ladle.core.service.naming import names_of_lines
 from fresh_ladle.web.guarded import guarded_router
 from fresh_ladle.web.routes.common import load_work, page
 from fresh_ladle.web.routes.counter_response import Revision, edit_response
 from fresh_ladle.web.state import workbench_of
-from fresh_ladle.web.views.method import work_view
+from fresh_ladle.web.views.method import work_row, work_view
 
 router = guarded_router("/recipes/{recipe_id}/method")
 MOST_METHOD = 20_000
@@ -74,14 +75,12 @@ def step_form(request: Request, recipe_id: int, place: Annotated[int, Query(ge=0
     workbench = workbench_of(request)
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
-    seen = work_view(workbench.appraise(work.draft.recipe), workbench.knowledge.handouts)
-    if place >= len(seen.rows):
-        raise RecipeError("the method does not go on so far")
+    now = workbench.appraise(work.draft.recipe)
     return page(
         request,
         "method_step_form.html",
-        row=seen.rows[place],
-        lines=seen.lines,
+        row=work_row(now, place),
+        lines=names_of_lines(now.portions).items(),
         read_as=list(ReadAs),
         revision=work.draft.revision,
         recipe_id=recipe_id,

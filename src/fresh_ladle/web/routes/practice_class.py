@@ -69,14 +69,17 @@ def begin(
 
 
 @router.get("/practice-class/{round_id}", response_class=HTMLResponse)
-def projected(request: Request, round_id: int) -> HTMLResponse:
-    """What everybody sees: the question, how many have answered, then the answer and how all answered."""
+def projected(request: Request, round_id: int, since: Annotated[str, Query(max_length=40)] = "") -> Response:
+    """What everybody sees: the question, how many have answered, then the answer and how all answered. A page that
+    shows how it stands already is left alone, so that nothing moves under a finger."""
     with workbench_of(request).store() as connection:
         now = practice_round(connection, round_id)
+    stands = f"{now.question}-{len(now.answers)}-{now.revealed:d}"
+    if wants_part(request) and since == stands:
+        return Response(status_code=204)
     name = "practice_projected.html" if wants_part(request) else "practice_class.html"
-    return page(
-        request, name, now=now, **_shown(now), link=f"{request.base_url}practice-seat/{now.key}", place="practice"
-    )
+    link = f"{request.base_url}practice-seat/{now.key}"
+    return page(request, name, now=now, **_shown(now), link=link, place="practice", stands=stands)
 
 
 def _shown(now: PracticeRound) -> dict[str, Any]:

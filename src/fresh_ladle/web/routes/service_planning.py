@@ -15,7 +15,7 @@ from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.service.clock import moment_of, zone_named
-from fresh_ladle.core.service.day import MOST_DISHES
+from fresh_ladle.core.service.day import MOST_DISHES, check_at_risk
 from fresh_ladle.core.service.size import size_said
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.words import came_back_words
@@ -270,12 +270,12 @@ def create(
 
 
 def _check(workbench: Workbench, fields: ServiceFields, kept: list[KeptDish], practice: PracticeKnows) -> None:
-    """Works the service out before it is kept, so that none is kept that cannot be shown."""
+    """Works the service out before it is kept, so that none is kept that cannot be shown, or served to its guests."""
     f = fields
     asked = KeptService(
         NOT_KEPT_YET, f.name, f.eaten_at, f.zone, f.place, f.kitchen, f.at_risk, None, tuple(kept), {}, f.beside
     )
-    planned(workbench, asked, practice, 0.0)
+    check_at_risk(planned(workbench, asked, practice, 0.0))
 
 
 @router.post("/services/{service_id}/copy")

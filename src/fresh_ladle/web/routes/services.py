@@ -94,6 +94,7 @@ def service_page(
         eaten=found.ask.eaten,
         tab=tab,
         place="services",
+        refused=found.refused,
         **more,
     )
 

@@ -83,11 +83,11 @@
     if (target.id === "counter" || target.closest("#counter")) {
       $("#notice").replaceChildren();
       const stays = event.detail.requestConfig.elt.closest("[data-stays]");
-      if (stays) {
+      if (stays && target.id === "counter") {
         htmx.ajax("GET", stays.dataset.stays, {
           target: "#drawer"
         });
-      } else if (event.detail.requestConfig.elt.closest("#drawer")) {
+      } else if (!stays && event.detail.requestConfig.elt.closest("#drawer")) {
         closeDrawer();
       }
       const merging = $(".merging[data-late]");

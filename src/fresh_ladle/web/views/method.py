@@ -17,6 +17,7 @@ from fresh_ladle.core.method.read import UNREAD
 from fresh_ladle.core.method.states import DONE_BY
 from fresh_ladle.core.method.ways import Leaving, Way, leavings, ways_of
 from fresh_ladle.core.ranges import Range
+from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.naming import names_of_lines
 from fresh_ladle.core.service.steps import method_steps, reach_words
@@ -165,6 +166,13 @@ def _lost(dish: Appraisal) -> list[_Gone]:
             if by is not None and preparation.weight.value < 1 and not portion.batch_line:
                 found.append(_Gone(line, by, f"{1 - preparation.weight.value:.0%} lost, {preparation.label}"))
     return found
+
+
+def work_row(dish: Appraisal, place: int) -> WorkRow:
+    """The row of the table at a place. Raises RecipeError where the method does not go on so far."""
+    if place >= len(dish.process.said):
+        raise RecipeError("the method does not go on so far")
+    return _rows(dish, names_of_lines(dish.portions), (), {})[place]
 
 
 def _leaving_view(one: Leaving, names: Mapping[str, str], dish: Appraisal) -> LeavingView:

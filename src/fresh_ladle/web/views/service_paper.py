@@ -18,7 +18,8 @@ BOX = "\u2610"
 def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
     """The day, the amounts of each dish, the shopping list."""
     order = found.order
-    tables = _days(found, kept) if isinstance(order, Schedule) else [_no_day(order)]
+    tables = _refused(found) if found.refused else []
+    tables += _days(found, kept) if isinstance(order, Schedule) else [_no_day(order)]
     for title, why, lines in base_views(found):
         tables.append(_amounts(f"{title}: {why}", [line.text for line in lines]))
     for plan in found.plans:
@@ -43,6 +44,10 @@ def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
 
 def _amounts(heading: str, lines: list[str]) -> PaperTable:
     return PaperTable(heading, ("", ""), tuple((BOX, line) for line in lines), (0, 1))
+
+
+def _refused(found: Service) -> list[PaperTable]:
+    return [PaperTable("Not for guests at risk", ("",), tuple((why,) for why in found.refused), (1,))]
 
 
 def _no_day(order: Impossible | Awaited) -> PaperTable:
