@@ -23,12 +23,13 @@ from fresh_ladle.core.card.variations import Variation, chosen_variations, varia
 from fresh_ladle.core.catalogue.handouts import Handouts
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.caution import RaisedCaution
+from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.sentences import capitalized, listed
 from fresh_ladle.core.service.keeping import Keeping, keeping
-from fresh_ladle.core.service.stated_keeping import Stated, longer_than, stated_keeping
+from fresh_ladle.core.service.stated_keeping import Stated, longer_than, stated_freezing, stated_keeping
 from fresh_ladle.core.wording import counted, display_amount, weight_text
 
 MOST_NOTE = 400
@@ -124,7 +125,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
         offered=tuple(offered),
         facts=tuple(f.says for f in facts if f.id in choices.facts)[:MOST_FACTS],
         offered_facts=tuple(facts),
-        keeps=_keeps_words(keep, stated_keeping(dish.process)),
+        keeps=_keeps_words(keep, dish.process),
         cost=choices.cost,
         note=choices.note,
         foot=(
@@ -183,22 +184,27 @@ def contains_words(dish: Appraisal) -> str:
     return " ".join(said)
 
 
-def _keeps_words(keep: Keeping, stated: Sequence[Stated]) -> str:
+def _keeps_words(keep: Keeping, process: Process) -> str:
     """How long it keeps, once: by the rule, or shorter where the recipe says so; what it says longer is named."""
     kept = (
         "Eat it at the same meal" if keep.days == 0 else f"Keeps {counted(keep.days, 'day')} at 5 °C (41 °F) or below"
     )
-    longer = longer_than(stated, keep.days)
+    longer = longer_than(stated_keeping(process), keep.days)
     said = f" The recipe says “{longer[0].words.rstrip('.')}”: the shorter counts." if longer else ""
-    return f"{kept} ({keep.decided_by}; the day of making is day 1).{said}{_frozen_words(keep)}"
+    return (
+        f"{kept} ({keep.decided_by}; the day of making is day 1).{said}{_frozen_words(keep, stated_freezing(process))}"
+    )
 
 
-def _frozen_words(keep: Keeping) -> str:
+def _frozen_words(keep: Keeping, stated: Sequence[Stated]) -> str:
+    """How it takes to freezing, by the rule; what the recipe says of it is named beside a no, and stands alone where no
+    rule speaks."""
     freezes = keep.parts[0].rule.freezes if keep.parts else ""
     no, _, why = freezes.partition(":")
     if no.strip() == "no":
-        return f" It does not freeze well{f': {why.strip()}' if why else ''}."
-    return f" Frozen: {freezes}." if freezes else ""
+        against = f" The recipe says “{stated[0].words.rstrip('.')}”." if stated else ""
+        return f" It does not freeze well{f': {why.strip()}' if why else ''}.{against}"
+    return f" Frozen: {freezes}." if freezes else "".join(f" {capitalized(s.words.rstrip('.'))}." for s in stated[:1])
 
 
 def chosen_audiences(typed: Sequence[str]) -> frozenset[Audience]:

@@ -12,7 +12,7 @@ from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.sentences import capitalized, listed
 from fresh_ladle.core.service.naming import names_of_lines
-from fresh_ladle.core.service.stated_keeping import stated_keeping, without
+from fresh_ladle.core.service.stated_keeping import stated_freezing, stated_keeping, without
 from fresh_ladle.core.service.steps import MethodStep, method_steps, reach_words
 from fresh_ladle.core.service.task import line_of
 
@@ -33,8 +33,8 @@ def card_steps(dish: Appraisal, former: Mapping[str, str]) -> list[CardStep]:
     if not read:
         return []
     spoken = {line for step in read for line in step.lines}
-    # How long it keeps is said once, under the steps.
-    stated = stated_keeping(dish.process)
+    # How long it keeps, cold and frozen, is said once, under the steps.
+    stated = [*stated_keeping(dish.process), *stated_freezing(dish.process)]
     printed = [(without(step.text, stated), step) for step in read]
     found = [CardStep(text, "; ".join(_notes(step))) for text, step in printed if text]
     names = names_of_lines(dish.portions)

@@ -64,8 +64,8 @@ class Trigger:
 
     def met_by(self, portion: Portion) -> bool:
         food = portion.food
-        if food is None or portion.counted.value <= 0:
-            return False
+        if food is None or (portion.counted.value <= 0 and portion.problem is None):
+            return False  # nothing of it is eaten; what could not be weighed is
         return self._names(portion, food) and self._not_left_aside(portion, food)
 
     def _not_left_aside(self, portion: Portion, food: Food) -> bool:

@@ -24,13 +24,19 @@ _WARM = re.compile(
 _NO_END = re.compile(r"\b(?:all (?:day|night|afternoon|morning)|overnight|until (?:needed|wanted)|for the day)\b", re.I)
 _LEFT = re.compile(r"\b(?:leave|left|let|stand|sit|rest|keeps?|hold|store)\b", re.I)
 _STANDING = frozenset({"rest", "set", "thicken on standing", "bring to room temperature", "thaw", "steam off", ""})
-"""Verbs of standing about; what soaks, sprouts, ferments or is marinated is for other rules."""
+"""Verbs of standing about; what soaks is for other rules."""
+_OF_OTHER_RULES = frozenset({"ferment", "sprout"})
 _UNDER_OIL = re.compile(
     r"\b(?:cover|submerge)\w* (?:[\w-]+ ){0,4}?(?:with|in|under) (?:(?:the|more|olive|\w+ed) )*oil\b"
     r"|\b(?:film|layer) of (?:\w+ )?oil\b"
     r"|\b(?:keep|kept|stor\w+|leave|left|preserv\w+)\b[^.]*\b(?:under|in) (?:the|its|their) oil\b",
     re.I,
 )
+_FOIL = re.compile(r"\bfoil\b", re.I)
+_UNWRAPPED = re.compile(
+    r"\b(?:unwrap\w*|open the foil|out of (?:the|their) foil|(?:remove|take off|discard) the foil)\b", re.I
+)
+_KEPT = re.compile(r"\b(?:cool\w*|cold|chill\w*|keep|leave|tomorrow|overnight|next day|fridge|refrigerat\w*)\b", re.I)
 
 
 def standing_warm(process: Process, recipe: Recipe) -> set[str]:
@@ -47,6 +53,8 @@ def standing_warm(process: Process, recipe: Recipe) -> set[str]:
 
 
 def _stands_warm(operation: Operation) -> bool:
+    if operation.verb in _OF_OTHER_RULES:
+        return False
     text = operation.text
     left = _WARM.search(text) is not None or operation.verb in _STANDING
     waits = operation.kind is VerbClass.WAIT or operation.verb in _STANDING or _LEFT.search(text) is not None
@@ -72,7 +80,17 @@ def under_oil(process: Process, recipe: Recipe) -> set[str]:
     return found
 
 
+def kept_in_foil(process: Process, recipe: Recipe) -> set[str]:
+    """Ids of the lines that are cooked in foil and then cooled or kept, with no word of unwrapping them."""
+    steps = [o for o in process.operations if _FOIL.search(o.text)]
+    after = " ".join(said.text for said in process.said)
+    if not steps or _UNWRAPPED.search(after) or not _KEPT.search(after):
+        return set()
+    return {line for step in steps for line in step.lines} or {line.id for line in recipe.lines}
+
+
 SITUATIONS: Mapping[str, Callable[[Process, Recipe], set[str]]] = {
     "standing warm": standing_warm,
     "under oil": under_oil,
+    "kept in foil": kept_in_foil,
 }

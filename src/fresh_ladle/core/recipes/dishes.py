@@ -88,6 +88,9 @@ DEFAULT = BY_ID["vinaigrette"]
 _DIP, _DRESSING = re.compile(r"\b(dip|spread|mash|paste)\b"), re.compile(r"\b(dressing|sauce|drizzle)\b")
 
 
+_OF_A_MIXED_SALAD = ("vegetable", "tomato", "fruit", "allium", "cheese", "protein")
+
+
 def title_tells(title: str) -> bool:
     """Whether a title has a word of a kind of dish in it; else the kind is a guess from what is in the bowl."""
     text = title.lower().replace("-", " ")
@@ -143,7 +146,8 @@ def proposed_kind(title: str, bowl: dict[str, float]) -> DishKind:
     by_share = {
         "grain-salad": share.get("grain-pasta", 0),
         "bean-salad": share.get("legume", 0),
-        "leafy-salad": 2 * share.get("leafy", 0),
+        # What is neither grain, legume nor root is cut vegetables or fruit: nearest to a salad of leaves.
+        "leafy-salad": 2 * share.get("leafy", 0) + 0.3 * sum(share.get(g, 0) for g in _OF_A_MIXED_SALAD),
         "slaw": share.get("root-tuber", 0) * 0.6,
         "pasta-potato-salad": share.get("root-tuber", 0) * 0.5,
     }

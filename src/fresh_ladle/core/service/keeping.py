@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
+from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork, is_fresh_aromatic
 from fresh_ladle.core.foods.food import Food
@@ -51,7 +52,14 @@ class Keeping:
 
 
 def _foods(appraisal: Appraisal) -> list[Food]:
-    return [p.food for p in appraisal.portions if p.food is not None and p.line.eaten > 0 and p.known]
+    """What is eaten, as it is when it is kept: an egg that was cooked is no raw one."""
+    return [_as_kept(p, p.food) for p in appraisal.portions if p.food is not None and p.line.eaten > 0 and p.known]
+
+
+def _as_kept(portion: Portion, food: Food) -> Food:
+    if "heated-through" not in {p.id for p in portion.preparations}:
+        return food
+    return replace(food, traits=replace(food.traits, flags=food.traits.flags - {"raw-egg"}))
 
 
 def dish_rules(appraisal: Appraisal, work: KitchenWork) -> list[KeepRule]:

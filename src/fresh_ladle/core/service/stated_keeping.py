@@ -20,6 +20,11 @@ _KEEPS = re.compile(
     re.I,
 )
 _FROZEN = re.compile(r"\b(?:freez\w*|frozen)\b", re.I)
+_CLAUSES = re.compile(r"[,;]|\b(?:or|and|but)\b", re.I)
+_HALF = re.compile(r"\s*;\s*(?=[A-Z])")
+_LOOSE_END = re.compile(r"(?:\s*(?:[,;]|\b(?:and|or|but|then)\b))+\s*\.?\s*$", re.I)
+_BEGINNING = re.compile(r"(?:^|[.!?]\s+)[a-z]")
+"""What a sentence taken out of a step leaves behind: half a sentence, an "and", a small letter."""
 _SOME = r"(?:\d+|an?|one|two|three|four|six|several|a few)"
 _MONTHS = re.compile(rf"\b(?:(?P<low>{_SOME})\s+(?:(?:to|or)\s+(?P<high>{_SOME})\s+)?)?months?\b", re.I)
 _BEFORE = re.compile(r"\b(?:ahead|in advance|before(?:hand)?)\b", re.I)
@@ -35,10 +40,27 @@ class Stated:
 
 
 def stated_keeping(process: Process) -> list[Stated]:
-    """What a method says of keeping, each sentence once; nothing of what is frozen, which keeps for its taste."""
-    advice = (s.text for s in process.said if s.operation is None and s.sort in (Sort.ADVICE, Sort.NOTE))
-    found = ((text, _days(text)) for text in dict.fromkeys(advice) if _KEEPS.search(text) and not _FROZEN.search(text))
+    """What a method says of keeping, each sentence once, without what it says of freezing."""
+    found = ((text, _days(_part_of(text, frozen=False))) for text in _advice(process))
     return [Stated(text, days) for text, days in found if days is not None]
+
+
+def stated_freezing(process: Process) -> list[Stated]:
+    """What a method says of how long the dish keeps frozen, which is for its taste."""
+    found = ((text, _days(_part_of(text, frozen=True))) for text in _advice(process) if _FROZEN.search(text))
+    return [Stated(text, days) for text, days in found if days is not None]
+
+
+def _advice(process: Process) -> list[str]:
+    said = dict.fromkeys(s.text for s in process.said if s.operation is None and s.sort in (Sort.ADVICE, Sort.NOTE))
+    return [text for text in said if _KEEPS.search(text) or _FROZEN.search(text)]
+
+
+def _part_of(text: str, frozen: bool) -> str:
+    """Of a sentence that speaks of freezing the clauses that do, or those that do not; any other whole."""
+    if not _FROZEN.search(text):
+        return text
+    return "; ".join(part for part in _CLAUSES.split(text) if bool(_FROZEN.search(part)) == frozen)
 
 
 def _days(text: str) -> float | None:
@@ -64,6 +86,10 @@ def shortest(stated: Iterable[Stated], days: int) -> int:
 
 def without(text: str, stated: Iterable[Stated]) -> str:
     """A step without the sentences that are not printed; empty where nothing else is said."""
+    left = text
     for one in stated:
-        text = re.sub(rf"\s*{re.escape(one.words.rstrip('.'))}[.;!]?", "", text, flags=re.I)
-    return text.strip()
+        left = re.sub(rf"\s*{re.escape(one.words.rstrip('.'))}[.;!]?", "", left, flags=re.I)
+    if left == text:
+        return text.strip()
+    whole = _LOOSE_END.sub(".", _HALF.sub(". ", left))
+    return _BEGINNING.sub(lambda found: found[0].upper(), whole.strip())

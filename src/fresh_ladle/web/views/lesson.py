@@ -11,6 +11,7 @@ from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.service.preparing import CUTTING
 from fresh_ladle.core.service.scaling import weight_words
 from fresh_ladle.core.service.schedule import Impossible, Placed
+from fresh_ladle.core.service.steps import reach_words
 from fresh_ladle.core.service.words import impossible_words
 from fresh_ladle.core.teaching.lesson import Lesson
 from fresh_ladle.core.wording import counted
@@ -81,7 +82,7 @@ def lesson_view(found: Lesson, made: MadeCard, currency: str) -> LessonView:
                 f"{clock.moment(p.start):%a %H:%M}",
                 p.task.text,
                 f"{p.task.active} min of work{f', {p.task.waiting} on its own' if p.task.waiting else ''}"
-                f"{': hot' if p.task.uses in ('oven', 'burner') else ''}",
+                f"{': hot' if p.task.uses in ('oven', 'burner') else ''}{_reach_of(p)}",
             )
             for p in found.before_placed
         ],
@@ -99,7 +100,12 @@ def lesson_view(found: Lesson, made: MadeCard, currency: str) -> LessonView:
 def _who_and_mind(placed: Placed, blades: set[str]) -> str:
     """Whose hands, and where they may be cut."""
     mind = "knife" if placed.task.verb in CUTTING else "blade" if placed.task.text in blades else ""
-    return f"hands {placed.cook + 1}{f': {mind}' if mind else ''}"
+    return f"hands {placed.cook + 1}{f': {mind}' if mind else ''}{_reach_of(placed)}"
+
+
+def _reach_of(placed: Placed) -> str:
+    """What a step must reach to be safe; empty for most."""
+    return "".join(f"; {reach_words(reach.words)}" for reach in placed.task.reach)
 
 
 def _said_in(block: str, made: MadeCard) -> list[str]:
