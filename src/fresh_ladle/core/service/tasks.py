@@ -15,6 +15,7 @@ from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import CookingTime, KitchenWork, WorkVerb
 from fresh_ladle.core.cautions.reach import Reach
 from fresh_ladle.core.foods.food import Grade
+from fresh_ladle.core.method.lexicon import VerbClass
 from fresh_ladle.core.method.process import Operation
 from fresh_ladle.core.method.read import UNREAD
 from fresh_ladle.core.ranges import Range
@@ -154,12 +155,13 @@ def _lay(bench: _Bench, operation: Operation, following: Operation | None) -> No
     if following is not None and _waits_in_the_next(operation, following):
         verb = replace(verb, waiting=Range(0.0, 0.0, 0.0))
     named = {line: share for line, share in operation.lines.items() if line in operation.named}
-    sprinkled = operation.verb in SPRINKLING and named
+    # What is cut or sprinkled into a bowl is worked on alone, not all that is in there.
+    alone = named and (operation.verb in SPRINKLING or operation.kind is VerbClass.PREPARE)
     step = _Step(
         operation.text,
         operation.verb,
         tuple(sorted(operation.lines)),
-        named if sprinkled else operation.lines,
+        named if alone else operation.lines,
         tuple(sorted(after)),
         operation.minutes,
         operation.celsius,
