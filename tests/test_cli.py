@@ -183,7 +183,7 @@ def test_plans_as_json(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
     ]
     assert main(["plan", str(tmp_path / "salad.txt"), *asked, "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
-    assert set(told) == {"plans", "nearest", "stages", "conflicts", "relaxations", "stopped_early"}
+    assert set(told) == {"plans", "otherwise", "nearest", "stages", "conflicts", "relaxations", "stopped_early"}
     assert told["nearest"] == told["stages"] == []
     plan = told["plans"][0]
     assert {"name", "why", "steps", "changes", "figures", "meets", "drift", "cautions"} <= set(plan)
@@ -213,7 +213,8 @@ def test_a_refusal_as_json_has_the_nearest_versions_and_what_binds(
     assert main(["plan", str(tmp_path / "dressing.txt"), *asked]) == 1
     told = json.loads(capsys.readouterr().out)
     assert told["plans"] == []
-    assert told["nearest"] == [], "nothing but the salt brings it nearer"
+    assert [plan["name"] for plan in told["nearest"]] == ["Nearest: let the salt change"]
+    assert [plan["name"] for plan in told["otherwise"]] == ["A smaller serving"]
     (conflict,) = told["conflicts"]
     assert conflict["binds"] == "lock:l3"
     unlock = next(r for r in told["relaxations"] if r["binds"] == "lock:l3")

@@ -23,9 +23,11 @@ def plan_report(plan: Plan) -> dict[str, Any]:
         "why": plan.why,
         "steps": [{"text": s.text, "reason": s.reason, "when": s.when} for s in plan.steps],
         "changes": plan.changes,
+        "serving_grams": plan.after.totals.serving_grams,
         "figures": {nutrient: figure_values(figure) for nutrient, figure in plan.after.totals.serving.items()},
         "meets": {typed_target(t): p for t, p in plan.meets.items()},
         "drift": {**plan.drift.steps, "aroma_shift": plan.drift.aroma_shift, "total": plan.drift.total},
+        "texture": dict(plan.drift.texture),
         "lines": _lines_after(plan),
         "brings": [a.said for a in plan.brings],
         "cautions": [{"id": c.caution.id, "text": c.caution.text} for c in plan.cautions],
@@ -56,6 +58,7 @@ def plans_report(
     """Plans, or how near it comes, why not nearer, what would make room, and a road in stages from a date on."""
     return {
         "plans": [plan_report(plan) for plan in plans],
+        "otherwise": [plan_report(plan) for plan in (told.otherwise if told else ())],
         "nearest": [plan_report(plan) for plan in (told.nearest if told else ())],
         "stages": [
             {"date": (first + timedelta(days=days * n)).isoformat(), **plan_report(plan)}

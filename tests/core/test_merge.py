@@ -199,8 +199,8 @@ def test_every_kind_of_edit_is_told_and_kept(kind: EditKind) -> None:
 
 def test_a_plan_taken_in_part_says_so() -> None:
     plan = Edit(EditKind.PLAN, EVERY_KIND[EditKind.PLAN])
-    assert edit_words(plan) == "plan: closest in taste, 2 of its 3 steps"
-    assert edit_words(Edit(EditKind.PLAN, {**plan.details, "taken": 3})) == "plan: closest in taste"
+    assert edit_words(plan) == "plan: “closest in taste”, 2 of its 3 steps"
+    assert edit_words(Edit(EditKind.PLAN, {**plan.details, "taken": 3})) == "plan: “closest in taste”"
 
 
 def test_a_line_moves_within_its_component_and_past_its_edge() -> None:

@@ -13,6 +13,7 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID
 from fresh_ladle.core.nutrients.targets import Side, Target, target_status
+from fresh_ladle.core.plans.decision import Lever
 from fresh_ladle.core.plans.plan import with_steps
 from fresh_ladle.core.plans.refusal import Refusal, refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
@@ -44,7 +45,7 @@ def sodium(first: Appraisal, share: float) -> Target:
 
 def refused(first: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Refusal:
     """The refusal of a request that has no plan, with everything it says held to what it shows."""
-    assert plans_for(first, first, request, knowledge, only_closest=True)[0] == []
+    assert plans_for(first, first, request, knowledge)[0] == []
     told = refusal_for(first, first, request, knowledge)
     assert told.conflicts
     for easing in told.relaxations:
@@ -54,6 +55,9 @@ def refused(first: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Ref
         worst = max(map(abs, drift_between(after, first).steps.values()))
         assert worst <= easing.request.most_steps + 0.03
         assert easing.plan.changes <= easing.request.max_changes
+    for plan in told.otherwise:
+        assert plan.holds(request.chance)
+        assert plan.changes > request.max_changes or plan.lever in (Lever.SMALLER, Lever.LARGER)
     for plan in told.nearest:
         assert appraise(with_steps(first.recipe, plan.steps), knowledge).totals == plan.after.totals
     bound = {r.binds for r in told.relaxations}
@@ -66,11 +70,11 @@ def refused(first: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Ref
 @pytest.mark.parametrize(
     ("dish", "kind", "share", "limits", "binds"),
     [
-        (DRESSING, "vinaigrette", 0.45, {}, "taste:"),
-        (DRESSING, "vinaigrette", 0.7, {"locked": frozenset({"l4"})}, "lock:l4"),
-        (DRESSING, "vinaigrette", 0.7, {"locked": frozenset({"l4", "l1"}), "max_changes": 8}, "lock:all"),
-        (BOWL, "grain-salad", 0.4, {"max_changes": 1, "most_steps": 3.0}, "changes"),
-        (BOWL, "grain-salad", 0.55, {"locked": frozenset({"l3"})}, "lock:l3"),
+        (DRESSING, "vinaigrette", 0.6, {}, "taste:"),
+        (DRESSING, "vinaigrette", 0.8, {"locked": frozenset({"l4"})}, "lock:l4"),
+        (DRESSING, "vinaigrette", 0.8, {"locked": frozenset({"l4", "l1"}), "max_changes": 8}, "lock:l4"),
+        (BOWL, "grain-salad", 0.5, {"max_changes": 1, "most_steps": 3.0}, "changes"),
+        (BOWL, "grain-salad", 0.68, {"locked": frozenset({"l3"})}, "lock:l3"),
         (FETA_BOWL, "leafy-salad", 0.3, {"most_steps": 5.0, "max_changes": 3}, "identity:l1"),
         (BOWL, "grain-salad", 0.9, {"school": SCHOOLS["no-added-oil-salt-sugar"]}, "school"),
         (BOWL, "grain-salad", 0.9, {"salt_school": SALT_BY_ID["none-added"], "most_steps": 1.0}, "school"),
@@ -98,7 +102,7 @@ def test_what_binds_was_lifted_and_then_there_is_a_plan(
 
 def test_measures_and_doubt_are_lifted_too(kitchen: Kitchen, knowledge: Knowledge) -> None:
     first = kitchen.appraise(BOWL, "grain-salad", 6)
-    told = refused(first, PlanRequest((sodium(first, 0.58),), locked=frozenset({"l3"})), knowledge)
+    told = refused(first, PlanRequest((sodium(first, 0.72),), locked=frozenset({"l3"})), knowledge)
     lifted = {r.binds.partition(":")[0]: r for r in told.relaxations}
     assert {"measures", "doubt"} <= set(lifted)
     assert all(line.amount.endswith(" g") for s in lifted["measures"].plan.steps for line in s.added)
@@ -125,13 +129,13 @@ def test_the_nearest_comes_nearer_when_more_is_allowed(kitchen: Kitchen, knowled
 
 def test_stages_lead_there_within_a_step_of_the_one_before(kitchen: Kitchen, knowledge: Knowledge) -> None:
     first = kitchen.appraise(DRESSING, "vinaigrette", 8)
-    told = refused(first, PlanRequest((sodium(first, 0.45),)), knowledge)
+    told = refused(first, PlanRequest((sodium(first, 0.5),)), knowledge)
     assert len(told.stages) >= 2
     before, last = first, first.totals.serving["sodium_mg"].value
     for stage in told.stages:
         after = appraise(with_steps(before.recipe, stage.steps), knowledge)
         assert after.recipe == stage.after.recipe
-        assert max(map(abs, drift_between(after, before).steps.values())) <= 1.03
+        assert max(map(abs, drift_between(after, before).steps.values())) <= 1.23
         assert after.totals.serving["sodium_mg"].value < last
         before, last = after, after.totals.serving["sodium_mg"].value
     assert last < told.nearest[0].after.totals.serving["sodium_mg"].value

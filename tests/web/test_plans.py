@@ -53,8 +53,10 @@ def fingerprint(shown: str) -> str:
 
 
 def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
-    job, shown = looked_for(client, 8, most=["220"])
-    assert "Closest in taste" in shown
+    job, shown = looked_for(client, 8, most=["250"])
+    assert "Use less" in shown
+    assert "A smaller serving" in shown
+    assert "A serving weighs" in shown
     assert "Taste against sodium" in shown
     steps = re.findall(r'name="step" value="([^"]+)"', shown)
     assert len(steps) >= 2
@@ -67,7 +69,7 @@ def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
     assert taken.headers["location"] == "/recipes/8"
     counter = client.get("/recipes/8").text
     assert "draft, from" in counter
-    assert "From the plan closest in taste, 1 of its" in counter
+    assert "From the plan “use less”, 1 of its" in counter
     assert (
         "draft, from"
         not in client.post("/recipes/8/undo", data={"revision": revision_of(client, 8)}, headers=HTMX).text
@@ -76,8 +78,22 @@ def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
     late = client.post(f"/plans/{job}/take", data=sent, follow_redirects=False)
     assert late.status_code == 303
     both = client.get("/recipes/8").text
-    assert "From the plan closest in taste, 1 of its" in both
+    assert "From the plan “use less”, 1 of its" in both
     assert "Capers" in both, "another line was changed meanwhile: it is put together with that"
+
+
+def test_unticking_a_step_works_all_of_it_out_again(client: TestClient) -> None:
+    job, shown = looked_for(client, 8, most=["250"])
+    steps = re.findall(r'name="step" value="([^"]+)"', shown)
+    asked = {"fingerprint": fingerprint(shown)}
+    whole = client.get(f"/plans/{job}/part", params={**asked, "step": steps}, headers=HTMX).text
+    some = client.get(f"/plans/{job}/part", params={**asked, "step": steps[:1]}, headers=HTMX).text
+    none = client.get(f"/plans/{job}/part", params=asked, headers=HTMX).text
+    sodium = [float(re.findall(r"<b>(\d+) mg</b> sodium", part)[0]) for part in (whole, some, none)]
+    assert sodium == sorted(sodium)
+    assert sodium[2] == 368, "as it stands"
+    assert "not met" in none or "meets 0" in none or "times in 10" in none
+    assert client.get(f"/plans/{job}/part", params={"fingerprint": "another"}, headers=HTMX).status_code == 404
 
 
 def test_no_plan_says_why_and_offers_what_would_do(client: TestClient) -> None:
@@ -119,7 +135,7 @@ def test_a_plan_set_aside_is_reviewed_on_the_draft_as_it_is(client: TestClient) 
     revision = re.search(r'name="revision" value="(\d+)"', review)
     assert revision
     client.post(f"/saved-plans/{kept[1]}/take", data={"revision": revision[1], "step": steps})
-    assert "From the plan closest in taste." in client.get("/recipes/8").text
+    assert "From the plan “use less”." in client.get("/recipes/8").text
     assert client.get(f"/saved-plans/{kept[1]}").status_code == 404
 
 

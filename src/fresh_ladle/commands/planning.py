@@ -16,6 +16,7 @@ from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of
 from fresh_ladle.core.plans.refusal import refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
+from fresh_ladle.core.plans.servings import helping_words
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.data.load import load_knowledge
@@ -41,6 +42,7 @@ def _plan_command(args: argparse.Namespace) -> int:
             args.seconds,
             towards=args.towards is not None,
             by_weight=args.by_weight,
+            new_allergens=args.new_allergens,
         )
         plans, search = plans_for(now, now, request, knowledge)
     except Refused as error:
@@ -50,12 +52,13 @@ def _plan_command(args: argparse.Namespace) -> int:
     if args.json:
         print_json(report)
     else:
-        for plan in (*plans, *(told.nearest if told else ())):
+        for plan in (*plans, *((*told.otherwise, *told.nearest) if told else ())):
             met = ", ".join(f"{name} {chance * 100:.0f}%" for name, chance in plan_report(plan)["meets"].items())
             print(
                 f"{plan.name}: {plan.changes} change{'' if plan.changes == 1 else 's'}, {plan.drift.total:.1f} steps of"
-                f" taste ({met})"
+                f" taste, {helping_words(plan.after)} a serving ({met})"
             )
+            print(f"  {plan.why}")
             for number, step in enumerate(plan.steps, start=1):
                 print(f"  {number}. {step.text}{f' ({step.when})' if step.when else ''}. {step.reason}")
     for conflict in told.conflicts if told else ():
@@ -100,7 +103,8 @@ def add_planning(commands: Commands) -> None:
     plan.add_argument("--salt-school", choices=sorted(SALT_SCHOOLS))
     plan.add_argument("--lock", action="append", default=[], help="a line that stays, by its name")
     plan.add_argument("--exclude", action="append", default=[], help="an allergen or a food that must not be in it")
-    plan.add_argument("--max-changes", type=int, default=5)
+    plan.add_argument("--max-changes", type=int, default=3)
+    plan.add_argument("--new-allergens", action="store_true", help="what comes in may bring allergens that are new")
     plan.add_argument(
         "--most-steps", type=float, default=2.0, help="noticeable steps that any taste may go, from memory"
     )

@@ -26,6 +26,7 @@ from fresh_ladle.data.method import load_lexicon, load_shares
 from fresh_ladle.data.moves import load_food_pitfalls, load_repairs, load_stretches, load_swaps
 from fresh_ladle.data.preparations import load_preparations
 from fresh_ladle.data.reach import load_reach
+from fresh_ladle.data.sense import load_sense
 from fresh_ladle.data.service import load_kitchen_work
 from fresh_ladle.data.smells import load_likeness
 from fresh_ladle.data.tables import DataError, non_negative, rows, toml_of
@@ -124,5 +125,6 @@ def _built() -> tuple[Knowledge, Reader]:
         load_lexicon(),
         load_shares(load_pantry()),
         load_reach(),
+        load_sense(load_pantry()),
     )
     return knowledge, Reader(knowledge.pantry, knowledge.preparations)

@@ -13,6 +13,7 @@ from fresh_ladle.core.catalogue.handouts import Handouts
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.catalogue.pitfall import FoodPitfall
 from fresh_ladle.core.catalogue.repair import Repair
+from fresh_ladle.core.catalogue.sense import Sense
 from fresh_ladle.core.catalogue.standing import Standing
 from fresh_ladle.core.catalogue.stretch import Stretch
 from fresh_ladle.core.catalogue.swap import Swap
@@ -57,6 +58,8 @@ class Knowledge:
     """What parts from what when something is drained, squeezed or fried."""
     reaches: tuple[Reach, ...] = ()
     """What steps must reach to be safe."""
+    sense: Sense = field(default_factory=Sense)
+    """What a cook knows of foods beside their figures."""
     ground: MethodGround = field(init=False, repr=False, compare=False)
     """What methods are followed with."""
     _swaps_by_food: Mapping[str, tuple[Swap, ...]] = field(init=False, repr=False, compare=False)

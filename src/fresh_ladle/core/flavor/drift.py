@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import copysign, exp, log, sqrt
 from typing import overload
 
@@ -32,6 +32,19 @@ class Drift:
     total: float
     aroma_shift: float = 0.0
     smells: Mapping[str, float] = field(default_factory=dict)
+    texture: Mapping[str, float] = field(default_factory=dict)
+    """Steps by which it has less of what carries texture, by axis, where that was looked at."""
+
+    @property
+    def most(self) -> float:
+        """The largest step of anything that is noticed: a taste, what it smells of, a texture."""
+        return max((*map(abs, self.steps.values()), self.aroma_shift, *self.texture.values()), default=0.0)
+
+
+def with_texture(taste: Drift, texture: Mapping[str, float]) -> Drift:
+    """A drift with the steps of texture, which count in all like those of a taste."""
+    total = sqrt(taste.total**2 + sum(step**2 for step in texture.values()))
+    return replace(taste, texture=dict(texture), total=total)
 
 
 @overload

@@ -11,20 +11,31 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
 
 from fresh_ladle.core.nutrients.targets import Target
+from fresh_ladle.core.plans.decision import Lever, lever_of
 from fresh_ladle.core.plans.move import Moves
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.sums import COST, Bowl, Rows, Tasted
 
 MIN_YIELD, MAX_YIELD = 0.85, 1.5
-"""The batch may shrink and grow this far."""
+"""The batch may shrink and grow this far where a serving is a weight or a measure of it."""
+MIN_HELPING, MAX_HELPING = 0.97, 1.03
+"""Where it is a share of the bowl, a serving stays as large as it was."""
 PER_SHRINKING = 1.5
-"""Steps of taste that the batch shrinking to nothing is worth: a smaller serving is no adaptation."""
+"""Steps of taste that the batch shrinking to nothing is worth: fewer servings are no adaptation."""
+PER_CHANGE = 1 / 3
+"""Steps of taste that a change is worth: what it has to save to be made."""
+IDLE = 0.3
+"""Steps of taste that a change has to save to keep its place."""
+PER_OTHER_LEVER = 1.5
+_MAIN = frozenset({Lever.EXCHANGE, Lever.LESS, Lever.MORE})
+"""What another lever costs where one is looked for, and which they are."""
 PER_SOFT_MISS = 3.0
 PER_MISS, ANY_MISS = 100.0, 2.0
 """When as near as can be is looked for: a limit missed by the whole of it, and missed at all."""
@@ -51,15 +62,19 @@ Rated = tuple[Rows, Rows]
 class Aim:
     """What a plan is to be good at. `furthest` is the place of a target to go as far past as taste allows; `prices`
     weighs the cost of the batch; `avoided` are ways that should not be taken again. With `nearest`, limits may be
-    missed, by as little as can be; `shrinking` is what a smaller bowl costs."""
+    missed, by as little as can be; `shrinking` is what a smaller bowl costs. With a `lever` the others are pulled only
+    where that one does not do."""
 
     taste: float = 1.0
-    changes: float = 0.02
+    changes: float = PER_CHANGE
     furthest: int | None = None
     prices: float = 0.0
     shrinking: float = PER_SHRINKING
     avoided: frozenset[str] = frozenset()
     nearest: bool = False
+    lever: Lever | None = None
+    larger: bool = False
+    """Whether a serving may grow."""
 
 
 @dataclass(frozen=True)
@@ -89,6 +104,10 @@ class Beam:
     tighter: float = 0.0
     stopped: Callable[[], bool] = lambda: False
 
+    @cached_property
+    def _levers(self) -> list[Lever]:
+        return [lever_of(move.ways[0]) for move in self.moves.moves]
+
     def best(self, aim: Aim, start: Sequence[tuple[int, ...]] = ()) -> Found:
         """The best version found for an aim; `start` are versions to improve beside the beam's own. Where all break a
         limit, the one that does so least."""
@@ -104,7 +123,23 @@ class Beam:
             further = self._improved_further(end, aim)
             improved[further.taken] = further
         found = [*improved.values(), *(p for p in pool.values() if p.taken not in improved)]
-        return min(found, key=lambda f: (f.rank, f.taken))
+        return self._pruned(min(found, key=lambda f: (f.rank, f.taken)), aim)
+
+    def _pruned(self, found: Found, aim: Aim) -> Found:
+        """The version without the changes that do not earn their place: all holds as well, and taste is hardly worse,
+        when they are left out."""
+        if aim.nearest or found.broken > SLACK or len(found.taken) < 2:
+            return found
+        rest = [found.taken[:n] + found.taken[n + 1 :] for n in range(len(found.taken))]
+        plans = [found.taken, *rest]
+        rows = self._sum(plans)
+        cost, broken = self._rated(rows, self._changes(plans), self._own_cost(plans, aim), plans, aim)
+        felt = self.bowl.tasted(rows).drift
+        idle = [n for n in range(len(rest)) if broken[n + 1] <= SLACK and felt[n + 1] <= felt[0] + IDLE]
+        if not idle:
+            return found
+        at = min(idle, key=lambda n: float(felt[n + 1]))
+        return self._pruned(Found(float(broken[at + 1]), float(cost[at + 1]), rest[at]), aim)
 
     # ------------------------------------------------------------ rounds
 
@@ -280,7 +315,9 @@ class Beam:
             cost = cost + aim.prices * rows[:, COST]
         broken = self._tastes_broken(tasted)
         share = tasted.mass / max(start, 1e-6)
-        broken = broken + PER_YIELD * (np.maximum(0.0, MIN_YIELD - share) + np.maximum(0.0, share - MAX_YIELD))
+        low, high = (MIN_HELPING, MAX_HELPING) if self.bowl.keeps_weight else (MIN_YIELD, MAX_YIELD)
+        high = MAX_YIELD if aim.larger else high
+        broken = broken + PER_YIELD * (np.maximum(0.0, low - share) + np.maximum(0.0, share - high))
         if plans is not None:
             musts = np.array([float(sum(m not in self._slots_of(p) for m in self.moves.must)) for p in plans])
         if musts is not None:
@@ -300,8 +337,10 @@ class Beam:
 
     def _tastes_broken(self, tasted: Tasted) -> Rows:
         most = self.request.most_steps - self.tighter
-        over = np.maximum(0.0, np.abs(tasted.steps) - most)
-        return np.asarray(over.sum(axis=1) / 4)
+        over = np.maximum(0.0, np.abs(tasted.steps) - most).sum(axis=1)
+        # What is asked to leave takes its smell along; nobody is asked to keep that.
+        others = tasted.others[:, 1:] if self.moves.must else tasted.others
+        return np.asarray((over + np.maximum(0.0, others - most).sum(axis=1)) / 4)
 
     def _unchanged_musts(self, parent: Numbers, number: Numbers, beam: Sequence[Found]) -> Rows | None:
         """How many of the lines that have to go are still there."""
@@ -320,6 +359,9 @@ class Beam:
         if aim.avoided:
             again = np.array([sum(w.id in aim.avoided for w in m.ways) for m in self.moves.moves], dtype=float)
             cost = cost + PER_AGAIN * again
+        if aim.lever is not None:
+            others = np.array([{lever} <= _MAIN and lever is not aim.lever for lever in self._levers])
+            cost = cost + PER_OTHER_LEVER * others
         if self.unwanted:
             cost = cost - PER_STAYING * np.array([m.gone * (m.slot in self.unwanted) for m in self.moves.moves])
         return cost

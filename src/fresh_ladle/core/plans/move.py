@@ -92,6 +92,8 @@ class Moves:
     lines: tuple[Slot, ...]
     must: tuple[int, ...]
     stuck: tuple[str, ...]
+    helped: Rows
+    """By what share of the largest open gap each brings its figure nearer, below 0 where it does."""
     apart: tuple[frozenset[int], ...]
     """For each slot those that cannot change beside it, itself among them: a component and the lines in it, and what
     brings in the same food."""

@@ -6,7 +6,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
-from itertools import combinations
 
 import numpy as np
 
@@ -17,31 +16,66 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.roles import roles_of
 from fresh_ladle.core.catalogue.school import SALTY_MG, allows
 from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND, Swap
-from fresh_ladle.core.cautions.allergens import allergen_group, is_left_out, may_come_in
+from fresh_ladle.core.cautions.allergens import is_left_out, may_come_in
+from fresh_ladle.core.flavor.stimuli import water_share
 from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.nutrients.targets import Side
 from fresh_ladle.core.plans.ladder import Rung, nearest_rungs, rungs_of_food, rungs_of_line
 from fresh_ladle.core.plans.move import Move, Moves, Part, Slot, Way, added_line
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.sums import FIRST, PER_TARGET, VALUE, Bowl, Rows
+from fresh_ladle.core.plans.sums import FIRST, PER_TARGET, TEXTURE, VALUE, Bowl, Rows
+from fresh_ladle.core.recipes.dishes import DIPS, SALADS
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Line
 from fresh_ladle.core.swaps.apply import swaps_for
+from fresh_ladle.core.swaps.belonging import belonging_of
 
-MAX_RAISED, MAX_SEASONED, IDENTITY_KEPT = 0.5, 1.0, 0.5
+MAX_RAISED, MAX_SEASONED, IDENTITY_KEPT = 0.5, 0.5, 0.5
 """Shares of a line: raised, raised where it seasons, and kept of what gives the dish its name."""
-DOSES = (0.25, 0.5, 0.75, 1.0, 1.5, 2.0)
+SHARES_LEFT = (0.75, 2 / 3, 0.5, 1 / 3, 0.25)
+"""Of a line, what a cook would say: a quarter less, a third less, half of it, a third, a quarter of it."""
+SHARES_MORE = (1.25, 1.5, 2.0)
+SHARES_EXCHANGED = (1.0, 2 / 3, 0.5, 1 / 3)
+"""Of a line that is exchanged for another thing; for one of its own kind all, or half and half."""
+OFF_SHARE, OFF_EXCHANGED = 0.15, 0.08
+"""How far a measure may lie from such a share, of the line."""
+DOSES = (0.5, 1.0, 1.5, 2.0)
 COMPONENT_SHARES = ((0.75, "¾"), (2 / 3, "⅔"), (0.5, "½"))
-SWAPS_PER_LINE, PAIRED = 10, 4
-"""Swaps of one line that are weighed, and those of them that are tried two at a time."""
-MIN_HELP = 0.03
-"""Share of an open target's gap that a swap of the whole line has to close to be worth considering."""
-PER_SIZE, PER_GONE, PER_ODD, PER_NOTICED, PER_ALLERGEN = 0.05, 0.2, 0.02, 0.15, 0.15
+SWAPS_PER_LINE = 10
+"""Swaps of one line that are weighed."""
+MIN_HELP = 0.05
+"""Share of an open target's gap that a change has to close to be one: below it nothing was done."""
+PER_SIZE, PER_GONE, PER_ODD, PER_NOTICED = 0.05, 0.2, 0.02, 0.15
 """Costs, in steps of taste: taking out the whole of a line, all of the half that a cut should leave, an amount in two
-measures, a swap taken to where it stops working, and an allergen that was not in the dish."""
+measures, and a swap taken to where it stops working."""
+PER_BOUGHT = 0.5
+"""Steps of taste that a thing to buy is worth."""
+PER_LEVER, NO_LEVER = 0.03, 0.25
+"""What each place further down in the field's order costs, and what stands nowhere in it."""
+WETTING = frozenset({"fat-oil", "acid", "salt-salty", "sweetener", "liquid"})
+"""Groups of which part may be water in a dip or dressing; in a dressing part of its dairy as well."""
+HEAVY = frozenset({"grain-pasta", "root-tuber", "legume", "cheese", "nut-seed", "bread-chip", "dried-fruit"})
+LIGHT = frozenset({"vegetable", "leafy", "tomato", "fruit"})
+"""Groups of which part of a salad may be, and what may be there for it."""
+GREEN = "green:"
+HARM = 0.05
+"""Share of an open target's gap by which what comes in may widen it."""
 LEAST_LEFT, LEAST_LEFT_IN_SIGHT, IN_SIGHT = 0.12, 0.2, 0.03
 """Shares of a line below which nothing of it is worth keeping, and the share of the bowl from which it is seen."""
 _RAISABLE = frozenset({"leafy", "vegetable", "root-tuber", "legume", "fruit", "tomato", "fungus-sea", "grain-pasta"})
 _SEASONING = frozenset({"acid", "herb", "spice", "allium"})
 _REASONS_FOR_MORE = ("More of the bowl from what is light and filling.", "More of what seasons it already.")
+GOAL_WORDS = {
+    "sodium_mg": "sodium",
+    "energy_kcal": "energy",
+    "fat_g": "fat",
+    "saturated_fat_g": "saturated fat",
+    "sugars_g": "sugar",
+    "added_sugar_g": "sugar",
+    "fiber_g": "fiber",
+    "protein_g": "protein",
+}
+WET = 0.4
+"""Share of water from which a thing is wet."""
 SALT_ROLES = frozenset({"seasoning", "drawing", "cooking-water"})
 
 
@@ -66,6 +100,25 @@ def moves_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge, bowl: 
     return _Maker(now, request, knowledge, bowl).made()
 
 
+def has_to_go(now: Appraisal, portion: Portion, food: Food, request: PlanRequest) -> bool:
+    """Whether a line has to leave the dish: excluded, or what the school would not have."""
+    if is_left_out(food, request.exclude):
+        return True
+    if request.school is not None and not request.towards and not allows(request.school, food):
+        return True
+    salt = bool(roles_of(portion.line, food, now.recipe.kind) & SALT_ROLES)
+    return salt and request.salt_school is not None and request.salt_school.takes_salt_out
+
+
+def goals_of(request: PlanRequest) -> list[str]:
+    """What is asked in the words of the field's table: `less sodium`, `more fiber`."""
+    return [
+        f"{'less' if target.side is Side.AT_MOST else 'more'} {GOAL_WORDS[target.nutrient]}"
+        for target in request.targets
+        if target.nutrient in GOAL_WORDS
+    ]
+
+
 class _Maker:
     """Makes the moves of one recipe; keeps the rows of foods that come in, which many moves share."""
 
@@ -77,10 +130,11 @@ class _Maker:
         self._rows: list[Rows] = []
         self._start = bowl.start
         self._gaps = self._open_gaps()
-        held = [p.food for p in now.portions if p.food is not None]
-        self._there = {f.key for f in held} | {r.key for f in held for r in knowledge.pantry.relatives(f)}
+        sense = knowledge.sense
+        self._levers = [lever for goal in goals_of(request) for lever in sense.levers.get((now.recipe.kind, goal), ())]
+        self._belonging = belonging_of(now, knowledge)
+        self._there = self._belonging.there
         """What is in the dish, in any form: more of it is made by its own line."""
-        self._allergens = {allergen_group(a.id) for a in now.allergens}
 
     def made(self) -> Moves:
         lines, stuck = self._slots()
@@ -103,6 +157,7 @@ class _Maker:
             tuple(lines),
             tuple(number[s] for s in must if s in number),
             tuple(dict.fromkeys(stuck)),
+            np.array([min((float(x) for x in self._helped(row)), default=0.0) for row in self._rows]),
             self._apart(number),
         )
 
@@ -113,6 +168,9 @@ class _Maker:
             if line in number and component in number:
                 found[number[line]].add(number[component])
                 found[number[component]].add(number[line])
+        for one, other in self._more_of_the_same(number):
+            found[one].add(other)
+            found[other].add(one)
         bringing: dict[str, set[int]] = {}
         for move in self._moves:
             if move.ways[0].line is None:
@@ -123,6 +181,15 @@ class _Maker:
                 found[one] |= together
         return tuple(frozenset(found[n]) for n in range(len(number)))
 
+    def _more_of_the_same(self, number: Mapping[str, int]) -> Iterable[tuple[int, int]]:
+        """Slots of which part may become more of a line, each with that line: it is not raised as well."""
+        line_of = {p.food.key: p.line.id for p in self._now.portions if p.food is not None}
+        for move in self._moves:
+            if move.ways[0].id.startswith(GREEN):
+                more = number.get(line_of[move.added[0][0].food.key])
+                if more is not None:
+                    yield number[move.slot], more
+
     # ------------------------------------------------------------ lines
 
     def _slots(self) -> tuple[list[Slot], list[str]]:
@@ -132,7 +199,7 @@ class _Maker:
             food, grams = portion.food, portion.measured.value
             if food is None or not portion.known or portion.line.eaten <= 0:
                 continue
-            unwanted = self._to_go(portion, food)
+            unwanted = has_to_go(self._now, portion, food, self._request)
             if portion.line.id in self._request.locked or portion.batch_line is not None:
                 if unwanted:
                     stuck.append(portion.line.named or food.kitchen_name)
@@ -145,16 +212,6 @@ class _Maker:
             most = grams * (1 + raised) if measured and not unwanted else grams
             lines.append(Slot(portion, grams, least, most, must_go, portion.line.id in identity))
         return lines, stuck
-
-    def _to_go(self, portion: Portion, food: Food) -> bool:
-        """Whether the line has to leave the dish: excluded, or what the school would not have."""
-        request = self._request
-        if is_left_out(food, request.exclude):
-            return True
-        if request.school is not None and not request.towards and not allows(request.school, food):
-            return True
-        salt = bool(roles_of(portion.line, food, self._now.recipe.kind) & SALT_ROLES)
-        return salt and request.salt_school is not None and request.salt_school.takes_salt_out
 
     def _bounds(self, portion: Portion, food: Food, identity: set[str], unwanted: bool) -> tuple[float, bool]:
         """The least grams that may stay of a line, and whether all of it has to go."""
@@ -197,16 +254,31 @@ class _Maker:
             mostly_gone = PER_GONE * max(0.0, 2 * out / slot.grams - 1)
             if out < 0 or (out < 0.06 * slot.grams and not slot.portion.line.amount):
                 way = more if slot.portion.line.amount else measured
-                self._add(Move(slot.id, (way,), text, cost=size), row - before)
+                self._add(
+                    Move(slot.id, (way,), text, cost=size + self._of_lever(way, slot), gone=out / slot.grams),
+                    row - before,
+                )
                 continue
-            self._add(Move(slot.id, (cut,), text, cost=size + mostly_gone, gone=out / slot.grams), row - before)
+            share_out = out / slot.grams
+            if slot.must_go or self._helps(row - before):
+                cost = size + mostly_gone + self._of_lever(cut, slot)
+                self._add(Move(slot.id, (cut,), text, cost=cost, gone=share_out), row - before)
             for way in swaps:
-                self._swapped(slot, text, out, row - before, ((way, 1.0),), size)
-                self._swapped(slot, text, out, row - before, ((cut, 0.5), (way, 0.5)), size + mostly_gone / 2)
-            for one, other in combinations(swaps[:PAIRED], 2):
-                if {p.food.key for p in one.parts} & {p.food.key for p in other.parts}:
-                    continue
-                self._swapped(slot, text, out, row - before, ((one, 0.5), (other, 0.5)), size)
+                self._swapped(slot, text, out, row - before, way, size + self._of_lever(way, slot))
+
+    def _of_lever(self, way: Way, slot: Slot | None) -> float:
+        """What a way costs by its place in the field's order for this kind of dish and these goals."""
+        if not self._levers or way.kind == "measure":
+            return 0.0
+        out = slot.portion.food.key if slot is not None and slot.portion.food is not None else ""
+        into = {part.food.key for part in way.parts} | ({out} if way.kind == "raise" else set())
+        places = [
+            lever.order
+            for lever in self._levers
+            if (out in lever.out or (not lever.out and slot is None) or way.kind == "raise")
+            and (bool(into & lever.into) if into else not lever.into)
+        ]
+        return PER_LEVER * (min(places) - 1) if places else NO_LEVER
 
     def _left_of(self, slot: Slot) -> list[tuple[str | None, float, Rows, bool]]:
         """The amounts a line may come to: words, grams, row, and whether it takes two measures. None is all of it."""
@@ -225,16 +297,34 @@ class _Maker:
         rungs = [r for r in own if r.text != line.amount and r.grams <= slot.most * 1.05]
         seen = slot.portion.in_bowl.value > IN_SIGHT * self._now.totals.batch_grams.value
         least = max(slot.least, slot.grams * (LEAST_LEFT_IN_SIGHT if seen else LEAST_LEFT))
+        if line.amount:
+            rungs = self._of_shares(rungs, slot.grams)
         variants = [replace(line, id=f"r{n}", amount=r.text) for n, r in enumerate(rungs)]
         for rung, portion in zip(rungs, self._portions(variants), strict=True):
             grams = portion.measured.value
             most = slot.most if line.amount else slot.most * 1.05
             if not portion.known or not least - 1e-6 <= grams <= most + 1e-6:
                 continue
-            if line.amount and abs(grams - slot.grams) < 0.02 * slot.grams:
+            if 0 < grams < 0.99 * min(slot.grams, self._least(food)):
                 continue
             found.append((rung.text, grams, self._bowl.sums([portion]), rung.odd))
         return found
+
+    @staticmethod
+    def _of_shares(rungs: Sequence[Rung], grams: float) -> list[Rung]:
+        """Of the amounts a line can be measured in those nearest to shares that are said, plain measures before odd."""
+        found: dict[str, Rung] = {}
+        for share in (*SHARES_LEFT, *SHARES_MORE):
+            off = {r.text: abs(r.grams / (share * grams) - 1) for r in rungs}
+            near = [r for r in rungs if off[r.text] <= OFF_SHARE]
+            if near:
+                best = min(near, key=lambda r: (off[r.text] + 0.06 * r.odd, r.grams))
+                found[best.text] = best
+        return list(found.values())
+
+    def _least(self, food: Food) -> float:
+        """The least of a food that is measured; half as much for one or two servings."""
+        return self._knowledge.sense.least(food.key) * (0.5 if self._now.totals.servings <= 2 else 1.0)
 
     def _portions(self, lines: Sequence[Line]) -> list[Portion]:
         recipe, knowledge = self._now.recipe, self._knowledge
@@ -244,39 +334,53 @@ class _Maker:
             found += portions(part, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
         return found
 
-    def _swapped(
-        self, slot: Slot, text: str | None, out: float, row: Rows, ways: Sequence[tuple[Way, float]], cost: float
-    ) -> None:
-        """A move that replaces the grams taken out, each way its share of them."""
+    def _swapped(self, slot: Slot, text: str | None, out: float, row: Rows, way: Way, cost: float) -> None:
+        """A move that exchanges the grams taken out: whole or half and half for a thing of the same kind."""
         share_out = out / slot.grams
+        food = slot.portion.food
+        same = food is not None and len(way.parts) == 1 and way.parts[0].food.group == food.group
+        shares = (1.0, 0.5) if same else SHARES_EXCHANGED
+        if not slot.must_go and (
+            share_out > way.fails_at + 1e-6 or not any(abs(share_out - s) <= OFF_EXCHANGED for s in shares)
+        ):
+            return
+        cost += PER_NOTICED * max(0.0, share_out - way.noticed_at) / max(0.05, way.fails_at - way.noticed_at)
         choices: list[tuple[tuple[tuple[Part, Rung], ...], Rows]] = [((), row)]
-        for way, share in ways:
-            if way.kind != "swap":
-                continue
-            taken = share * share_out
-            if not slot.must_go and taken > way.fails_at + 1e-6:
+        for part in way.parts:
+            rungs = [
+                r
+                for r in nearest_rungs(self._ladder(part), out * part.ratio)
+                if r.grams >= 0.99 * self._least(part.food)
+            ]
+            if not rungs:
                 return
-            cost += PER_NOTICED * max(0.0, taken - way.noticed_at) / max(0.05, way.fails_at - way.noticed_at)
-            for part in way.parts:
-                wanted = out * share * part.ratio
-                rungs = nearest_rungs(self._ladder(part), wanted)
-                if not rungs:
-                    return
-                choices = [
-                    ((*done, (part, rung)), so_far + self._row(part, rung))
-                    for done, so_far in choices
-                    for rung in rungs
-                ]
+            choices = [
+                ((*done, (part, rung)), so_far + self._row(part, rung)) for done, so_far in choices for rung in rungs
+            ]
         for added, total in choices:
+            if not slot.must_go and not self._helps(total):
+                continue
             odd = PER_ODD * sum(rung.odd for _, rung in added)
-            self._add(Move(slot.id, tuple(w for w, _ in ways), text, added, cost=cost + odd, gone=share_out), total)
+            self._add(Move(slot.id, (way,), text, added, cost=cost + odd, gone=share_out), total)
+
+    def _helps(self, row: Rows) -> bool:
+        """Whether a change moves an open target's figure by more than a twentieth of its gap."""
+        moved = self._helped(row)
+        return not len(moved) or bool(moved.min() < -MIN_HELP)
 
     def _add(self, move: Move, row: Rows) -> None:
-        brought = {allergen_group(a) for part, _ in move.added for a in part.food.traits.allergens}
-        if brought - self._allergens:
-            move = replace(move, cost=move.cost + PER_ALLERGEN)
-        self._moves.append(move)
+        bought = {part.food.key for part, _ in move.added if part.food.key != "water"} - self._there
+        self._moves.append(replace(move, cost=move.cost + PER_BOUGHT * len(bought)))
+        row = np.array(row)
+        row[TEXTURE] = self._bowl.texture.change(self._left_by(move), {p.food.key: r.grams for p, r in move.added})
         self._rows.append(row)
+
+    def _left_by(self, move: Move) -> dict[str, float]:
+        """The share that a move leaves of each line it changes, by id."""
+        component = move.slot.removeprefix("part:")
+        if component != move.slot:
+            return {p.line.id: move.share for p in self._now.portions if p.line.component == component}
+        return {move.slot: 1 - move.gone}
 
     # ------------------------------------------------------------ swaps
 
@@ -292,7 +396,34 @@ class _Maker:
             worth = self._worth(slot, way, before)
             if worth is not None:
                 scored.append((worth, way.id, way))
-        return [way for _, _, way in sorted(scored, key=lambda s: s[:2])[:SWAPS_PER_LINE]]
+        best = [way for _, _, way in sorted(scored, key=lambda s: s[:2])[:SWAPS_PER_LINE]]
+        return [*best, *self._water_for(slot, food), *self._more_green_for(slot, food)]
+
+    def _more_green_for(self, slot: Slot, food: Food) -> list[Way]:
+        """In a salad part of what is heavy may be more of its own vegetables or fruit, gram for gram in the bowl."""
+        if self._now.recipe.kind not in SALADS or food.group not in HEAVY or slot.must_go:
+            return []
+        light = [
+            p for p in self._now.portions if p.food is not None and p.food.group in LIGHT and p.food.form in ("raw", "")
+        ]
+        most = max(light, key=lambda p: p.in_bowl.value, default=None)
+        if most is None or most.food is None or most.line.id in self._request.locked:
+            return []
+        reason = "As much on the plate, more of it from what is light."
+        in_bowl = slot.portion.in_bowl.value / slot.grams
+        return [Way(f"{GREEN}{slot.id}", "swap", reason, slot.id, (Part(most.food, in_bowl),), 0.34, 0.67)]
+
+    def _water_for(self, slot: Slot, food: Food) -> list[Way]:
+        """In a dip or dressing part of what is wet may be water: the plainest thing that cooks do."""
+        kind = self._now.recipe.kind
+        wetting = WETTING if kind in DIPS else WETTING | {"dairy"}
+        if kind in SALADS or food.group not in wetting or food.key == "water" or slot.must_go:
+            return []
+        if water_share(food) < WET and food.group != "fat-oil":
+            return []
+        water = self._knowledge.pantry["water"]
+        reason = "The rest water: as much in the bowl, with less in it."
+        return [Way(f"water:{slot.id}", "swap", reason, slot.id, (Part(water, 1.0),), 0.34, 0.67)]
 
     def _way_of(self, swap: Swap, slot: Slot, food: Food) -> Way | None:
         """A swap as a way; None when the request forbids it or a plan never takes it."""
@@ -327,7 +458,7 @@ class _Maker:
 
     def _may_come_in(self, food: Food) -> bool:
         request = self._request
-        if not may_come_in(food, request.exclude):
+        if not may_come_in(food, request.exclude) or not self._belonging.takes(food, request.new_allergens):
             return False
         if request.school is not None and not allows(request.school, food):
             return False
@@ -427,13 +558,16 @@ class _Maker:
         row, added, odd = np.zeros_like(self._start), [], 0.0
         for part in way.parts:
             rungs = nearest_rungs(self._ladder(part), part.ratio * dose, 10.0)
-            if not rungs:
+            if not rungs or rungs[0].grams < 0.99 * self._least(part.food):
                 return
             rung = rungs[0]
             added.append((part, rung))
             row, odd = row + self._row(part, rung), odd + PER_ODD * rung.odd
-        move = Move(way.id, (way,), added=tuple(added), cost=odd)
+        move = Move(way.id, (way,), added=tuple(added), cost=odd + self._of_lever(way, None))
         if self._moves and self._moves[-1].slot == way.id and self._moves[-1].added == move.added:
+            return
+        moved = self._helped(row)
+        if len(moved) and moved.max() > HARM:
             return
         self._add(move, row)
 

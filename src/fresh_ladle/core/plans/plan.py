@@ -11,7 +11,9 @@ from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.nutrients.targets import Target
+from fresh_ladle.core.plans.decision import Lever, decision
 from fresh_ladle.core.plans.move import Move, added_line
+from fresh_ladle.core.plans.servings import served_words, with_smaller_servings
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.pitfalls import Pitfall
@@ -35,6 +37,10 @@ class PlanStep:
     component: str = ""
     """A component of which only `share` is still used; the step then changes no line."""
     share: float = 1.0
+    decision: str = ""
+    """What a cook would say of it."""
+    serving_share: float = 1.0
+    """The share of a serving that is served from now on; the step then changes no line."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,6 +56,8 @@ class Plan:
     brings: tuple[Allergen, ...]
     cautions: tuple[RaisedCaution, ...]
     pitfalls: tuple[Pitfall, ...]
+    lever: Lever = Lever.LESS
+    """What it does above all."""
     stays: tuple[str, ...] = ()
     """Lines that the school asked for would rather not have, on the way towards it."""
 
@@ -69,7 +77,7 @@ class Plan:
 
     @property
     def most_steps(self) -> float:
-        return max((abs(s) for s in self.drift.steps.values()), default=0.0)
+        return self.drift.most
 
 
 def steps_of(recipe: Recipe, moves: Sequence[Move]) -> list[PlanStep]:
@@ -89,7 +97,7 @@ def _step(recipe: Recipe, move: Move, ids: Iterator[str]) -> PlanStep:
     component = move.slot.partition(":")[2] if move.ways[0].kind == "component" else ""
     text = [f"{component}: use {move.left} of it"] if component else []
     if line is not None:
-        name = line.named or line.text
+        name = name_of(line)
         text.append(f"{name}: {line.said_amount} → {move.left}" if move.left else f"leave out {_all_of(line)} {name}")
     added = []
     for part, rung in move.added:
@@ -106,7 +114,20 @@ def _step(recipe: Recipe, move: Move, ids: Iterator[str]) -> PlanStep:
         tuple(added),
         component,
         move.share,
+        decision(move, component or (name_of(line) if line is not None else "")),
     )
+
+
+def name_of(line: Line) -> str:
+    """What a line is called, without its amount."""
+    return line.named or line.text
+
+
+def serving_step(now: Appraisal, after: Appraisal, share: float) -> PlanStep:
+    """The step that serves less of the same."""
+    text = served_words(now, after)
+    why = "The same dish, less of it: said, so that nobody is given less unasked."
+    return PlanStep("serving", text, why, "", None, None, (), decision=text, serving_share=share)
 
 
 def _as_far_as_it_goes(move: Move) -> list[str]:
@@ -133,6 +154,8 @@ def with_steps(recipe: Recipe, steps: Sequence[PlanStep], only: Collection[str] 
         fresh = recipe.fresh_ids(len(step.added))
         added = [replace(line, id=i) for line, i in zip(step.added, fresh, strict=True)]
         recipe = recipe.with_added(added, after=step.line) if step.line else recipe.with_added(added)
+        if step.serving_share < 1:
+            recipe = with_smaller_servings(recipe, step.serving_share)
         if step.component:
             recipe = _with_less_of(recipe, step.component, step.share)
         if step.line is not None:

@@ -24,7 +24,7 @@ from fresh_ladle.core.plans.parsing import basis_words
 from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.program import proved_out_of_reach
 from fresh_ladle.core.plans.request import MAX_CHANGES, MAX_TASTE_STEPS, PlanRequest
-from fresh_ladle.core.plans.search import Search, holds_already
+from fresh_ladle.core.plans.search import Search, holds_already, otherwise
 from fresh_ladle.core.plans.stages import missed, stages_for
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.sentences import capitalized, listed
@@ -71,12 +71,13 @@ class Relaxation:
 @dataclass(frozen=True, slots=True)
 class Refusal:
     """`nearest` are versions as near as was found, within the request first and then with one limit let go; `stages` a
-    road over several servings."""
+    road over several servings; `otherwise` what meets all of it in another serving or with more changes."""
 
     conflicts: list[Conflict]
     relaxations: list[Relaxation]
     nearest: list[Plan]
     stages: list[Plan]
+    otherwise: list[Plan]
     looked: bool = True
     """False when what stands in the way was plain before any plan was looked for."""
 
@@ -106,8 +107,11 @@ def refusal_for(
     """
     plain = _plain_reasons(now, request)
     if plain:
-        return Refusal(plain, [], [], [], looked=False)
+        return Refusal(plain, [], [], [], [], looked=False)
     search = Search(now, original, replace(request, seconds=SECONDS), knowledge, stopped)
+    instead = otherwise(search)
+    for other in instead:
+        found(other)
     nearest = search.nearest(NEAREST, "As near as it comes within all that was asked.")
     if nearest is not None:
         found(nearest)
@@ -128,7 +132,7 @@ def refusal_for(
     conflicts = _stuck(search, worked) or _conflicts(search, nearest, worked)
     eased = [] if nearest is None else _eased(search, nearest)
     road = [] if any(c.proved for c in conflicts) else _road(search, near, stopped)
-    return Refusal(conflicts, [*eased, *worked], near, road)
+    return Refusal(conflicts, [*eased, *worked], near, road, instead)
 
 
 def _road(search: Search, near: list[Plan], stopped: Callable[[], bool]) -> list[Plan]:

@@ -17,7 +17,7 @@ class PlanRequest:
 
     With `towards`, what the school would not have may stay where taste needs it; else none of it does. `by_weight`
     lets amounts be any round weight, for who would rather weigh than measure. With `identity_free`, what gives the dish
-    its name may go as well.
+    its name may go as well; with `new_allergens` what comes in may bring allergens the dish did not hold.
 
     `exclude` names allergens or food keys that the dish must end without and that nothing may bring in. `locked` holds
     ids of lines that stay as they are. `chance` is the probability with which each hard target must be met, given the
@@ -30,13 +30,14 @@ class PlanRequest:
     salt_school: SaltSchool | None = None
     exclude: frozenset[str] = frozenset()
     locked: frozenset[str] = frozenset()
-    max_changes: int = 5
+    max_changes: int = 3
     most_steps: float = 2.0
     chance: float = 0.8
     seconds: float = 20.0
     towards: bool = False
     by_weight: bool = False
     identity_free: bool = False
+    new_allergens: bool = False
 
     @property
     def hard_targets(self) -> tuple[Target, ...]:

@@ -7,23 +7,24 @@ from copy import copy
 from dataclasses import replace
 from time import monotonic
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
+from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.catalogue.school import SCHOOLS, allows
+from fresh_ladle.core.catalogue.school import allows
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.nutrients.targets import Side, Target, share_past, target_status
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target, share_past, target_status
 from fresh_ladle.core.plans.beam import Aim, Beam, Found
-from fresh_ladle.core.plans.moves import moves_for
-from fresh_ladle.core.plans.plan import Plan, steps_of, with_steps
+from fresh_ladle.core.plans.decision import Lever, lever_of
+from fresh_ladle.core.plans.moves import has_to_go, moves_for
+from fresh_ladle.core.plans.plan import Plan, PlanStep, serving_step, steps_of
 from fresh_ladle.core.plans.program import version_around
 from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.servings import LEAST_SHARE, smaller_shares, with_smaller_servings
 from fresh_ladle.core.plans.sums import Bowl
+from fresh_ladle.core.plans.textured import texture_between
+from fresh_ladle.core.plans.worked_out import plan_of_steps
 from fresh_ladle.core.recipes.recipe import MAX_LINES, RecipeError
 from fresh_ladle.core.school_standing import school_standing
-from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.core.swaps.effect import effect_of
 
 ROUNDS = 4
 """Times a version is looked for again, a little tighter, when it does not hold once it is worked out whole."""
@@ -31,10 +32,8 @@ PROGRAMS, FEW_MOVES = 2, 300
 """Times the program looks for a version around the one before, and moves up to which it is asked in any case."""
 STEP_SLACK = 0.02
 UNMET = 1e-6
-SAME_HELPING, ENOUGH = 20.0, 4
-"""What a smaller bowl costs where it should stay as large, and plans that are enough without another way."""
-WORTH_CHANGING = 0.1
-"""Steps of taste that a change has to bring a version closer that holds already."""
+MOST_PLANS, WITH_MORE = 4, 5
+"""Plans that are shown, and changes that are tried where as many as were asked do not do."""
 
 
 class Search:
@@ -54,7 +53,11 @@ class Search:
         self._deadline = monotonic() + request.seconds
         self._asked_to_stop = stopped
         self.timed_out = False
-        self.bowl = Bowl(now, original, request.targets, request.chance, prices)
+        self.carriers = knowledge.sense.carriers.get(now.recipe.kind, ())
+        to_go = {p.food.key for p in now.portions if p.food is not None and has_to_go(now, p, p.food, request)}
+        self.limiting = tuple(c for c in self.carriers if not c.foods & to_go)
+        """What carries texture and is not asked to leave: whoever wants the oil gone knows that it is missed."""
+        self.bowl = Bowl(now, original, request.targets, request.chance, prices, self.limiting)
         self.moves = moves_for(now, request, knowledge, self.bowl)
         self._found: list[tuple[int, ...]] = []
         """Versions found before, in the numbers of the moves: good to begin from."""
@@ -77,16 +80,27 @@ class Search:
             return other
         return Search(self.now, self.original, asked, self.knowledge, self._asked_to_stop, self.prices)
 
-    def plan(self, name: str, why: str, aim: Aim, rescue: bool = False) -> Plan | None:
-        """The best plan found for an aim, worked out whole and held to everything asked; None when none was found.
-        With `rescue`, it is looked for by the program as well before that is said."""
-        return self._looked_for(name, why, aim, rescue)
+    def plan(self, aim: Aim, name: str = "", rescue: bool = False) -> Plan | None:
+        """The best plan found for an aim, worked out whole and held to everything asked; None when none was found. It
+        is called by its lever where no name is given, and says its decisions in one sentence. With `rescue`, it is
+        looked for by the program as well before none is said."""
+        return self._looked_for(name, "", aim, rescue)
 
-    def fewest_changes(self, name: str, why: str) -> Plan | None:
-        """A plan of one change, else of two, and so on."""
-        for changes in range(1, self.request.max_changes + 1):
-            fewer = self.under(replace(self.request, max_changes=changes))
-            if (plan := fewer.plan(name, why, Aim())) is not None:
+    def smaller_serving(self) -> Plan | None:
+        """The same dish, as much less of it on the plate as the limits need; None where that is not asked or does not
+        do."""
+        if not self.request.hard_targets or any(
+            t.side is not Side.AT_MOST or t.basis is not Basis.SERVING for t in self.request.hard_targets
+        ):
+            return None
+        if self.moves.must or self.moves.stuck or self.now.totals.batch_grams.value <= 0:
+            return None
+        for share in smaller_shares(self.now):
+            if share < LEAST_SHARE or self.stopped():
+                return None
+            after = appraise(with_smaller_servings(self.now.recipe, share), self.knowledge)
+            plan = self._of_steps(Lever.SMALLER.value, "", [serving_step(self.now, after, share)], Lever.SMALLER)
+            if plan is not None and plan.holds(self.request.chance) and not plan.stays:
                 return plan
         return None
 
@@ -109,7 +123,7 @@ class Search:
             if found.broken > UNMET or not found.taken:
                 return None
             self._found.append(found.taken)
-            plan = self._worked_out(name, why, found.taken)
+            plan = self._worked_out(name, why, found.taken, aim)
             if plan is None:
                 return None
             if self._holds(plan, aim):
@@ -132,28 +146,27 @@ class Search:
             start.append(around)
         return beam.best(aim, start)
 
-    def _worked_out(self, name: str, why: str, taken: tuple[int, ...]) -> Plan | None:
-        steps = steps_of(self.now.recipe, [self.moves.moves[n] for n in taken])
+    def _worked_out(self, name: str, why: str, taken: tuple[int, ...], aim: Aim) -> Plan | None:
+        moves = [self.moves.moves[n] for n in taken]
+        lever = Lever.LARGER if aim.larger else self._main_lever(taken)
+        return self._of_steps(name, why, steps_of(self.now.recipe, moves), lever)
+
+    def _main_lever(self, taken: tuple[int, ...]) -> Lever:
+        """The lever of the change that does most of what is asked."""
+        helped = self.moves.helped
+        return lever_of(self.moves.moves[min(taken, key=lambda n: (float(helped[n]), n))].ways[0])
+
+    def _of_steps(self, name: str, why: str, steps: list[PlanStep], lever: Lever) -> Plan | None:
         if len(self.now.recipe.lines) + sum(len(s.added) for s in steps) > MAX_LINES:
             return None
-        effect = effect_of(self.now, with_steps(self.now.recipe, steps), self.original, self.knowledge)
-        meets = {t: target_status(effect.after.figure_for(t), t).probability for t in self.request.targets}
-        return Plan(
-            name,
-            why,
-            tuple(steps),
-            effect.after,
-            drift_between(effect.after, self.original),
-            meets,
-            effect.brings,
-            effect.new_cautions,
-            effect.pitfalls,
-            lines_against(effect.after, self.request),
+        plan = plan_of_steps(
+            name or lever.value, why, steps, self.now, self.original, self.request.targets, self.knowledge, lever
         )
+        return replace(plan, stays=lines_against(plan.after, self.request))
 
     def _holds(self, plan: Plan, aim: Aim) -> bool:
         return (
-            plan.most_steps <= self.request.most_steps + STEP_SLACK
+            self._most_steps(plan) <= self.request.most_steps + STEP_SLACK
             and (aim.nearest or plan.holds(self.request.chance))
             and (self.request.towards or not plan.stays)
         )
@@ -162,7 +175,13 @@ class Search:
         for target, chance in plan.meets.items():
             if chance < self.request.chance and not target.soft:
                 beam.margins[target] = beam.margins.get(target, 0.0) + 0.01
-        beam.tighter += max(0.0, plan.most_steps - self.request.most_steps)
+        beam.tighter += max(0.0, self._most_steps(plan) - self.request.most_steps)
+
+    def _most_steps(self, plan: Plan) -> float:
+        """The largest step of taste, smell or of a texture that was not asked to go."""
+        texture = texture_between(plan.after, self.original, self.limiting)
+        asked = replace(plan.drift, texture=texture)
+        return replace(asked, aroma_shift=0.0).most if self.moves.must else asked.most
 
     def _unwanted(self) -> frozenset[str]:
         """On the way towards a school: the lines it would rather not have."""
@@ -208,88 +227,66 @@ def plans_for(
     prices: Mapping[str, float] | None = None,
     only_closest: bool = False,
 ) -> tuple[list[Plan], Search]:
-    """Several plans that differ, told one by one to `found` as they come, and the search they came from.
+    """At most four plans that differ by their lever, told one by one to `found` as they come, and the search they came
+    from. The last, where that does, is the same dish in smaller servings. Where nothing does there is none (see
+    `otherwise`).
 
-    Raises RecipeError when neither a target, an exclusion nor a school is given. Closest in taste, fewest changes,
-    furthest past the hardest target, as much on the plate, cheapest where prices are known, and where these are few one
-    more way. Where any school will do, the closest of each school as well. Near-duplicates are dropped, and where
-    everything holds already what neither tastes closer to the original nor goes further.
+    Raises RecipeError when neither a target, an exclusion nor a school is given. Where everything holds already there
+    is no plan.
     """
     if not request.targets and not request.exclude and request.school is None:
         raise RecipeError("a plan needs a target, a school or something to leave out: give one first")
     search = Search(now, original, request, knowledge, stopped, prices)
-    kept = _Kept(search, found)
-    closest, *aims = _aims(search)
-    kept.add(search.plan(*closest, rescue=True))
-    if not only_closest:
-        kept.look_for_others(aims)
-    return _named_by_taste(kept.plans), search
+    if holds_already(now, request):
+        return [], search
+    kept = _Kept(found)
+    kept.add(search.plan(Aim(), rescue=True))
+    if kept.plans and not only_closest:
+        _other_levers(search, kept)
+        kept.add(search.smaller_serving())
+    return kept.plans, search
+
+
+def otherwise(search: Search) -> list[Plan]:
+    """Where nothing does what was asked: what a larger serving, more changes or a smaller serving would, as plans of
+    these names."""
+    if holds_already(search.now, search.request):
+        return []
+    larger = search.plan(Aim(larger=True)) if search.bowl.keeps_weight else None
+    more = None
+    if larger is None and search.request.max_changes < WITH_MORE:
+        wider = search.under(replace(search.request, max_changes=WITH_MORE))
+        more = wider.plan(Aim(), name="Only with more changes", rescue=True)
+    return [plan for plan in (larger, more, search.smaller_serving()) if plan is not None]
 
 
 class _Kept:
-    """The plans kept of a search, each told to `found` as it comes; near-duplicates are not kept, nor, where everything
-    holds already, what does not taste closer."""
+    """The plans kept of a search, each told to `found` as it comes; of each lever the first."""
 
-    def __init__(self, search: Search, found: Callable[[Plan], None]) -> None:
+    def __init__(self, found: Callable[[Plan], None]) -> None:
         self.plans: list[Plan] = []
-        self._search, self._found = search, found
-        self._idle = holds_already(search.now, search.request)
-        self._drift_now = drift_between(search.now, search.original).total
+        self._found = found
 
-    def add(self, plan: Plan | None, closer: bool = True) -> None:
-        if plan is None or any(plan.key == other.key and _alike(plan, other) for other in self.plans):
+    def add(self, plan: Plan | None, priced: bool = False) -> None:
+        if plan is None or len(self.plans) >= MOST_PLANS or any(_same(plan, other) for other in self.plans):
             return
-        if self._idle and closer and plan.drift.total > self._drift_now - WORTH_CHANGING:
+        if not priced and any(plan.lever is other.lever for other in self.plans):
             return
         self.plans.append(plan)
         self._found(plan)
 
-    def look_for_others(self, aims: Sequence[tuple[str, str, Aim]]) -> None:
-        search = self._search
-        if not self.plans and not self._idle:
-            return
-        self.add(search.fewest_changes("Fewest changes", "As few things to do as possible."))
-        for aim in aims:
-            self.add(search.plan(*aim), closer=False)
-        if 0 < len(self.plans) < ENOUGH:
-            others = frozenset[str]().union(*(p.key for p in self.plans))
-            self.add(search.plan("Another way", "Other moves to the same end.", Aim(avoided=others)))
-        for school in SCHOOLS if search.request.school is None and self.plans else ():
-            if search.stopped():
-                return
-            under = search.under(replace(search.request, school=school))
-            self.add(under.plan(capitalized(school.name), school.creed, Aim()))
+
+def _same(one: Plan, other: Plan) -> bool:
+    return one.key == other.key and _alike(one, other)
 
 
-def _aims(search: Search) -> list[tuple[str, str, Aim]]:
-    """What each plan aims at, with its name and its reason."""
-    aims = [("Closest in taste", "The least change that tasters would notice.", Aim())]
-    hard = hardest(search.now, search.request.targets)
-    if hard is not None:
-        word = "below" if hard.side is Side.AT_MOST else "above"
-        name = f"Furthest {word} on {BY_ID[hard.nutrient].name.lower()}"
-        aim = Aim(taste=0.4, furthest=search.request.targets.index(hard))
-        aims.append((name, "As far as taste allows, for a margin to spare.", aim))
-    aims.append(("As much on the plate", "Nobody gets less to eat.", Aim(shrinking=SAME_HELPING)))
+def _other_levers(search: Search, kept: _Kept) -> None:
+    for lever in (Lever.EXCHANGE, Lever.LESS, Lever.MORE):
+        if all(plan.lever is not lever for plan in kept.plans):
+            plan = search.plan(Aim(lever=lever))
+            kept.add(plan if plan is not None and plan.lever is lever else None)
     if search.prices:
-        aims.append(("Cheapest", "The least cost by your own prices.", Aim(taste=0.4, prices=1.0)))
-    return aims
-
-
-def _named_by_taste(plans: list[Plan]) -> list[Plan]:
-    """The same plans, with the name "Closest in taste" on the one that is, should it be another."""
-    if not plans:
-        return plans
-    closest = min(plans, key=lambda p: p.drift.total)
-    if closest is plans[0] or closest.drift.total > plans[0].drift.total - 0.02:
-        return plans
-    first = plans[0]
-    swapped = {
-        id(first): replace(first, name=closest.name, why=closest.why),
-        id(closest): replace(closest, name=first.name, why=first.why),
-    }
-    named = [swapped.get(id(p), p) for p in plans]
-    return sorted(named, key=lambda p: p.name != first.name)
+        kept.add(search.plan(Aim(taste=0.4, prices=1.0), name="Cheapest"), priced=True)
 
 
 def pareto_front(search: Search, plans: Sequence[Plan], points: int = 4) -> list[Plan]:
@@ -309,7 +306,7 @@ def pareto_front(search: Search, plans: Sequence[Plan], points: int = 4) -> list
         limit = start + (end - start) * place / (points + 1)
         others = tuple(t for t in search.request.targets if t != hard)
         asked = replace(search.request, targets=(*others, replace(hard, limit=limit)), chance=0.5)
-        plan = search.under(asked).plan(f"About {limit:.0f} {unit}", "A point between.", Aim())
+        plan = search.under(asked).plan(Aim(), name=f"About {limit:.0f} {unit}")
         if plan is not None and all(plan.key != p.key or not _alike(plan, p) for p in (*plans, *found)):
             meets = {t: target_status(plan.after.figure_for(t), t).probability for t in search.request.targets}
             found.append(replace(plan, meets=meets))

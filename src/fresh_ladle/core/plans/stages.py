@@ -10,7 +10,7 @@ from fresh_ladle.core.nutrients.targets import Target, share_past
 from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.search import Search
 
-STAGE_STEPS, MAX_STAGES = 1.0, 6
+STAGE_STEPS, MAX_STAGES = 1.2, 6
 LEAST_PROGRESS = 0.02
 """Share of a limit that a stage has to come nearer; else the road ends."""
 
@@ -24,7 +24,7 @@ def stages_for(search: Search) -> list[Plan]:
     while len(found) < MAX_STAGES and not search.stopped():
         stage = Search(
             now, now, replace(asked, seconds=max(0.0, search.seconds_left)), search.knowledge, search.stopped
-        ).nearest(f"Stage {len(found) + 1}", "Within a step of the version before it.")
+        ).nearest(f"Stage {len(found) + 1}", "Hardly more than a step from the version before it.")
         if stage is None or missed(stage.after, asked.hard_targets) > missed(now, asked.hard_targets) - LEAST_PROGRESS:
             break
         found.append(stage)

@@ -23,6 +23,7 @@ from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SAVORY_CEILING_MG
 from fresh_ladle.core.flavor.perception import perceived
 from fresh_ladle.core.flavor.smell import FAMILY_IDS, aroma_shifts, families_of, family_steps, shared_between
 from fresh_ladle.core.flavor.stimuli import brought, nucleotides_mg, on_the_surface, water_share
+from fresh_ladle.core.flavor.texture import MOST_TEXTURE_STEPS, TEXTURES, Carrier
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import (
     ambiguity_variances,
@@ -31,13 +32,16 @@ from fresh_ladle.core.nutrients.totals import (
     line_figures,
     serving_size_grams,
 )
+from fresh_ladle.core.plans.textured import TextureOf
 from fresh_ladle.core.ranges import Z90
 
 Rows = NDArray[np.float64]
 MASS, WATER, VOLUME, NUCLEOTIDE, COST = range(5)
 TASTES = slice(5, 5 + len(AXES))
 SMELLS = slice(TASTES.stop, TASTES.stop + len(FAMILY_IDS))
-FIRST = SMELLS.stop
+TEXTURE = slice(SMELLS.stop, SMELLS.stop + len(TEXTURES))
+"""Steps of texture from the original, by axis: what each move alone does to them adds up."""
+FIRST = TEXTURE.stop
 VALUE, MISSING, OWN, ACROSS, BOTH = range(5)
 """Of each target: its figure, lines that do not have it, and the variances of what each line brings (OWN), of that
 with its weight (ACROSS), and of its weight alone (BOTH)."""
@@ -52,12 +56,13 @@ _WEIGHTS = np.array([a.weight for a in AXES]) / (sum(a.weight for a in AXES) / l
 class Tasted:
     """Many versions worked out. `misses` are shares of each limit by which it is missed at the chance asked for,
     below 0 where it is met with room (versions, targets); `steps` signed steps from the original (versions, axes);
-    `drift` the weighted root sum of squares of these and of what it
-    smells of; `mass` grams in the bowl; `tasted` what each axis is perceived as."""
+    `others` the shift of smell and the steps of texture (versions, 1 + textures); `drift` the weighted root sum of
+    squares of all these; `mass` grams in the bowl; `tasted` what each axis is perceived as."""
 
     misses: Rows
     values: Rows
     steps: Rows
+    others: Rows
     drift: Rows
     mass: Rows
     tasted: Rows
@@ -73,6 +78,7 @@ class Bowl:
         targets: Sequence[Target],
         chance: float,
         prices: Mapping[str, float] | None = None,
+        carriers: Sequence[Carrier] = (),
     ) -> None:
         self.targets = tuple(targets)
         self._now, self._prices = now, prices or {}
@@ -89,7 +95,11 @@ class Bowl:
         self._servings_stay = recipe.yield_grams is not None or (by_volume and recipe.yield_ml is not None)
         fewest, most = recipe.servings_range or (recipe.servings, recipe.servings)
         self._fewer, self._more = 1 - recipe.servings / most, recipe.servings / fewest - 1
+        self.texture = TextureOf(original, now, carriers)
         self.start = self.sums(now.portions)
+        self.start[TEXTURE] = self.texture.start
+        self.keeps_weight = not (self._by_weight or by_volume)
+        """Whether a serving weighs what the bowl over the servings does, so that a smaller bowl is less to eat."""
 
     def sums(self, portions: Iterable[Portion]) -> Rows:
         """The row of a set of lines."""
@@ -158,8 +168,9 @@ class Bowl:
         families = family_steps(smells, self._smell.by_family, Setting.FROM_MEMORY)
         shifts = aroma_shifts(families, self._smell.likeness)
         misses, values = self._misses(rows, whole)
-        drift = np.sqrt((steps**2) @ _WEIGHTS + _WEIGHTS[_AROMA] * shifts**2)
-        return Tasted(misses, values, steps, drift, mass, tasted)
+        textures = np.clip(rows[:, TEXTURE], 0.0, MOST_TEXTURE_STEPS)
+        drift = np.sqrt((steps**2) @ _WEIGHTS + _WEIGHTS[_AROMA] * shifts**2 + (textures**2).sum(axis=1))
+        return Tasted(misses, values, steps, np.column_stack([shifts, textures]), drift, mass, tasted)
 
     def misses(self, rows: Rows) -> Rows:
         """By what share of each limit it is missed at the chance asked for, below 0 where it is met with room."""

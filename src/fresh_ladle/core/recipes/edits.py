@@ -113,7 +113,7 @@ def _serving_words(d: Details, when: str) -> str:
 
 def _plan(d: Details) -> str:
     part = "" if d["taken"] == d["steps"] else f", {d['taken']:g} of its {d['steps']:g} steps"
-    return f"plan: {str(d['name']).lower()}{part}"
+    return f"plan: “{str(d['name']).lower()}”{part}"
 
 
 _WORDS: dict[EditKind, Callable[[Details], str]] = {

@@ -13,6 +13,7 @@ from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, swaps_for
+from fresh_ladle.core.swaps.belonging import Belonging, belonging_of
 
 MIN_MOVED = 0.02
 """Share of the figure that a swap has to move to be worth offering for it."""
@@ -67,8 +68,9 @@ def goals_of(appraisal: Appraisal) -> list[Goal]:
 
 
 def swaps_to_goal(goal: Goal, now: Appraisal, original: Appraisal, knowledge: Knowledge) -> list[AppliedSwap]:
-    """Swaps of any line that serve the goal, the furthest first, between equals the closest in taste."""
-    made = []
+    """Swaps of any line that serve the goal, the furthest first, between equals the closest in taste. What brings in a
+    stranger, another diet or a new allergen comes after all others."""
+    made, belonging = [], belonging_of(now, knowledge)
     for line in now.recipe.lines:
         food = knowledge.pantry.get(line.food)
         if food is None or not now.portion(line.id).known:
@@ -82,7 +84,22 @@ def swaps_to_goal(goal: Goal, now: Appraisal, original: Appraisal, knowledge: Kn
             except RecipeError:
                 continue
     served = [m for m in made if _moved(goal, m) > 0]
-    return sorted(served, key=lambda m: (-round(_moved(goal, m), 2), m.effect.drift.total, m.swap.id))
+    return sorted(
+        served,
+        key=lambda m: (
+            not belongs(m, belonging, knowledge),
+            -round(_moved(goal, m), 2),
+            m.effect.drift.total,
+            m.swap.id,
+        ),
+    )
+
+
+def belongs(made: AppliedSwap, belonging: Belonging, knowledge: Knowledge) -> bool:
+    """Whether all that a swap brings in belongs in the dish."""
+    food = knowledge.pantry.get(made.line.food)
+    incoming = [i.resolved(food, knowledge.pantry) for i in made.swap.incoming] if food is not None else []
+    return all(new is None or belonging.takes(new) for new in incoming)
 
 
 def _could_serve(goal: Goal, swap: Swap, food: Food, knowledge: Knowledge) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
@@ -15,8 +16,10 @@ from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.flavor.parameters import MAY_NOT_NOTICE
 from fresh_ladle.core.foods.pantry import Pantry
+from fresh_ladle.core.nutrients.targets import Target, target_status
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.swaps.apply import less_of
+from fresh_ladle.core.swaps.belonging import belonging_of
 from fresh_ladle.core.swaps.effect import Effect, effect_of
 
 ON_TOP = "on top at the end"
@@ -24,6 +27,8 @@ DOSES = (0.25, 0.5, 1.0, 1.5, 2.0)
 """Doses tried; the one that leaves the least drift is offered."""
 WORTH_IT = 0.05
 """Steps of total drift that a repair has to take away to be worth a line on screen."""
+EVEN = 0.5
+"""Chance from which a target counts as held."""
 MENDS_ITS_OWN = 0.15
 """Steps on its own axis that a repair may take away instead, as long as it makes nothing else be noticed."""
 
@@ -110,14 +115,21 @@ def needs(appraisal: Appraisal, original: Appraisal, knowledge: Knowledge) -> di
 
 
 def repairs_for(
-    appraisal: Appraisal, original: Appraisal, knowledge: Knowledge, school: School | None = None
+    appraisal: Appraisal,
+    original: Appraisal,
+    knowledge: Knowledge,
+    school: School | None = None,
+    targets: Sequence[Target] = (),
 ) -> list[AppliedRepair]:
-    """Repairs that bring the drift down, the most helpful first, then ways of working. Each in its best dose."""
+    """Repairs that bring the drift down, those of the largest loss first, then ways of working. Each in its best dose,
+    of what belongs in the dish, and none that breaks a target which holds."""
     wanted = needs(appraisal, original, knowledge)
     if not wanted:
         return []
     before = drift_between(appraisal, original)
     course = COURSE_OF_KIND.get(appraisal.recipe.kind)
+    belonging = belonging_of(appraisal, knowledge)
+    held = [t for t in targets if not t.soft and _holds(appraisal, t)]
     made, ways = [], []
     for repair in knowledge.repairs:
         if wanted.get(repair.axis) != repair.mends or course not in repair.courses:
@@ -125,16 +137,26 @@ def repairs_for(
         foods = [knowledge.pantry[a.food] for a in repair.additions]
         if school is not None and not all(allows(school, food) for food in foods):
             continue
+        if not all(belonging.takes(food) for food in foods):
+            continue
         if not repair.computed:
             ways.append(AppliedRepair(repair, 0.0, None))
             continue
         doses = (1.0,) if repair.to_surface else DOSES
         tried = [(dose, with_repair(appraisal, repair, dose, knowledge.pantry)) for dose in doses]
         effects = {dose: effect_of(appraisal, recipe, original, knowledge) for dose, recipe in tried}
+        effects = {dose: e for dose, e in effects.items() if all(_holds(e.after, t) for t in held)}
+        if not effects:
+            continue
         dose = min(effects, key=lambda d: effects[d].drift.total)
         if _mends(repair.axis, effects[dose].drift, before):
             made.append(AppliedRepair(repair, dose, effects[dose]))
-    return sorted(made, key=_left_over) + ways
+    loss = {axis: abs(step) for axis, step in before.steps.items()}
+    return sorted(made, key=lambda one: (-loss[one.repair.axis], *_left_over(one))) + ways
+
+
+def _holds(version: Appraisal, target: Target) -> bool:
+    return target_status(version.figure_for(target), target).probability >= EVEN
 
 
 def _mends(axis: str, after: Drift, before: Drift) -> bool:

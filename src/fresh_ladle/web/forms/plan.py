@@ -29,11 +29,12 @@ class PlanFields:
     exclude: tuple[str, ...] = ()
     also: str = ""
     lock: tuple[str, ...] = ()
-    max_changes: str = "5"
+    max_changes: str = "3"
     most_steps: str = "2"
     chance: str = "0.8"
     towards: bool = False
     by_weight: bool = False
+    new_allergens: bool = False
 
 
 class PlanForm(LimitFields):
@@ -45,12 +46,13 @@ class PlanForm(LimitFields):
     exclude: list[str] = Field(default_factory=list, max_length=40)
     also: str = Field(default="", max_length=400)
     lock: list[str] = Field(default_factory=list, max_length=200)
-    max_changes: str = Field(default="5", max_length=20)
+    max_changes: str = Field(default="3", max_length=20)
     most_steps: str = Field(default="2", max_length=20)
     chance: str = Field(default="0.8", max_length=20)
     towards: bool = False
     by_weight: bool = False
     identity_free: bool = False
+    new_allergens: bool = False
 
     def request(self, schools: Mapping[str, School], pantry: Pantry) -> PlanRequest:
         """The request that is meant. Raises RecipeError naming what is wrong."""
@@ -69,6 +71,7 @@ class PlanForm(LimitFields):
                 towards=self.towards,
                 by_weight=self.by_weight,
                 identity_free=self.identity_free,
+                new_allergens=self.new_allergens,
             )
         except RecipeError:
             raise
@@ -94,6 +97,7 @@ class PlanForm(LimitFields):
             self.chance,
             self.towards,
             self.by_weight,
+            self.new_allergens,
         )
 
 

@@ -48,7 +48,9 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
     now = workbench.appraise(work.draft.recipe)
     portion = now.portion(work.draft.recipe.line(line_id).id)
     part = share if share is not None and 0 < share <= 1 else None
-    views = line_swaps(workbench, now, work.original, line_id, work.profile, part) if portion.known else None
+    views = None
+    if portion.known:
+        views = line_swaps(workbench, now, work.original, line_id, work.profile, part, lens_of(request))
     role = ""
     if portion.food is not None:
         plain = "salt" if portion.food.group == "salt-salty" else "oil"

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from datetime import timedelta
 from typing import Annotated, Any
 
-from fastapi import Form, Request
+from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.appraisal import Appraisal
@@ -20,6 +20,7 @@ from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.refusal import Refusal
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import hardest, holds_already
+from fresh_ladle.core.plans.worked_out import plan_of_steps
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.wording import target_text
@@ -53,6 +54,7 @@ Fingerprint = Annotated[str, Form(max_length=20_000)]
 DAYS_BETWEEN_STAGES = 7
 TOO_MUCH = "several searches of yours are waiting: stop one, or come back when they are done"
 Ticked = Annotated[list[str] | None, Form(max_length=40)]
+Picked = Annotated[list[str] | None, Query(max_length=40)]
 
 
 @dataclass
@@ -216,6 +218,7 @@ def _listed_of(told: Refusal, now: Appraisal) -> list[Listed]:
     first = clock.now().astimezone().date()
     before = [now, *(stage.after for stage in told.stages)]
     return [
+        *(Listed(plan, Group.OTHERWISE) for plan in told.otherwise),
         *(Listed(plan, Group.NEAREST) for plan in told.nearest),
         *(Listed(easing.plan, Group.WOULD_DO, easing) for easing in told.relaxations),
         *(
@@ -288,6 +291,24 @@ def state(request: Request, job_id: int, shown: int = 0, over: bool = False) -> 
         over=over,
         **_run_context(workbench, job, max(0, shown), over),
     )
+
+
+@router.get("/plans/{job_id}/part", response_class=HTMLResponse)
+def part(request: Request, job_id: int, fingerprint: str = "", step: Picked = None) -> HTMLResponse:
+    """What the ticked steps of a plan do together: figures, taste, weight and limits."""
+    workbench = workbench_of(request)
+    _, run = _run_of(workbench, job_id)
+    listed = next((one for one in run.listed if plan_fingerprint(one.plan.steps) == fingerprint), None)
+    if listed is None:
+        raise PlanMissing("there is no such plan")
+    whole, now, original = listed.plan, listed.before or run.now, listed.before or run.original
+    some = plan_of_steps(
+        whole.name, "", whole.steps, now, original, whole.meets, workbench.knowledge, whole.lever, step or ()
+    )
+    with workbench.store() as connection:
+        prices = prices_per_100_g(connection)
+    view = plan_view(some, 0, "", now, original, workbench.knowledge, prices, run.request.exclude)
+    return page(request, "plan_sum.html", p=view)
 
 
 @router.post("/plans/{job_id}/stop", response_class=HTMLResponse)

@@ -95,7 +95,7 @@ def look_many(
     request: Request,
     target: Annotated[str, Form(max_length=200)] = "",
     school: Annotated[str, Form(max_length=40)] = "",
-    max_changes: Annotated[int, Form(ge=1, le=12)] = 5,
+    max_changes: Annotated[int, Form(ge=1, le=12)] = 3,
     recipe: Annotated[list[int] | None, Form()] = None,
 ) -> HTMLResponse:
     """Looks for the closest plan of each chosen recipe; each is set aside for review, and nothing else changes."""

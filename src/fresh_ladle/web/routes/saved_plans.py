@@ -5,11 +5,8 @@ from __future__ import annotations
 from fastapi import Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.balance import drift_between
-from fresh_ladle.core.nutrients.targets import target_status
-from fresh_ladle.core.plans.plan import Plan, with_steps
+from fresh_ladle.core.plans.worked_out import plan_of_steps
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.store.own_foods import prices_per_100_g
 from fresh_ladle.store.saved_plans import delete_plan, saved_plan
 from fresh_ladle.web.guarded import guarded_router
@@ -33,7 +30,7 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
     now = workbench.appraise(work.draft.recipe)
     stale = work.draft.revision != kept.revision
     try:
-        effect = effect_of(now, with_steps(now.recipe, kept.steps), work.original, workbench.knowledge)
+        plan = plan_of_steps(kept.name, kept.why, kept.steps, now, work.original, kept.targets, workbench.knowledge)
     except RecipeError:
         return page(
             request,
@@ -45,18 +42,6 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
             recipe_id=kept.recipe_id,
             place="plans",
         )
-    meets = {t: target_status(effect.after.figure_for(t), t).probability for t in kept.targets}
-    plan = Plan(
-        kept.name,
-        kept.why,
-        kept.steps,
-        effect.after,
-        drift_between(effect.after, work.original),
-        meets,
-        effect.brings,
-        effect.new_cautions,
-        effect.pitfalls,
-    )
     exclusions = work.profile.exclusions if work.profile else frozenset[str]()
     view = plan_view(plan, 0, "", now, work.original, workbench.knowledge, prices, exclusions)
     return page(

@@ -14,11 +14,14 @@ from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_group
 from fresh_ladle.core.costs import Prices, change_of_cost
+from fresh_ladle.core.flavor.texture import texture_words
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.refusal import Relaxation
 from fresh_ladle.core.plans.search import hardest
+from fresh_ladle.core.plans.servings import helping_words
+from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.swaps.effect import effect_of
 from fresh_ladle.core.wording import counted, display_amount, nutrient_amount, range_text, signed
 from fresh_ladle.web.svg.pareto_front import Mark, front_picture
@@ -32,6 +35,7 @@ class Group(StrEnum):
 
     HOLDS = "holds"
     BETWEEN = "between"
+    OTHERWISE = "otherwise"
     NEAREST = "nearest"
     WOULD_DO = "would do"
     STAGE = "stage"
@@ -80,6 +84,9 @@ class PlanView:
     summary: str
     steps: list[StepView]
     figures: list[FigureView]
+    helping: str
+    texture: str
+    buy: list[str]
     tilt: Tilt
     brings: list[str]
     packs_to_read: list[str]
@@ -97,6 +104,7 @@ class PlanRow:
     number: int
     letter: str
     name: str
+    why: str
     summary: str
     group: Group
     asks: Relaxation | None
@@ -111,7 +119,7 @@ def plan_rows(listed: Sequence[Listed], now: Appraisal, targets: Sequence[Target
     """The versions for the list; those that hold have letters."""
     hard = hardest(now, tuple(targets))
     return [
-        PlanRow(n, letter_of(listed, n), _row_name(one), _summary(one.plan, hard), one.group, one.asks)
+        PlanRow(n, letter_of(listed, n), _row_name(one), one.plan.why, _summary(one.plan, hard), one.group, one.asks)
         for n, one in enumerate(listed)
     ]
 
@@ -132,7 +140,8 @@ def _summary(plan: Plan, hard: Target | None) -> str:
         if hard is None
         else f" · {nutrient_amount(hard.nutrient, plan.after.figure_for(hard).value)} {BY_ID[hard.nutrient].unit}"
     )
-    return f"{counted(plan.changes, 'change')} · {plan.drift.total:.1f} steps in all{figure}"
+    grams = f"{plan.after.totals.serving_grams:.0f} g a serving"
+    return f"{counted(plan.changes, 'change')} · {grams} · {plan.drift.total:.1f} steps in all{figure}"
 
 
 def plan_view(
@@ -171,6 +180,9 @@ def plan_view(
         _summary(plan, hard),
         steps,
         figures,
+        _helping_words(plan.after, now),
+        _texture_words(plan),
+        _bought(plan, now, knowledge),
         tilt_view(plan.after, original, knowledge=knowledge),
         [a.said for a in plan.brings],
         [
@@ -184,6 +196,25 @@ def plan_view(
         plan_fingerprint(plan.steps),
         plan.stays,
     )
+
+
+def _helping_words(after: Appraisal, now: Appraisal) -> str:
+    """What a serving weighs, and what it did where that is another weight."""
+    said, before = helping_words(after), helping_words(now)
+    return f"A serving weighs {said}" + (", as before." if said == before else f"; before it was {before}.")
+
+
+def _texture_words(plan: Plan) -> str:
+    """What is missed of texture; empty where nothing is."""
+    said = texture_words(plan.drift.texture)
+    return f"Texture, by one cook's figures: {listed(said)}." if said else ""
+
+
+def _bought(plan: Plan, now: Appraisal, knowledge: Knowledge) -> list[str]:
+    """Foods that come in and were not in the dish."""
+    there = {line.food for line in now.recipe.lines} | {"water"}
+    keys = dict.fromkeys(line.food for step in plan.steps for line in step.added if line.food not in there)
+    return [knowledge.pantry[key].kitchen_name for key in keys if key is not None]
 
 
 def _chance_words(chances: Sequence[float]) -> str:

@@ -17,8 +17,9 @@ from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, target_status
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, ranked, swaps_for
+from fresh_ladle.core.swaps.belonging import belonging_of
 from fresh_ladle.core.swaps.effect import Effect
-from fresh_ladle.core.swaps.goals import Goal, swaps_to_goal
+from fresh_ladle.core.swaps.goals import MORE, Goal, belongs, swaps_to_goal
 from fresh_ladle.core.swaps.repairs import AppliedRepair, repairs_for
 from fresh_ladle.core.wording import display_amount, nutrient_amount, signed, status_text
 from fresh_ladle.store.profiles import Profile
@@ -110,9 +111,11 @@ def line_swaps(
     line_id: str,
     profile: Profile | None,
     share: float | None,
+    lens: str,
 ) -> LineSwaps:
     """Swaps for a line: those that stay this dish, of the profile's school before others and by how far they help the
-    open targets; then the rest in the same order."""
+    open targets; then the rest in the same order. What worsens the figure under the lens, or brings in what does not
+    belong, comes last."""
     line = now.recipe.line(line_id)
     far = max((abs(s) for s in drift_between(now, original).steps.values()), default=0.0)
     most_steps = max(STAYS_THIS_DISH, far)
@@ -128,12 +131,14 @@ def line_swaps(
                 made = [m for m in made if m.swap is not swap] + [one]
             if stays_this_dish(one.effect, most_steps):
                 break
-    targets = profile.targets if profile else ()
+    targets, belonging = profile.targets if profile else (), belonging_of(now, workbench.knowledge)
     # Salt on the surface only works while the surface stays dry, which few dishes here do: it comes last.
     order = sorted(
         ranked(made, targets),
         key=lambda m: (
             not allowed_by_school(m, profile, workbench),
+            not belongs(m, belonging, workbench.knowledge),
+            _worsens(m.effect, lens),
             any(i.placement is Placement.ON_TOP for i in m.swap.incoming),
         ),
     )
@@ -141,6 +146,14 @@ def line_swaps(
     rest = [m for m in order if m not in sensible]
     best = [swap_view(one, original, profile, workbench) for one in sensible[:BEST_SHOWN]]
     return LineSwaps(best, [_row(m) for m in sensible[BEST_SHOWN:]], [_row(m) for m in rest])
+
+
+def _worsens(effect: Effect, lens: str) -> bool:
+    """Whether a change moves the figure under the lens the wrong way; never under a taste."""
+    if lens not in BY_ID:
+        return False
+    change = effect.change[lens]
+    return change < 0 if lens in MORE else change > 0
 
 
 def stays_this_dish(effect: Effect, most_steps: float = STAYS_THIS_DISH) -> bool:
@@ -207,7 +220,7 @@ def repair_views(
 ) -> tuple[list[MoveView], list[WayView]]:
     """Repairs that add food, each computed, and ways of working."""
     school = workbench.schools.get(profile.school) if profile else None
-    found = repairs_for(now, original, workbench.knowledge, school)
+    found = repairs_for(now, original, workbench.knowledge, school, profile.targets if profile else ())
     moves = [_repair_view(one, one.effect, original, profile) for one in found if one.effect is not None]
     ways = [WayView(r.repair.title, r.repair.when, r.repair.reason) for r in found if r.effect is None]
     return moves[:MAX_SHOWN], ways
