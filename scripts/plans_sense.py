@@ -76,6 +76,8 @@ class Judged:
     named: bool = False
     """Whether it says by its name that it is another serving, or more changes than were asked for."""
     told: str = ""
+    keeps_diet: bool = True
+    """Whether who could eat it before still can."""
 
 
 @lru_cache(maxsize=1)
@@ -112,7 +114,14 @@ def _judged(first: Appraisal, asked: str, targets: tuple[Target, ...], knowledge
         plan.most_steps,
         plan.lever in (Lever.SMALLER, Lever.LARGER) or plan.name.startswith("Only"),
         " | ".join(f"{p.name}: {' / '.join(s.text for s in p.steps)}" for p in plans),
+        _keeps_diet(first, plan, knowledge),
     )
+
+
+def _keeps_diet(first: Appraisal, plan: Plan, knowledge: Knowledge) -> bool:
+    sense = knowledge.sense
+    before = sense.diet_of(p.food for p in first.portions if p.food is not None)
+    return all(p.food is None or sense.keeps(before, p.food) for p in plan.after.portions)
 
 
 def weight_of_serving(dish: Appraisal) -> float:

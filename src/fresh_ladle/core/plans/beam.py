@@ -58,6 +58,11 @@ Rated = tuple[Rows, Rows]
 """What each version costs, and by how much it breaks its limits."""
 
 
+def band_of(bowl: Bowl) -> tuple[float, float]:
+    """The shares of its weight between which a batch may end."""
+    return (MIN_HELPING, MAX_HELPING) if bowl.keeps_weight else (MIN_YIELD, MAX_YIELD)
+
+
 @dataclass(frozen=True)
 class Aim:
     """What a plan is to be good at. `furthest` is the place of a target to go as far past as taste allows; `prices`
@@ -94,7 +99,8 @@ class Found:
 @dataclass
 class Beam:
     """One recipe, its moves, and the limits. `margins` holds what each target is tightened by, as a share of its
-    limit; `tighter` what every taste is, in steps; `unwanted` are lines that are better gone."""
+    limit; `tighter` what every taste is, in steps; `narrower` what the band of the serving is; `unwanted` are lines
+    that are better gone."""
 
     bowl: Bowl
     moves: Moves
@@ -102,6 +108,7 @@ class Beam:
     unwanted: frozenset[str] = frozenset()
     margins: dict[Target, float] = field(default_factory=dict)
     tighter: float = 0.0
+    narrower: float = 0.0
     stopped: Callable[[], bool] = lambda: False
 
     @cached_property
@@ -315,8 +322,9 @@ class Beam:
             cost = cost + aim.prices * rows[:, COST]
         broken = self._tastes_broken(tasted)
         share = tasted.mass / max(start, 1e-6)
-        low, high = (MIN_HELPING, MAX_HELPING) if self.bowl.keeps_weight else (MIN_YIELD, MAX_YIELD)
+        low, high = band_of(self.bowl)
         high = MAX_YIELD if aim.larger else high
+        low, high = low + self.narrower, high - self.narrower
         broken = broken + PER_YIELD * (np.maximum(0.0, low - share) + np.maximum(0.0, share - high))
         if plans is not None:
             musts = np.array([float(sum(m not in self._slots_of(p) for m in self.moves.must)) for p in plans])

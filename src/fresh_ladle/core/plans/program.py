@@ -16,7 +16,7 @@ import numpy as np
 
 from fresh_ladle.core.flavor.parameters import AXES
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.plans.beam import MAX_YIELD, MIN_YIELD
+from fresh_ladle.core.plans.beam import band_of
 from fresh_ladle.core.plans.move import Moves
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.sums import FIRST, FLOORS, MASS, PER_TARGET, STEP_UNITS, TASTES, VALUE, Bowl, Rows
@@ -85,7 +85,8 @@ def _common_rows(program: _Program, bowl: Bowl, moves: Moves, request: PlanReque
         program.row(of_slot, 1.0 if slot in moves.must else 0.0, 1.0)
     program.row(_padded(program, moves.changes), upper=float(request.max_changes))
     mass = float(bowl.start[MASS])
-    program.row(_padded(program, moves.rows[:, MASS]), (MIN_YIELD - 1) * mass, (MAX_YIELD - 1) * mass)
+    low, high = band_of(bowl)
+    program.row(_padded(program, moves.rows[:, MASS]), (low - 1) * mass, (high - 1) * mass)
 
 
 def _target_row(program: _Program, bowl: Bowl, moves: Moves, target: Target, doubt: float) -> None:

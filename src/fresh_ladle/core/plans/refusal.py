@@ -6,13 +6,13 @@ shown. "Cannot" is said only where it is proved (see `program`); otherwise no wa
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from math import ceil, floor
 from statistics import NormalDist
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_name, is_left_out
 from fresh_ladle.core.flavor.parameters import BY_ID as AXES
@@ -27,6 +27,7 @@ from fresh_ladle.core.plans.request import MAX_CHANGES, MAX_TASTE_STEPS, PlanReq
 from fresh_ladle.core.plans.search import Search, holds_already, otherwise
 from fresh_ladle.core.plans.stages import missed, stages_for
 from fresh_ladle.core.ranges import Z90
+from fresh_ladle.core.recipes.recipe import MAX_LINES, Line
 from fresh_ladle.core.sentences import capitalized, listed
 
 SECONDS, ROAD_SECONDS = 15.0, 8.0
@@ -34,6 +35,7 @@ SECONDS, ROAD_SECONDS = 15.0, 8.0
 offered."""
 WIDER_TASTE, MORE_CHANGES = 1.0, 3
 NEAREST = "Nearest"
+EVEN_ODDS = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -371,7 +373,29 @@ def _open(stands: str) -> str:
 
 
 def _out_of_reach(search: Search, targets: Sequence[Target]) -> bool:
-    return proved_out_of_reach(search.bowl, search.moves, search.request, targets)
+    """Whether it is proved, and the plainest versions a person would try do not do either."""
+    if not proved_out_of_reach(search.bowl, search.moves, search.request, targets):
+        return False
+    return not any(all(_sure(v, t, EVEN_ODDS) for t in targets) for v in _plain_versions(search))
+
+
+def _plain_versions(search: Search) -> Iterator[Appraisal]:
+    """Half of the line that brings most fat, water for the rest; without the line that brings most sodium; both."""
+    recipe, locked = search.now.recipe, search.request.locked
+    lines = [p for p in search.now.portions if p.batch_line is None and p.line.id not in locked and p.line.amount]
+    brought = search.now.totals.per_line
+
+    def most(nutrient: str) -> Portion | None:
+        return max(lines, key=lambda p: brought[p.line.id][nutrient] or 0.0, default=None)
+
+    fat, salt = most("fat_g"), most("sodium_mg")
+    if fat is None or salt is None or not 2 <= len(recipe.lines) < MAX_LINES:
+        return
+    water = Line(recipe.fresh_ids(1)[0], "water", f"{fat.measured.value / 2:.0f} g", "water", fat.line.component)
+    halved = recipe.with_line(replace(recipe.line(fat.line.id), amount=f"{fat.measured.value / 2:.1f} g"))
+    halved = halved.with_added([water])
+    for version in (halved, recipe.without_line(salt.line.id), halved.without_line(salt.line.id)):
+        yield appraise(version, search.knowledge)
 
 
 def _text(target: Target, limit: float, proved: bool, together: bool, request: PlanRequest, stands: str) -> str:

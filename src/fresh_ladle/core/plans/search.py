@@ -13,7 +13,7 @@ from fresh_ladle.core.catalogue.school import allows
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, share_past, target_status
-from fresh_ladle.core.plans.beam import Aim, Beam, Found
+from fresh_ladle.core.plans.beam import MAX_HELPING, MIN_HELPING, Aim, Beam, Found
 from fresh_ladle.core.plans.decision import Lever, lever_of
 from fresh_ladle.core.plans.moves import has_to_go, moves_for
 from fresh_ladle.core.plans.plan import Plan, PlanStep, serving_step, steps_of
@@ -30,7 +30,7 @@ ROUNDS = 4
 """Times a version is looked for again, a little tighter, when it does not hold once it is worked out whole."""
 PROGRAMS, FEW_MOVES = 2, 300
 """Times the program looks for a version around the one before, and moves up to which it is asked in any case."""
-STEP_SLACK = 0.02
+STEP_SLACK, HELPING_SLACK = 0.02, 0.001
 UNMET = 1e-6
 MOST_PLANS, WITH_MORE = 4, 5
 """Plans that are shown, and changes that are tried where as many as were asked do not do."""
@@ -128,7 +128,7 @@ class Search:
                 return None
             if self._holds(plan, aim):
                 return plan
-            self._tighten(beam, plan)
+            self._tighten(beam, plan, aim)
         return None
 
     def _rescued(self, beam: Beam, aim: Aim) -> Found:
@@ -167,11 +167,19 @@ class Search:
     def _holds(self, plan: Plan, aim: Aim) -> bool:
         return (
             self._most_steps(plan) <= self.request.most_steps + STEP_SLACK
+            and self._keeps_helping(plan, aim)
             and (aim.nearest or plan.holds(self.request.chance))
             and (self.request.towards or not plan.stays)
         )
 
-    def _tighten(self, beam: Beam, plan: Plan) -> None:
+    def _keeps_helping(self, plan: Plan, aim: Aim) -> bool:
+        """Whether a serving weighs what it did, as near as measures allow."""
+        share = plan.after.totals.serving_grams / max(self.now.totals.serving_grams, 1e-6)
+        least, most = MIN_HELPING - HELPING_SLACK, MAX_HELPING + HELPING_SLACK
+        return not self.bowl.keeps_weight or aim.nearest or (least <= share and (aim.larger or share <= most))
+
+    def _tighten(self, beam: Beam, plan: Plan, aim: Aim) -> None:
+        beam.narrower += 0.0 if self._keeps_helping(plan, aim) else 0.01
         for target, chance in plan.meets.items():
             if chance < self.request.chance and not target.soft:
                 beam.margins[target] = beam.margins.get(target, 0.0) + 0.01
