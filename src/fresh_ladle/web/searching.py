@@ -68,7 +68,8 @@ def search_closest(
     if telling.stopped():
         return "not looked at"
     refusal = refusal_for(now, original, wanted, knowledge, telling.stopped)
-    return " ".join(conflict.text for conflict in refusal.conflicts)
+    instead = [f"{plan.name}: {plan.why}" for plan in refusal.otherwise]
+    return " ".join([*(conflict.text for conflict in refusal.conflicts), *instead])
 
 
 def search_dishes(

@@ -14,7 +14,7 @@ from fresh_ladle.core.nutrients.targets import target_status
 from fresh_ladle.core.plans.parsing import target_of
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.wording import counted, nutrient_amount
+from fresh_ladle.core.wording import nutrient_amount
 from fresh_ladle.store.acting import initials_acting
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.saved_plans import PlanMissing, save_plan, saved_plans
@@ -147,7 +147,7 @@ def _look_at(workbench: Workbench, row: ManyRow, work: Work, asked: PlanRequest,
     nutrient = asked.targets[0].nutrient
     row.then, row.outcome = (
         _figure(plan.after, nutrient),
-        f"{counted(plan.changes, 'change')}, {plan.drift.total:.1f} steps of taste",
+        f"{plan.why} {plan.drift.total:.1f} steps in all.",
     )
     with workbench.store() as connection:
         row.plan_id = save_plan(
