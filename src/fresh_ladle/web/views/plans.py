@@ -86,6 +86,7 @@ class PlanView:
     figures: list[FigureView]
     helping: str
     texture: str
+    total: str
     buy: list[str]
     tilt: Tilt
     brings: list[str]
@@ -182,6 +183,7 @@ def plan_view(
         figures,
         _helping_words(plan.after, now),
         _texture_words(plan),
+        f"{plan.drift.total:.1f}",
         _bought(plan, now, knowledge),
         tilt_view(plan.after, original, knowledge=knowledge),
         [a.said for a in plan.brings],
