@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import pickle
 import tomllib
 from dataclasses import replace
+from itertools import combinations
 from pathlib import Path
 
 import pytest
@@ -139,6 +141,23 @@ def test_the_same_house_makes_the_same_dishes(knowledge: Knowledge, reader: Read
     house = read_house(HOUSES[0]["plain"], reader)
     one, other = (compose(ComposeRequest("vinaigrette", 8), house, knowledge) for _ in range(2))
     assert [p.key for p in one.proposals] == [p.key for p in other.proposals]
+
+
+def test_what_came_from_another_process_is_not_taken_for_rinsed(knowledge: Knowledge, reader: Reader) -> None:
+    house = read_house("1 can white beans, olive oil, feta, cider vinegar", reader)
+    sent = replace(house, held=tuple(replace(h, food=pickle.loads(pickle.dumps(h.food))) for h in house.held))
+    named = {stock.named for stock in stocks(ComposeRequest("bean-salad", 4), sent, knowledge) if not stock.bought}
+    assert [name for name in named if "rinsed" in name] == ["white beans, rinsed"]
+
+
+def test_no_two_proposals_are_one_to_who_eats_them(knowledge: Knowledge, reader: Reader) -> None:
+    house = read_house(HOUSES[0]["plain"], reader)
+    proposals = compose(ComposeRequest("vinaigrette", 8), house, knowledge).proposals
+    for one, other in combinations(proposals, 2):
+        foods = [{part.option.stock.thing for part in p.parts} for p in (one, other)]
+        kcal = [p.after.totals.serving["energy_kcal"].value for p in (one, other)]
+        tastes = [abs(one.standings[a].steps - other.standings[a].steps) for a in one.standings]
+        assert foods[0] != foods[1] or abs(kcal[0] - kcal[1]) > 0.1 * max(kcal) or max(tastes) >= 0.5
 
 
 def test_proposals_are_what_they_are_called(knowledge: Knowledge, reader: Reader) -> None:

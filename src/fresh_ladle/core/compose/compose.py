@@ -19,6 +19,8 @@ ROUNDS = 3
 """Times a blend is looked for again, a little tighter, when it does not hold once it is worked out whole."""
 NOTICED = 0.5
 """Steps by which a proposal that is called brighter or milder must be so."""
+NEARLY = 0.1
+"""Share of the energy by which two proposals of the same foods differ and are yet one."""
 LEANER = 0.9
 """Share of the fat of the first that a leaner proposal may have at most."""
 
@@ -140,7 +142,7 @@ class _Kitchen:
             if style.prices and not self.prices:
                 continue
             other = self.proposal(name, why, style)
-            new = all(p.key != other.key for p in (first, *kept))
+            new = all(p.key != other.key and not _nearly(p, other) for p in (first, *kept))
             if new and other.holds(self.request.chance) and differs(first, other):
                 kept.append(other)
                 found(other)
@@ -195,6 +197,15 @@ class _Kitchen:
 def _open_roles(request: ComposeRequest, held: list[Stock], knowledge: Knowledge) -> tuple[Role, ...]:
     played = {s.role.id for s in held if not s.bought}
     return tuple(r for r in knowledge.composing.formulas[request.kind].roles if r.needed and r.id not in played)
+
+
+def _nearly(one: Proposal, other: Proposal) -> bool:
+    """Whether two proposals are one to who cooks and eats them: the same foods, the same energy within a tenth, and no
+    taste plainly another."""
+    foods = [{part.option.stock.thing for part in proposal.parts} for proposal in (one, other)]
+    energy = [proposal.after.totals.serving["energy_kcal"].value for proposal in (one, other)]
+    alike = all(abs(one.standings[a].steps - other.standings[a].steps) < NOTICED for a in one.standings)
+    return foods[0] == foods[1] and abs(energy[0] - energy[1]) <= NEARLY * max(energy) and alike
 
 
 def _sour(first: Proposal, other: Proposal) -> bool:

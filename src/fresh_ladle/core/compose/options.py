@@ -126,7 +126,9 @@ def _ready(held: Held, request: ComposeRequest, knowledge: Knowledge) -> Iterato
     if food.form == "dry" and (cooked := knowledge.pantry.form_of(food, "cooked")) is not None:
         yield cooked, held.grams, f"cooked {held.named}"
         return
-    if (rinsed := knowledge.pantry.get(food.key.replace(DRAINED, RINSED))) is not None and rinsed is not food:
+    # By its key: what came from another process is another value of the same food.
+    rinsed = knowledge.pantry.get(food.key.replace(DRAINED, RINSED)) if food.key.endswith(DRAINED) else None
+    if rinsed is not None:
         yield rinsed, held.grams, f"{held.named}, rinsed"
     becomes = [u for u in knowledge.composing.uses if u.food == food.key and (not u.kinds or request.kind in u.kinds)]
     if not any(_same_thing(u.becomes, food, knowledge) for u in becomes):
