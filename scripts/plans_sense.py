@@ -1,7 +1,6 @@
 """Whether the first plan is one a cook would make: changes, weight of a serving, steps that can go, allergens, diets.
 
-Four ordinary requests for each recipe of the demo and of ten others. Prints the table that stands in
-docs/what-plans-reach.md with `--write`, and every plan with `--all`.
+Four ordinary requests for each recipe of the demo and of ten others. Prints the table, and every plan with `--all`.
 """
 
 from __future__ import annotations

@@ -39,9 +39,8 @@ _MAIN = frozenset({Lever.EXCHANGE, Lever.LESS, Lever.MORE})
 PER_SOFT_MISS = 3.0
 PER_MISS, ANY_MISS = 100.0, 2.0
 """When as near as can be is looked for: a limit missed by the whole of it, and missed at all."""
-PER_YIELD, PER_AGAIN, PER_FURTHER = 4.0, 0.5, 4.0
-"""The bowl outside its band by the whole of it, a way that should not be taken again, and what going as far past a
-limit as the whole of it is worth."""
+PER_YIELD = 4.0
+"""The bowl outside its band by the whole of it."""
 PER_STAYING = 2.0
 """For each line that a school would rather not have, by the share of it that stays."""
 WIDTH, IMPROVED, IMPROVED_FURTHER, PAIRED_MOVES = 48, 6, 2, 50
@@ -65,17 +64,12 @@ def band_of(bowl: Bowl) -> tuple[float, float]:
 
 @dataclass(frozen=True)
 class Aim:
-    """What a plan is to be good at. `furthest` is the place of a target to go as far past as taste allows; `prices`
-    weighs the cost of the batch; `avoided` are ways that should not be taken again. With `nearest`, limits may be
-    missed, by as little as can be; `shrinking` is what a smaller bowl costs. With a `lever` the others are pulled only
-    where that one does not do."""
+    """What a plan is to be good at. `prices` weighs the cost of the batch. With `nearest`, limits may be missed, by as
+    little as can be. With a `lever` the others are pulled only where that one does not do."""
 
     taste: float = 1.0
     changes: float = PER_CHANGE
-    furthest: int | None = None
     prices: float = 0.0
-    shrinking: float = PER_SHRINKING
-    avoided: frozenset[str] = frozenset()
     nearest: bool = False
     lever: Lever | None = None
     larger: bool = False
@@ -317,7 +311,7 @@ class Beam:
         cost = aim.taste * tasted.drift + aim.changes * changes + own
         start = float(self.bowl.start[0])
         less = np.maximum(0.0, 1 - tasted.mass / max(start, 1e-6))
-        cost = cost + aim.shrinking * less
+        cost = cost + PER_SHRINKING * less
         if aim.prices:
             cost = cost + aim.prices * rows[:, COST]
         broken = self._tastes_broken(tasted)
@@ -336,9 +330,6 @@ class Beam:
                 cost = cost + PER_SOFT_MISS * miss
             elif aim.nearest:
                 cost = cost + PER_MISS * miss + ANY_MISS * (miss > SLACK)
-            elif aim.furthest == place:
-                cost = cost + PER_FURTHER * np.maximum(-1.0, tasted.misses[:, place])
-                broken = broken + miss
             else:
                 broken = broken + miss
         return cost, broken
@@ -364,9 +355,6 @@ class Beam:
 
     def _move_cost(self, aim: Aim) -> Rows:
         cost = self.moves.cost
-        if aim.avoided:
-            again = np.array([sum(w.id in aim.avoided for w in m.ways) for m in self.moves.moves], dtype=float)
-            cost = cost + PER_AGAIN * again
         if aim.lever is not None:
             others = np.array([{lever} <= _MAIN and lever is not aim.lever for lever in self._levers])
             cost = cost + PER_OTHER_LEVER * others

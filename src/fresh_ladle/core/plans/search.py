@@ -134,7 +134,7 @@ class Search:
     def _rescued(self, beam: Beam, aim: Aim) -> Found:
         """Where none was found on the way of the closest: the best from the nearest version, and from what the program
         finds around it."""
-        nearest = beam.best(replace(aim, nearest=True, furthest=None), self._found)
+        nearest = beam.best(replace(aim, nearest=True), self._found)
         start = [nearest.taken]
         for _ in range(PROGRAMS):
             found = beam.best(aim, start)

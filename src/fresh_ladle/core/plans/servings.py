@@ -53,5 +53,7 @@ def helping_words(now: Appraisal) -> str:
 
 
 def served_words(now: Appraisal, after: Appraisal) -> str:
-    """What the serving becomes, and what it was."""
-    return f"Serve {helping_words(after)}, instead of {helping_words(now)}"
+    """What the serving becomes and what it was, and how many of them the same bowl then gives."""
+    said = f"Serve {helping_words(after)}, instead of {helping_words(now)}"
+    before, then = now.totals.servings, after.totals.servings
+    return f"{said}: the bowl gives {then:.3g} servings, not {before:.3g}"
