@@ -51,9 +51,9 @@ def test_some_rung_lies_within_a_fifth_of_any_amount(key: str, grams: float) -> 
     ("amount", "key", "among", "never"),
     [
         ("1/4 cup", "olive-oil-refined", ["1 Tbsp", "1 Tbsp plus 1 tsp", "3 Tbsp"], ["3½ Tbsp", "¼ cup plus ½ Tbsp"]),
-        ("1/2 tsp", "table-salt", ["⅛ tsp", "¼ tsp", "½ tsp"], ["¼ tsp plus ⅛ tsp", "⅜ tsp"]),
+        ("1/2 tsp", "table-salt", ["⅛ tsp", "¼ tsp", "¼ tsp plus ⅛ tsp", "½ tsp"], ["⅜ tsp"]),
         ("4 cloves", "garlic", ["2 cloves", "3 cloves"], ["2¾ cloves"]),
-        ("1 (15 oz) can", "chickpeas-canned-drained", ["½ (15 oz) can", "1½ (15 oz) cans"], ["¾ (15 oz) can"]),
+        ("1 (15 oz) can", "chickpeas-canned-drained", ["½ can (15 oz)", "1½ cans (15 oz)"], ["¾ can (15 oz)"]),
         ("juice of 2", "lemon-juice-fresh", ["juice of 1", "juice of 1½"], ["juice of ¾"]),
         ("1 large", "cucumber", ["½ large", "1½ large"], ["⅔ large"]),
         ("850 g", "cabbage-green", ["600 g", "800 g"], ["825 g", "613 g"]),

@@ -32,11 +32,12 @@ from tests.recipes.read import ten
 
 pytestmark = pytest.mark.slow
 
-A_SPOON = r"(?:⅛|¼|½|¾|1|1½|2) tsp|(?:1|1½|2|2½|3) Tbsp|1 Tbsp plus 1 tsp"
+A_SPOON = r"(?:⅛|¼|½|¾|1|1½|2) tsp|(?:1|1½|2|2½|3) Tbsp|1 Tbsp plus 1 tsp|[¼½] tsp plus ⅛ tsp"
 A_CUP = r"(?:\d*[¼⅓½⅔¾]|\d+) cups?|(?:¼|½) cup plus [12] Tbsp"
 A_PIECE = (
-    r"(?:\d*[½]|\d+|[¼½¾]|\d+½) ?(?:\([^)]*\) )?(?:small|medium|large|cans?|jars?|cloves?|heads?|hearts?"
+    r"(?:\d*[½]|\d+|[¼½¾]|\d+½) ?(?:small|medium|large|cans?|jars?|cloves?|heads?|hearts?"
     r"|bunch(?:es)?|bulbs?|stalks?|handfuls?|sprigs?|pinch(?:es)?|inch pieces?|cubes?|slices?|packages?|leaf|leaves)?"
+    r"(?: \([^)]*\))?"
 )
 A_WEIGHT = r"\d+ g|(?:\d+½?|½) oz|(?:\d*[¼½¾]|\d+) lb|\d+ ml|\d+(?:\.\d)? kg"
 MEASURED = re.compile(rf"^(?:{A_SPOON}|{A_CUP}|{A_PIECE}|{A_WEIGHT}|juice of (?:\d*½|\d+)|zest of (?:\d*½|\d+))$")
@@ -59,7 +60,7 @@ def promised(plan: Plan, first: Appraisal, request: PlanRequest) -> None:
     after = appraise(with_steps(first.recipe, plan.steps), knowledge)
     for target in request.hard_targets:
         assert target_status(after.figure_for(target), target).probability >= request.chance
-    assert max(map(abs, drift_between(after, first).steps.values())) <= request.most_steps + 0.021
+    assert max(map(abs, drift_between(after, first).steps.values())) <= request.most_steps + 0.05
     assert plan.changes <= request.max_changes
     for portion in after.portions:
         if portion.food is None or portion.line.eaten <= 0:

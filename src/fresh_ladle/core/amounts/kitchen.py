@@ -40,30 +40,19 @@ _WRITTEN = {
     Fraction(5, 8): "⅝",
     Fraction(7, 8): "⅞",
 }
+_WITH_S = (
+    "ball", "bit", "block", "bowlful", "can", "capful", "clove", "cube", "cup", "dessertspoon", "dollop", "drizzle",
+    "drop", "dusting", "ear", "fillet", "glug", "grind", "handful", "head", "heart", "bulb", "jar", "knob", "ladle",
+    "lump", "mug", "nest", "package", "piece", "pint", "pour", "quart", "ramekin", "scattering", "scoop", "shaving",
+    "sheet", "slice", "spear", "spoonful", "spray", "sprig", "sprinkling", "squeeze", "squirt", "stalk", "turn",
+    "wedge",
+)  # fmt: skip
 _PLURAL = {
-    "cup": "cups",
-    "can": "cans",
-    "jar": "jars",
-    "clove": "cloves",
-    "bunch": "bunches",
-    "handful": "handfuls",
+    **{unit: f"{unit}s" for unit in _WITH_S},
+    **{unit: f"{unit}es" for unit in ("bunch", "glass", "pinch", "dash", "splash", "slosh")},
     "leaf": "leaves",
-    "slice": "slices",
-    "sprig": "sprigs",
-    "stalk": "stalks",
-    "head": "heads",
-    "heart": "hearts",
-    "bulb": "bulbs",
-    "glug": "glugs",
-    "pour": "pours",
-    "squirt": "squirts",
-    "drizzle": "drizzles",
-    "splash": "splashes",
-    "dollop": "dollops",
-    "sprinkling": "sprinklings",
-    "spoonful": "spoonfuls",
-    "grind": "grinds",
-    "turn": "turns",
+    "cm piece": "cm pieces",
+    "inch piece": "inch pieces",
 }
 _SHOWN = {"tbsp": "Tbsp"}
 
@@ -117,12 +106,7 @@ def with_count(amount: Amount, count: Fraction) -> str:
     if amount.part:
         return f"{amount.part} of {written_amount(count, None, amount.size or '')}"
     if amount.package is not None and amount.unit:
-        size = amount.package.size.value
-        return written_amount(
-            count,
-            None,
-            f"({size:g} {amount.package.unit}) {_PLURAL.get(amount.unit, amount.unit) if count > 1 else amount.unit}",
-        )
+        return f"{written_amount(count, amount.unit)} ({amount.package.size.value:g} {amount.package.unit})"
     if amount.unit in _UNCOUNTED:
         words = _UNCOUNTED[amount.unit]
         return words if count == 1 else f"{written(count)} × {words}"

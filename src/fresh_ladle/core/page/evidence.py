@@ -9,6 +9,7 @@ from itertools import pairwise
 
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
+from fresh_ladle.core.amounts.units import read_unit
 from fresh_ladle.core.amounts.yields import Yield, measure_alone, read_yield
 from fresh_ladle.core.page import vocabulary as said
 from fresh_ladle.core.page.kinds import LineKind
@@ -61,6 +62,7 @@ def yield_said(plain: str, region: Region = Region.US) -> Yield | None:
 ALL = frozenset(LineKind)
 WORDS_OF_PAGES = frozenset({LineKind.LIST, LineKind.METHOD})
 FEW_WORDS = 2
+NAME_WORDS = 3
 LONG_LINE = 20
 """Characters from which on a line may have been broken off."""
 
@@ -84,6 +86,9 @@ def possible_kinds(lines: Sequence[PageLine]) -> list[frozenset[LineKind]]:
             # A bare "salt" is to be eaten, though it could be an order.
             found[place] -= {LineKind.STEP}
         measured = _is_measured(line)
+        if measured and not amounts and _counts_in_its_name(line):
+            found[place] = frozenset({LineKind.TITLE, LineKind.NOTE, LineKind.AROUND})
+            continue
         amounts += measured
         begun = begun or amounts > 1 or found[place] == {LineKind.METHOD}
         over = over or (begun and said.AFTERWARDS.match(_bare(line)) is not None)
@@ -109,6 +114,19 @@ def _lists_food(above: Sequence[PageLine]) -> bool:
 def _is_measured(line: PageLine) -> bool:
     """Whether a line begins with an amount that is not what the recipe makes."""
     return _begins_with_amount(_bare(line)) and yield_said(line.plain) is None
+
+
+def _counts_in_its_name(line: PageLine) -> bool:
+    """Whether a line above all amounts begins with a number that measures nothing and ends as a dish is called: "Three
+    bean salad", "Half and half dip". A "1 batch pesto" is one of those too few to be a name."""
+    bare = _bare(line)
+    try:
+        count, rest = read_quantity(bare)
+    except BadQuantity:
+        return False
+    last = bare.split()[-1].rstrip("!") if len(bare.split()) >= NAME_WORDS else ""
+    named = count is not None and read_unit(rest)[0] is None and said.DISH.fullmatch(last) is not None
+    return named and not said.WHOLE_RECIPE.match(rest)
 
 
 def _looks_otherwise(line: PageLine) -> bool:
@@ -187,6 +205,8 @@ def evidence(lines: Sequence[PageLine], knows: Knows) -> list[frozenset[str]]:
             signs.add("said before")
         if bare[place].lower() in (other.lower() for other in bare[place + 1 :]):
             signs.add("said again")
+        if not measured and _counts_in_its_name(line):
+            signs.discard("amount first")
         if not measured:
             # What stands above all amounts is another thing than the same words below.
             signs |= {"nothing before", *(f"above all: {sign}" for sign in signs & _AT_THE_TOP)}

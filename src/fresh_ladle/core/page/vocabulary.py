@@ -139,6 +139,8 @@ DISH = re.compile(
     re.I,
 )
 """What dishes are called."""
+WHOLE_RECIPE = re.compile(r"(?:recipes?|batch(?:es)?|portions?|servings?|quantity|of)\b", re.I)
+"""What is taken of another recipe as a whole."""
 SHORT_HEADING = re.compile(r"^[A-Za-z][\w '&-]{1,40}:$")
 """A few words and a colon: what follows belongs under them."""
 BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")

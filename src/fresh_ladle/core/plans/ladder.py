@@ -21,7 +21,8 @@ from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.recipes.region import Region
 
 F = Fraction
-_SPOONS: tuple[tuple[tuple[tuple[Fraction, str], ...], bool], ...] = tuple(
+_Measures = tuple[tuple[tuple[tuple[Fraction, str], ...], bool], ...]
+_SPOONS: _Measures = tuple(
     (tuple((F(n), unit) for n, unit in parts), odd)
     for parts, odd in (
         *(([(n, "tsp")], odd) for n, odd in (("1/8", False), ("1/4", False), ("1/2", False), ("3/4", True))),
@@ -46,6 +47,8 @@ _SPOONS: tuple[tuple[tuple[tuple[Fraction, str], ...], bool], ...] = tuple(
     )
 )
 """Every amount by spoon and cup, smallest first, and whether it takes two measures or two fillings of one."""
+_TWO_SMALL_SPOONS = tuple((((F(n), "tsp"), (F("1/8"), "tsp")), True) for n in ("1/4", "1/2"))
+"""Between the small spoons: for what is there already and counts by the pinch; nothing comes in by them."""
 _GRAMS = (
     *range(1, 10),
     *range(10, 30, 2),
@@ -106,7 +109,7 @@ def rungs_of_line(line: Line, food: Food, region: Region, by_weight: bool = Fals
     if unit and millilitres(unit, region) and unit not in ("tsp", "tbsp", "cup") and amount.fill is None:
         return _up_to(2 * now, _volumes(food, remarks, region))
     if unit in ("tsp", "tbsp", "cup") and amount.fill is None and amount.size is None and not amount.part:
-        return _up_to(2 * now, _spoons(food, remarks, region))
+        return _up_to(2 * now, _spoons(food, remarks, region, (*_SPOONS, *_TWO_SMALL_SPOONS)))
     return _up_to(2 * now, _counted(amount, food, remarks, region))
 
 
@@ -153,12 +156,12 @@ def _grams(food: Food, amount: Amount, remarks: tuple[str, ...], region: Region)
         return None
 
 
-def _spoons(food: Food, remarks: tuple[str, ...], region: Region) -> list[Rung]:
+def _spoons(food: Food, remarks: tuple[str, ...], region: Region, measures: _Measures = _SPOONS) -> list[Rung]:
     of_unit = {
         u: _grams(food, Amount(text="", count=_one(F(1)), unit=u), remarks, region) for u in ("tsp", "tbsp", "cup")
     }
     rungs = []
-    for parts, odd in _SPOONS:
+    for parts, odd in measures:
         weights = [of_unit[unit] for _, unit in parts]
         if any(w is None for w in weights):
             continue

@@ -36,8 +36,8 @@ SHARES_LEFT = (0.75, 2 / 3, 0.5, 1 / 3, 0.25)
 SHARES_MORE = (1.25, 1.5, 2.0)
 SHARES_EXCHANGED = (1.0, 2 / 3, 0.5, 1 / 3)
 """Of a line that is exchanged for another thing; for one of its own kind all, or half and half."""
-OFF_SHARE, OFF_EXCHANGED = 0.15, 0.08
-"""How far a measure may lie from such a share, of the line."""
+OFF_SHARE, OFF_EXCHANGED, CLOSE = 0.15, 0.08, 0.05
+"""How far a measure may lie from such a share, of the line; and how near it is as good as the share itself."""
 DOSES = (0.5, 1.0, 1.5, 2.0)
 COMPONENT_SHARES = ((0.75, "¾"), (2 / 3, "⅔"), (0.5, "½"))
 SWAPS_PER_LINE = 10
@@ -312,14 +312,15 @@ class _Maker:
 
     @staticmethod
     def _of_shares(rungs: Sequence[Rung], grams: float) -> list[Rung]:
-        """Of the amounts a line can be measured in those nearest to shares that are said, plain measures before odd."""
+        """Of the amounts a line can be measured in those nearest to shares that are said, plain measures before odd;
+        where none comes close, as among small spoons, the one on either side."""
         found: dict[str, Rung] = {}
         for share in (*SHARES_LEFT, *SHARES_MORE):
-            off = {r.text: abs(r.grams / (share * grams) - 1) for r in rungs}
-            near = [r for r in rungs if off[r.text] <= OFF_SHARE]
-            if near:
-                best = min(near, key=lambda r: (off[r.text] + 0.06 * r.odd, r.grams))
-                found[best.text] = best
+            off = {r.text: r.grams / (share * grams) - 1 for r in rungs}
+            near = [r for r in rungs if abs(off[r.text]) <= OFF_SHARE]
+            near.sort(key=lambda r: (abs(off[r.text]) + 0.06 * r.odd, r.grams))
+            across = [r for r in near if off[r.text] * off[near[0].text] < 0 and abs(off[near[0].text]) > CLOSE]
+            found.update({r.text: r for r in (*near[:1], *across[:1])})
         return list(found.values())
 
     def _least(self, food: Food) -> float:

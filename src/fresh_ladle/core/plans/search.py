@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from copy import copy
 from dataclasses import replace
+from functools import cached_property
 from time import monotonic
 
 from fresh_ladle.core.appraisal import Appraisal, appraise
@@ -13,12 +14,12 @@ from fresh_ladle.core.catalogue.school import allows
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, share_past, target_status
-from fresh_ladle.core.plans.beam import MAX_HELPING, MIN_HELPING, Aim, Beam, Found
+from fresh_ladle.core.plans.beam import MAX_HELPING, MIN_HELPING, PER_CHANGE, Aim, Beam, Found
 from fresh_ladle.core.plans.decision import Lever, lever_of
 from fresh_ladle.core.plans.moves import has_to_go, moves_for
 from fresh_ladle.core.plans.plan import Plan, PlanStep, serving_step, steps_of
 from fresh_ladle.core.plans.program import version_around
-from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.request import MAX_TASTE_STEPS, PlanRequest
 from fresh_ladle.core.plans.servings import LEAST_SHARE, smaller_shares, with_smaller_servings
 from fresh_ladle.core.plans.sums import Bowl
 from fresh_ladle.core.plans.textured import texture_between
@@ -30,10 +31,13 @@ ROUNDS = 4
 """Times a version is looked for again, a little tighter, when it does not hold once it is worked out whole."""
 PROGRAMS, FEW_MOVES = 2, 300
 """Times the program looks for a version around the one before, and moves up to which it is asked in any case."""
-STEP_SLACK, HELPING_SLACK = 0.02, 0.001
+STEP_SLACK, HELPING_SLACK = 0.049, 0.001
+"""What is said to a tenth of a step is held to it."""
 UNMET = 1e-6
-MOST_PLANS, WITH_MORE = 4, 5
-"""Plans that are shown, and changes that are tried where as many as were asked do not do."""
+MOST_PLANS, WITH_MORE, FURTHER = 4, 5, 1.0
+"""Plans that are shown; changes that are tried where as many as were asked do not do, and steps that taste may go
+further than was asked."""
+ONLY_WITH_MORE, ONLY_FURTHER = "Only with more changes", "Only if taste may go further"
 
 
 class Search:
@@ -77,6 +81,7 @@ class Search:
         if _same_moves(asked, self.request):
             other = copy(self)
             other.request = asked
+            other.__dict__.pop("further_in_taste", None)
             return other
         return Search(self.now, self.original, asked, self.knowledge, self._asked_to_stop, self.prices)
 
@@ -103,6 +108,16 @@ class Search:
             if plan is not None and plan.holds(self.request.chance) and not plan.stays:
                 return plan
         return None
+
+    @cached_property
+    def further_in_taste(self) -> Plan | None:
+        """The best plan where taste may go a step further than was asked; it can turn out to keep within what was."""
+        steps = self.request.most_steps + FURTHER
+        if steps > MAX_TASTE_STEPS:
+            return None
+        wider = self.under(replace(self.request, most_steps=steps))
+        plan = wider.plan(Aim(), rescue=True)
+        return plan and replace(plan, name=plan.name if self._is_within_steps(plan) else ONLY_FURTHER)
 
     def nearest(self, name: str, why: str) -> Plan | None:
         """The version that misses the targets by the least, all of them together, with every taste within its steps."""
@@ -166,11 +181,14 @@ class Search:
 
     def _holds(self, plan: Plan, aim: Aim) -> bool:
         return (
-            self._most_steps(plan) <= self.request.most_steps + STEP_SLACK
+            self._is_within_steps(plan)
             and self._keeps_helping(plan, aim)
             and (aim.nearest or plan.holds(self.request.chance))
             and (self.request.towards or not plan.stays)
         )
+
+    def _is_within_steps(self, plan: Plan) -> bool:
+        return self._most_steps(plan) <= self.request.most_steps + STEP_SLACK
 
     def _keeps_helping(self, plan: Plan, aim: Aim) -> bool:
         """Whether a serving weighs what it did, as near as measures allow."""
@@ -248,24 +266,40 @@ def plans_for(
     if holds_already(now, request):
         return [], search
     kept = _Kept(found)
-    kept.add(search.plan(Aim(), rescue=True))
+    kept.add(search.plan(Aim(), rescue=True) or _within_after_all(search))
     if kept.plans and not only_closest:
         _other_levers(search, kept)
         kept.add(search.smaller_serving())
     return kept.plans, search
 
 
+def _within_after_all(search: Search) -> Plan | None:
+    """A way within what was asked that only a wider search came upon."""
+    plan = search.further_in_taste
+    return plan if plan is not None and plan.name != ONLY_FURTHER else None
+
+
 def otherwise(search: Search) -> list[Plan]:
-    """Where nothing does what was asked: what a larger serving, more changes or a smaller serving would, as plans of
-    these names."""
+    """Where nothing does what was asked: what a larger serving, more changes, a step further in taste or a smaller
+    serving would, as plans of these names. Less on the plate is no other dish, so it comes last."""
     if holds_already(search.now, search.request):
         return []
     larger = search.plan(Aim(larger=True)) if search.bowl.keeps_weight else None
-    more = None
-    if larger is None and search.request.max_changes < WITH_MORE:
-        wider = search.under(replace(search.request, max_changes=WITH_MORE))
-        more = wider.plan(Aim(), name="Only with more changes", rescue=True)
-    return [plan for plan in (larger, more, search.smaller_serving()) if plan is not None]
+    other = [] if larger is not None else [_with_more_changes(search), search.further_in_taste]
+    easiest_first = sorted((plan for plan in other if plan is not None), key=_worth)
+    return [plan for plan in (larger, *easiest_first, search.smaller_serving()) if plan is not None]
+
+
+def _worth(plan: Plan) -> float:
+    """Noticeable steps that a plan costs, its fuss included: the less the better."""
+    return plan.drift.total + PER_CHANGE * plan.changes
+
+
+def _with_more_changes(search: Search) -> Plan | None:
+    if search.request.max_changes >= WITH_MORE:
+        return None
+    wider = search.under(replace(search.request, max_changes=WITH_MORE))
+    return wider.plan(Aim(), name=ONLY_WITH_MORE, rescue=True)
 
 
 class _Kept:

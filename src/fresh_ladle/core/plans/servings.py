@@ -13,10 +13,10 @@ from fresh_ladle.core.nutrients.totals import density_g_per_ml
 from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.recipes.recipe import MAX_SERVINGS, Recipe
 
-LEAST_SHARE = 0.5
-"""Of a serving; what is smaller is another thing to eat."""
+LEAST_SHARE = 0.6
+"""Of a serving; half of it is another thing to eat."""
 TBSP_ML = 14.79
-SHARES = (0.9, 0.8, 0.75, 2 / 3, 0.6, 0.5)
+SHARES = (0.9, 0.8, 0.75, 2 / 3, 0.6)
 
 
 def smaller_shares(now: Appraisal) -> Iterator[float]:
