@@ -12,9 +12,10 @@ from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID, School, allows
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.move import Move, Moves
-from fresh_ladle.core.plans.moves import IDENTITY_KEPT, SHARES_LEFT, SHARES_MORE, identity_lines, moves_for
+from fresh_ladle.core.plans.moves import SHARES_LEFT, SHARES_MORE, moves_for
 from fresh_ladle.core.plans.plan import steps_of, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.slots import IDENTITY_KEPT, identity_lines
 from fresh_ladle.core.plans.sums import Bowl
 from fresh_ladle.core.recipes.recipe import Line
 from tests.conftest import Kitchen

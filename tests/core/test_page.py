@@ -34,6 +34,23 @@ def test_the_pages_it_was_fitted_to_are_told_line_by_line(reader: Reader) -> Non
     assert sum(LineKind.ITEM in row[2:] for row in wrong) <= 0.01 * eaten, wrong
 
 
+@pytest.mark.parametrize(
+    ("first", "title"),
+    [
+        ("Three bean salad", "Three bean salad"),
+        ("5-bean chili salad", "5-bean chili salad"),
+        ("Half and half dip", "Half and half dip"),
+        ("Four Cheese Dip!", "Four Cheese Dip!"),
+        ("1 batch lemon pesto", "Untitled recipe"),
+        ("2 cups potato salad", "Untitled recipe"),
+    ],
+)
+def test_a_number_in_a_name_is_no_amount(first: str, title: str, reader: Reader) -> None:
+    recipe = read_recipe(f"{first}\nServes 8\n1 can (15 oz) kidney beans, drained\n1 tsp salt", reader).recipe
+    assert recipe.title == title
+    assert len(recipe.lines) == (3 if title == "Untitled recipe" else 2)
+
+
 PAGE = """
 Home | Recipes
 Bean and Squash Bowl

@@ -15,12 +15,12 @@ from fresh_ladle.core.catalogue.school import SALT_BY_ID, School, allows
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target, target_status
 from fresh_ladle.core.plans.decision import Lever
 from fresh_ladle.core.plans.ladder import rungs_of_line
-from fresh_ladle.core.plans.moves import identity_lines
 from fresh_ladle.core.plans.parsing import exclusion_of, lines_called, target_of, typed_target
 from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.refusal import refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import FURTHER, ONLY_FURTHER, ONLY_WITH_MORE, plans_for
+from fresh_ladle.core.plans.slots import identity_lines
 from fresh_ladle.core.plans.textured import texture_between
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError

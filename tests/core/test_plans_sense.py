@@ -7,7 +7,9 @@ from scripts.plans_sense import HELPING, judged, texts
 
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.texture import texture_steps
+from fresh_ladle.core.swaps.belonging import belonging_of
 from fresh_ladle.data.demo_recipes import demo_recipes
+from tests.conftest import Kitchen
 
 
 @pytest.mark.slow
@@ -20,6 +22,16 @@ def test_first_plans_of_the_demo_are_such_as_a_cook_would_make(number: int) -> N
         assert not plan.brings, plan.told
         assert plan.keeps_diet, plan.told
         assert plan.named or (plan.changes <= 3 and abs(plan.heavier) <= HELPING + 0.001), plan.told
+
+
+def test_a_bowl_of_fruit_takes_nothing_savory(kitchen: Kitchen, knowledge: Knowledge) -> None:
+    fruit = {"strawberry": "300 g", "pineapple": "300 g", "honey": "40 g", "mint": "5 g"}
+    belonging = belonging_of(kitchen.appraise(fruit, "leafy-salad"), knowledge)
+    pantry = knowledge.pantry
+    assert not any(belonging.takes(pantry[key]) for key in ("chickpeas-cooked", "romaine", "parmesan", "garlic"))
+    assert all(belonging.takes(pantry[key]) for key in ("raspberry", "lime-juice-fresh", "sugar-white"))
+    with_feta = belonging_of(kitchen.appraise({**fruit, "feta": "40 g"}, "leafy-salad"), knowledge)
+    assert with_feta.takes(pantry["romaine"]), "with cheese in it, it is a salad"
 
 
 HALF, ALL = 0.5, 1.0

@@ -12,6 +12,8 @@ from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.ranges import Z90
 
 TARGETED = (*HEADLINE, "saturated_fat_g", "added_sugars_g")
+EVEN_ODDS = 0.5
+"""Chance from which a target counts as held where no other was asked for."""
 """Figures that a target profile may limit."""
 
 

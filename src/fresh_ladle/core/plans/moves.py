@@ -3,7 +3,6 @@ measure. What a move is stands in `move`."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 
@@ -13,27 +12,24 @@ from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.incoming import Placement, Timing
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.catalogue.roles import roles_of
 from fresh_ladle.core.catalogue.school import SALTY_MG, allows
 from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND, Swap
-from fresh_ladle.core.cautions.allergens import is_left_out, may_come_in
-from fresh_ladle.core.flavor.stimuli import water_share
+from fresh_ladle.core.cautions.allergens import may_come_in
 from fresh_ladle.core.foods.food import Food
-from fresh_ladle.core.nutrients.targets import Side
 from fresh_ladle.core.plans.ladder import Rung, nearest_rungs, rungs_of_food, rungs_of_line
+from fresh_ladle.core.plans.lever_costs import LeverCosts
 from fresh_ladle.core.plans.move import Move, Moves, Part, Slot, Way, added_line
 from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.plans.slots import SEASONING, slots_of, stuck_names
+from fresh_ladle.core.plans.standing_in import GREEN, greens_for, water_for
 from fresh_ladle.core.plans.sums import FIRST, PER_TARGET, TEXTURE, VALUE, Bowl, Rows
-from fresh_ladle.core.recipes.dishes import DIPS, SALADS
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Line
 from fresh_ladle.core.swaps.apply import swaps_for
 from fresh_ladle.core.swaps.belonging import belonging_of
 
-MAX_RAISED, MAX_SEASONED, IDENTITY_KEPT = 0.5, 0.5, 0.5
-"""Shares of a line: raised, raised where it seasons, and kept of what gives the dish its name."""
 SHARES_LEFT = (0.75, 2 / 3, 0.5, 1 / 3, 0.25)
 """Of a line, what a cook would say: a quarter less, a third less, half of it, a third, a quarter of it."""
-SHARES_MORE = (1.25, 1.5, 2.0)
+SHARES_MORE = (1.25, 1.5)
 SHARES_EXCHANGED = (1.0, 2 / 3, 0.5, 1 / 3)
 """Of a line that is exchanged for another thing; for one of its own kind all, or half and half."""
 OFF_SHARE, OFF_EXCHANGED, CLOSE = 0.15, 0.08, 0.05
@@ -49,74 +45,16 @@ PER_SIZE, PER_GONE, PER_ODD, PER_NOTICED = 0.05, 0.2, 0.02, 0.15
 measures, and a swap taken to where it stops working."""
 PER_BOUGHT = 0.5
 """Steps of taste that a thing to buy is worth."""
-PER_LEVER, NO_LEVER = 0.03, 0.25
-"""What each place further down in the field's order costs, and what stands nowhere in it."""
-WETTING = frozenset({"fat-oil", "acid", "salt-salty", "sweetener", "liquid"})
-"""Groups of which part may be water in a dip or dressing; in a dressing part of its dairy as well."""
-HEAVY = frozenset({"grain-pasta", "root-tuber", "legume", "cheese", "nut-seed", "bread-chip", "dried-fruit"})
-LIGHT = frozenset({"vegetable", "leafy", "tomato", "fruit"})
-"""Groups of which part of a salad may be, and what may be there for it."""
-GREEN = "green:"
 HARM = 0.05
 """Share of an open target's gap by which what comes in may widen it."""
 LEAST_LEFT, LEAST_LEFT_IN_SIGHT, IN_SIGHT = 0.12, 0.2, 0.03
 """Shares of a line below which nothing of it is worth keeping, and the share of the bowl from which it is seen."""
-_RAISABLE = frozenset({"leafy", "vegetable", "root-tuber", "legume", "fruit", "tomato", "fungus-sea", "grain-pasta"})
-_SEASONING = frozenset({"acid", "herb", "spice", "allium"})
 _REASONS_FOR_MORE = ("More of the bowl from what is light and filling.", "More of what seasons it already.")
-GOAL_WORDS = {
-    "sodium_mg": "sodium",
-    "energy_kcal": "energy",
-    "fat_g": "fat",
-    "saturated_fat_g": "saturated fat",
-    "sugars_g": "sugar",
-    "added_sugar_g": "sugar",
-    "fiber_g": "fiber",
-    "protein_g": "protein",
-}
-WET = 0.4
-"""Share of water from which a thing is wet."""
-SALT_ROLES = frozenset({"seasoning", "drawing", "cooking-water"})
-
-
-def identity_lines(now: Appraisal) -> set[str]:
-    """Lines that make the dish what it is: named in its title, and the heaviest one in the bowl."""
-    title = set(re.findall(r"[a-z]{3,}", now.recipe.title.lower()))
-    named = {
-        p.line.id
-        for p in now.portions
-        if p.food is not None
-        and any(
-            w.rstrip("s") in {t.rstrip("s") for t in title}
-            for w in re.findall(r"[a-z]{3,}", (p.line.named or p.food.name).lower())
-        )
-    }
-    heaviest = max(now.portions, key=lambda p: p.in_bowl.value, default=None)
-    return named | ({heaviest.line.id} if heaviest is not None else set())
 
 
 def moves_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge, bowl: Bowl) -> Moves:
     """Every move a plan for this recipe may make, without what the request forbids."""
     return _Maker(now, request, knowledge, bowl).made()
-
-
-def has_to_go(now: Appraisal, portion: Portion, food: Food, request: PlanRequest) -> bool:
-    """Whether a line has to leave the dish: excluded, or what the school would not have."""
-    if is_left_out(food, request.exclude):
-        return True
-    if request.school is not None and not request.towards and not allows(request.school, food):
-        return True
-    salt = bool(roles_of(portion.line, food, now.recipe.kind) & SALT_ROLES)
-    return salt and request.salt_school is not None and request.salt_school.takes_salt_out
-
-
-def goals_of(request: PlanRequest) -> list[str]:
-    """What is asked in the words of the field's table: `less sodium`, `more fiber`."""
-    return [
-        f"{'less' if target.side is Side.AT_MOST else 'more'} {GOAL_WORDS[target.nutrient]}"
-        for target in request.targets
-        if target.nutrient in GOAL_WORDS
-    ]
 
 
 class _Maker:
@@ -130,14 +68,13 @@ class _Maker:
         self._rows: list[Rows] = []
         self._start = bowl.start
         self._gaps = self._open_gaps()
-        sense = knowledge.sense
-        self._levers = [lever for goal in goals_of(request) for lever in sense.levers.get((now.recipe.kind, goal), ())]
+        self._lever_costs = LeverCosts(now.recipe.kind, request, knowledge.sense)
         self._belonging = belonging_of(now, knowledge)
         self._there = self._belonging.there
         """What is in the dish, in any form: more of it is made by its own line."""
 
     def made(self) -> Moves:
-        lines, stuck = self._slots()
+        lines, stuck = slots_of(self._now, self._request), stuck_names(self._now, self._request)
         for slot in lines:
             self._line_moves(slot)
         self._component_moves()
@@ -148,7 +85,7 @@ class _Maker:
         slots = tuple(dict.fromkeys(m.slot for m in self._moves))
         number = {slot: n for n, slot in enumerate(slots)}
         must = [s.id for s in lines if s.must_go]
-        stuck += [self._name(s) for s in lines if s.must_go and s.id not in number]
+        stuck += [_name(s) for s in lines if s.must_go and s.id not in number]
         return Moves(
             tuple(self._moves),
             np.array(self._rows) if self._rows else np.zeros((0, len(self._start))),
@@ -192,40 +129,6 @@ class _Maker:
 
     # ------------------------------------------------------------ lines
 
-    def _slots(self) -> tuple[list[Slot], list[str]]:
-        identity = set() if self._request.identity_free else identity_lines(self._now)
-        lines, stuck = [], []
-        for portion in self._now.portions:
-            food, grams = portion.food, portion.measured.value
-            if food is None or not portion.known or portion.line.eaten <= 0:
-                continue
-            unwanted = has_to_go(self._now, portion, food, self._request)
-            if portion.line.id in self._request.locked or portion.batch_line is not None:
-                if unwanted:
-                    stuck.append(portion.line.named or food.kitchen_name)
-                continue
-            if grams <= 0:
-                continue
-            least, must_go = self._bounds(portion, food, identity, unwanted)
-            measured = bool(portion.line.amount)
-            raised = MAX_SEASONED * (food.group in _SEASONING) + MAX_RAISED * (food.group in _RAISABLE)
-            most = grams * (1 + raised) if measured and not unwanted else grams
-            lines.append(Slot(portion, grams, least, most, must_go, portion.line.id in identity))
-        return lines, stuck
-
-    def _bounds(self, portion: Portion, food: Food, identity: set[str], unwanted: bool) -> tuple[float, bool]:
-        """The least grams that may stay of a line, and whether all of it has to go."""
-        grams, school = portion.measured.value, self._request.salt_school
-        if unwanted:
-            return 0.0, True
-        if school is not None and roles_of(portion.line, food, self._now.recipe.kind) & SALT_ROLES:
-            return grams * school.least_salt, False
-        return grams * IDENTITY_KEPT if portion.line.id in identity else 0.0, False
-
-    @staticmethod
-    def _name(slot: Slot) -> str:
-        return slot.portion.line.named or (slot.portion.food.kitchen_name if slot.portion.food else slot.id)
-
     def _line_moves(self, slot: Slot) -> None:
         before = self._bowl.sums([slot.portion])
         left = self._left_of(slot)
@@ -239,7 +142,7 @@ class _Maker:
         more = Way(
             f"more:{slot.id}",
             "raise",
-            _REASONS_FOR_MORE[slot.portion.food is not None and slot.portion.food.group in _SEASONING],
+            _REASONS_FOR_MORE[slot.portion.food is not None and slot.portion.food.group in SEASONING],
             slot.id,
         )
         measured = Way(
@@ -267,18 +170,11 @@ class _Maker:
                 self._swapped(slot, text, out, row - before, way, size + self._of_lever(way, slot))
 
     def _of_lever(self, way: Way, slot: Slot | None) -> float:
-        """What a way costs by its place in the field's order for this kind of dish and these goals."""
-        if not self._levers or way.kind == "measure":
+        """What a way costs by its place in the field's order."""
+        if way.kind == "measure":
             return 0.0
         out = slot.portion.food.key if slot is not None and slot.portion.food is not None else ""
-        into = {part.food.key for part in way.parts} | ({out} if way.kind == "raise" else set())
-        places = [
-            lever.order
-            for lever in self._levers
-            if (out in lever.out or (not lever.out and slot is None) or way.kind == "raise")
-            and (bool(into & lever.into) if into else not lever.into)
-        ]
-        return PER_LEVER * (min(places) - 1) if places else NO_LEVER
+        return self._lever_costs.of(out, [part.food.key for part in way.parts], more=way.kind == "raise")
 
     def _left_of(self, slot: Slot) -> list[tuple[str | None, float, Rows, bool]]:
         """The amounts a line may come to: words, grams, row, and whether it takes two measures. None is all of it."""
@@ -398,33 +294,9 @@ class _Maker:
             if worth is not None:
                 scored.append((worth, way.id, way))
         best = [way for _, _, way in sorted(scored, key=lambda s: s[:2])[:SWAPS_PER_LINE]]
-        return [*best, *self._water_for(slot, food), *self._more_green_for(slot, food)]
-
-    def _more_green_for(self, slot: Slot, food: Food) -> list[Way]:
-        """In a salad part of what is heavy may be more of its own vegetables or fruit, gram for gram in the bowl."""
-        if self._now.recipe.kind not in SALADS or food.group not in HEAVY or slot.must_go:
-            return []
-        light = [
-            p for p in self._now.portions if p.food is not None and p.food.group in LIGHT and p.food.form in ("raw", "")
-        ]
-        most = max(light, key=lambda p: p.in_bowl.value, default=None)
-        if most is None or most.food is None or most.line.id in self._request.locked:
-            return []
-        reason = "As much on the plate, more of it from what is light."
-        in_bowl = slot.portion.in_bowl.value / slot.grams
-        return [Way(f"{GREEN}{slot.id}", "swap", reason, slot.id, (Part(most.food, in_bowl),), 0.34, 0.67)]
-
-    def _water_for(self, slot: Slot, food: Food) -> list[Way]:
-        """In a dip or dressing part of what is wet may be water: the plainest thing that cooks do."""
-        kind = self._now.recipe.kind
-        wetting = WETTING if kind in DIPS else WETTING | {"dairy"}
-        if kind in SALADS or food.group not in wetting or food.key == "water" or slot.must_go:
-            return []
-        if water_share(food) < WET and food.group != "fat-oil":
-            return []
         water = self._knowledge.pantry["water"]
-        reason = "The rest water: as much in the bowl, with less in it."
-        return [Way(f"water:{slot.id}", "swap", reason, slot.id, (Part(water, 1.0),), 0.34, 0.67)]
+        plain = water_for(slot, food, self._now.recipe.kind, water)
+        return [*best, *plain, *greens_for(slot, food, self._now, self._request.locked)]
 
     def _way_of(self, swap: Swap, slot: Slot, food: Food) -> Way | None:
         """A swap as a way; None when the request forbids it or a plan never takes it."""
@@ -588,3 +460,7 @@ class _Maker:
             self._units[key] = portion.measured.value or 1.0, self._bowl.sums([portion])
         grams, row = self._units[key]
         return self._bowl.scaled(row, rung.grams / grams)
+
+
+def _name(slot: Slot) -> str:
+    return slot.portion.line.named or (slot.portion.food.kitchen_name if slot.portion.food else slot.id)

@@ -17,14 +17,14 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_name, is_left_out
 from fresh_ladle.core.flavor.parameters import BY_ID as AXES
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_status
+from fresh_ladle.core.nutrients.targets import EVEN_ODDS, Basis, Side, Target, target_status
 from fresh_ladle.core.nutrients.totals import Figure
-from fresh_ladle.core.plans.moves import IDENTITY_KEPT, identity_lines
 from fresh_ladle.core.plans.parsing import basis_words
 from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.program import proved_out_of_reach
 from fresh_ladle.core.plans.request import MAX_CHANGES, MAX_TASTE_STEPS, PlanRequest
 from fresh_ladle.core.plans.search import Search, holds_already, otherwise
+from fresh_ladle.core.plans.slots import IDENTITY_KEPT, identity_lines
 from fresh_ladle.core.plans.stages import missed, stages_for
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Line
@@ -35,7 +35,6 @@ SECONDS, ROAD_SECONDS = 15.0, 8.0
 offered."""
 WIDER_TASTE, MORE_CHANGES = 1.0, 3
 NEAREST = "Nearest"
-EVEN_ODDS = 0.5
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,11 +16,12 @@ from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, share_past, target_status
 from fresh_ladle.core.plans.beam import MAX_HELPING, MIN_HELPING, PER_CHANGE, Aim, Beam, Found
 from fresh_ladle.core.plans.decision import Lever, lever_of
-from fresh_ladle.core.plans.moves import has_to_go, moves_for
+from fresh_ladle.core.plans.moves import moves_for
 from fresh_ladle.core.plans.plan import Plan, PlanStep, serving_step, steps_of
 from fresh_ladle.core.plans.program import version_around
 from fresh_ladle.core.plans.request import MAX_TASTE_STEPS, PlanRequest
 from fresh_ladle.core.plans.servings import LEAST_SHARE, smaller_shares, with_smaller_servings
+from fresh_ladle.core.plans.slots import has_to_go
 from fresh_ladle.core.plans.sums import Bowl
 from fresh_ladle.core.plans.textured import texture_between
 from fresh_ladle.core.plans.worked_out import plan_of_steps

@@ -16,7 +16,7 @@ from fresh_ladle.core.catalogue.swap import COURSE_OF_KIND
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.flavor.parameters import MAY_NOT_NOTICE
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.nutrients.targets import Target, target_status
+from fresh_ladle.core.nutrients.targets import EVEN_ODDS, Target, target_status
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.swaps.apply import less_of
 from fresh_ladle.core.swaps.belonging import belonging_of
@@ -27,8 +27,6 @@ DOSES = (0.25, 0.5, 1.0, 1.5, 2.0)
 """Doses tried; the one that leaves the least drift is offered."""
 WORTH_IT = 0.05
 """Steps of total drift that a repair has to take away to be worth a line on screen."""
-EVEN = 0.5
-"""Chance from which a target counts as held."""
 MENDS_ITS_OWN = 0.15
 """Steps on its own axis that a repair may take away instead, as long as it makes nothing else be noticed."""
 
@@ -156,7 +154,7 @@ def repairs_for(
 
 
 def _holds(version: Appraisal, target: Target) -> bool:
-    return target_status(version.figure_for(target), target).probability >= EVEN
+    return target_status(version.figure_for(target), target).probability >= EVEN_ODDS
 
 
 def _mends(axis: str, after: Drift, before: Drift) -> bool:
