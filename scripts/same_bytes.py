@@ -1,4 +1,4 @@
-"""Every GET of the demo, byte for byte: `same_bytes.py save FOLDER` before a change of the house, `compare FOLDER` after.
+"""Every GET of the demo, byte for byte: `save FOLDER` before a change of the house, `compare FOLDER` after it.
 
 Follows every link, request and source from the pages of the demo, as a page and as a part of one, on one day. What a
 change is meant to alter is told with `--but PATTERN=REPLACEMENT`, made to both sides before they are compared.
@@ -16,7 +16,6 @@ from html import unescape
 from pathlib import Path
 
 from fastapi.testclient import TestClient
-
 from tests.web.seen import ALONE, HTMX, OF_A_RECIPE, demo_on_one_day
 
 LINK = re.compile(r'(?:href|hx-get|src|action)="(/[^"#]*)')
@@ -30,7 +29,9 @@ def answers() -> Iterator[tuple[str, int, bytes]]:
     with demo_on_one_day() as client:
         waiting = [*ALONE, *(f"/recipes/{n}{tail}" for n in (2, 4, 9, 13) for tail in OF_A_RECIPE)]
         seen = set(waiting)
-        while waiting and len(seen) < MOST:
+        for _ in range(MOST):
+            if not waiting:
+                return
             address = waiting.pop(0)
             for part in (False, True):
                 body = yield_one(client, address, part)
@@ -75,7 +76,8 @@ def compare(folder: Path, but: list[tuple[str, str]]) -> int:
         if before is None or before[0] != status or old != body:
             wrong += 1
             at = next((n for n, (a, b) in enumerate(zip(old, body, strict=False)) if a != b), min(len(old), len(body)))
-            print(f"{address}: {before and before[0]} {status}\n  - {old[at - 40 : at + 80]!r}\n  + {body[at - 40 : at + 80]!r}")
+            print(f"{address}: {before and before[0]} {status}")
+            print(f"  - {old[at - 40 : at + 80]!r}\n  + {body[at - 40 : at + 80]!r}")
     for address in index.keys() - found:
         wrong += 1
         print(f"{address}: gone")

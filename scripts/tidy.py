@@ -11,7 +11,7 @@ import jsbeautifier  # type: ignore[import-untyped]
 
 ROOT = Path(__file__).parent.parent
 STATIC = ROOT / "src/fresh_ladle/web/static"
-TEMPLATES = ROOT / "src/fresh_ladle/web/templates"
+TEMPLATES = ROOT / "src/fresh_ladle/web"
 
 
 def formatted_css(text: str) -> str:
@@ -39,8 +39,8 @@ def main() -> int:
         ).returncode
         * check
     )
-    for path in sorted(STATIC.iterdir()):
-        if path.suffix not in (".css", ".js"):
+    for path in (*sorted(STATIC.glob("*.js")), *sorted(TEMPLATES.glob("*/**/*.css"))):
+        if "vendor" in path.parts:
             continue
         text = path.read_text(encoding="utf-8")
         wanted = formatted_css(text) if path.suffix == ".css" else formatted_script(text)

@@ -12,8 +12,8 @@ from fastapi.testclient import TestClient
 
 from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import apply_migrations, connect, newest_schema, open_database
-from fresh_ladle.web.access import access_table
 from fresh_ladle.web.app import create_app
+from fresh_ladle.web.door.access import access_table
 from tests.test_migrations import landed_practice
 
 SCHEMAS = range(1, newest_schema() + 1)

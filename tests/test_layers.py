@@ -136,3 +136,43 @@ def test_the_time_is_asked_of_one_clock() -> None:
         and re.search(r"datetime\.now\(|date\.today\(|time\.time\(|time_ns\(", path.read_text(encoding="utf-8"))
     }
     assert looks == {"store/clock.py"}
+
+
+WEB = ("door", "work", "shared", "places")
+UNDER = {"door": set(), "work": set(), "shared": {"door", "work"}, "places": {"door", "work", "shared"}}
+HANDED_OVER = {
+    ("bench", "counter"), ("compose", "counter"), ("plans", "counter"), ("versions", "counter"),
+    ("versions", "tasting"),
+}  # fmt: skip
+"""Places that may import another: a version is handed to the Counter, and Versions tells what tasters found."""
+
+
+@pytest.mark.parametrize("path", sorted((ROOT / "web").glob("*/**/*.py")), ids=lambda p: str(p.relative_to(ROOT)))
+def test_the_rooms_of_the_web_stand_on_each_other_and_places_side_by_side(path: Path) -> None:
+    here = path.relative_to(ROOT / "web").parts
+    for name in _imported(path):
+        there = name.split(".")[2:]
+        if not name.startswith("fresh_ladle.web.") or there[0] not in WEB or there[0] == here[0] != "places":
+            continue
+        if there[0] == here[0]:
+            assert there[1] == here[1] or (here[1], there[1]) in HANDED_OVER, f"{path.name} must not import {name}"
+        else:
+            assert there[0] in UNDER[here[0]], f"{path.name} must not import {name}"
+
+
+def test_what_is_handed_over_is_still_handed_over() -> None:
+    found = {
+        (path.relative_to(ROOT / "web" / "places").parts[0], name.split(".")[3])
+        for path in (ROOT / "web" / "places").rglob("*.py")
+        for name in _imported(path)
+        if name.startswith("fresh_ladle.web.places.")
+    }
+    assert {(here, there) for here, there in found if here != there} == HANDED_OVER
+
+
+def test_a_place_fills_its_own_templates_and_those_of_the_shared_room() -> None:
+    for path in (ROOT / "web" / "places").rglob("*"):
+        if path.suffix in (".py", ".html"):
+            place = path.relative_to(ROOT / "web" / "places").parts[0]
+            named = set(re.findall(r"places/(\w+)/[\w/]+\.html", path.read_text(encoding="utf-8")))
+            assert named <= {place}, path

@@ -17,10 +17,10 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Browser, Page, sync_playwright
 
 from fresh_ladle.store.database import connect
-from fresh_ladle.web import service_days
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
-from fresh_ladle.web.processes import DAYS, IMPORTS, PAPERS, SEARCHES
+from fresh_ladle.web.places.service import days as service_days
+from fresh_ladle.web.work.processes import DAYS, IMPORTS, PAPERS, SEARCHES
 
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_ARGS = [

@@ -22,19 +22,19 @@ from fresh_ladle.core.service.task import Task
 from fresh_ladle.core.service.temperature import Entry
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.eaters import Foretold, StepsShown
-from fresh_ladle.web.svg.cooling_curve import cooling_curve
-from fresh_ladle.web.svg.day_lanes import day_lanes
-from fresh_ladle.web.svg.foretold_chart import foretold_chart
-from fresh_ladle.web.svg.method_picture import Fall, Ring, Strand, method_picture
-from fresh_ladle.web.svg.panel import panel_picture, scores_picture
-from fresh_ladle.web.svg.pareto_front import Mark, front_picture
-from fresh_ladle.web.svg.practice_pictures import measure_picture, ranges_picture
-from fresh_ladle.web.svg.ratio_chart import Lane, TasteLine, ratio_chart
-from fresh_ladle.web.svg.ribbon import ribbon
-from fresh_ladle.web.svg.ring_sheet import ring_sheet
-from fresh_ladle.web.svg.role_bar import Piece, role_bar
-from fresh_ladle.web.svg.rungs import rungs
-from fresh_ladle.web.svg.tilt import gauges, stem, strip
+from fresh_ladle.web.places.bench.ring_sheet import ring_sheet
+from fresh_ladle.web.places.compose.ratio_chart import Lane, TasteLine, ratio_chart
+from fresh_ladle.web.places.compose.role_bar import Piece, role_bar
+from fresh_ladle.web.places.plans.pareto_front import Mark, front_picture
+from fresh_ladle.web.places.practice.pictures import measure_picture, ranges_picture
+from fresh_ladle.web.places.service.cooling_curve import cooling_curve
+from fresh_ladle.web.places.service.day_lanes import day_lanes
+from fresh_ladle.web.places.tasting.foretold_chart import foretold_chart
+from fresh_ladle.web.places.tasting.panel_picture import panel_picture, scores_picture
+from fresh_ladle.web.shared.drawings.method_picture import Fall, Ring, Strand, method_picture
+from fresh_ladle.web.shared.drawings.ribbon import ribbon
+from fresh_ladle.web.shared.drawings.rungs import rungs
+from fresh_ladle.web.shared.drawings.tilt import gauges, stem, strip
 
 DRAWN = Path(__file__).with_name("drawn.txt")
 EATEN = 24 * 60

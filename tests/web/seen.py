@@ -23,9 +23,9 @@ from lxml import html as lxml_html
 from fresh_ladle.core.practice.making import KINDS
 from fresh_ladle.store.clock import another_clock
 from fresh_ladle.store.tastings import tasting
-from fresh_ladle.web import service_days
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
+from fresh_ladle.web.places.service import days as service_days
 from tests.web.sent import limits, own_food, page_form
 
 SEEN = Path(__file__).with_name("seen.txt")

@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.store.people import Person, add_person, people
 from fresh_ladle.store.sessions import begin_session, signing_key
-from fresh_ladle.web.identity import PLAIN_COOKIE, _signer
+from fresh_ladle.web.door.identity import PLAIN_COOKIE, _signer
 
 INITIALS = {Role.OWNER: "OW", Role.DIETITIAN: "DT", Role.COOK: "CK", Role.READER: "RD"}
 

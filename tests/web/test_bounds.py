@@ -12,10 +12,10 @@ from fresh_ladle.core.people.password import LONGEST, SHORTEST, why_refused
 from fresh_ladle.core.practice.exercise import Exercise
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.store.settings import MAX_CURRENCY, MAX_NAME, Settings
-from fresh_ladle.web.forms.limits import MAX_LIMIT, LimitRow
-from fresh_ladle.web.forms.practice import given_by
-from fresh_ladle.web.forms.reading import MAX_NOTES, PreviewForm
-from fresh_ladle.web.forms.typed import MAX_ROW_DIGITS, number_typed, optional_number, row_id, whole_number
+from fresh_ladle.web.places.practice.form import given_by
+from fresh_ladle.web.places.read_in.form import MAX_NOTES, PreviewForm
+from fresh_ladle.web.shared.limits import MAX_LIMIT, LimitRow
+from fresh_ladle.web.shared.typed import MAX_ROW_DIGITS, number_typed, optional_number, row_id, whole_number
 
 
 def words(letters: int) -> str:

@@ -21,8 +21,8 @@ from fresh_ladle.store import clock
 from fresh_ladle.store import sessions as store
 from fresh_ladle.store.activity import activities
 from fresh_ladle.store.people import PeopleError, add_person, change_role, end_account, people
-from fresh_ladle.web.identity import PLAIN_COOKIE
-from fresh_ladle.web.routes.sign_in import local_address
+from fresh_ladle.web.door.identity import PLAIN_COOKIE
+from fresh_ladle.web.places.people.sign_in_routes import local_address
 from tests.attack.server import running
 from tests.web.conftest import demo_app
 from tests.web.conftest import served as served_at
@@ -290,7 +290,7 @@ def test_pages_of_people_are_not_kept_by_browsers_and_an_error_has_a_number(
     def broken(*_: object) -> None:
         raise RuntimeError("secret detail")
 
-    monkeypatch.setattr("fresh_ladle.web.routes.shelf.shelf_page", broken)
+    monkeypatch.setattr("fresh_ladle.web.places.shelf.routes.shelf_page", broken)
     answer = client.get("/")
     assert (answer.status_code, "secret detail" in answer.text) == (500, False)
     number = re.search(r"under (\w{8})", answer.text)

@@ -20,7 +20,7 @@ from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.store import practice as store
 from fresh_ladle.store.bundle import everything
 from fresh_ladle.store.database import connect
-from fresh_ladle.web.practice_ground import ground_of
+from fresh_ladle.web.places.practice.ground import ground_of
 from fresh_ladle.web.state import Workbench
 from tests.attack.server import running
 from tests.web.signed_in import signed_in

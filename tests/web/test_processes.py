@@ -15,10 +15,10 @@ from hypothesis import strategies as st
 
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.web.jobs import Jobs, TooMuchWaiting
-from fresh_ladle.web.line import MOST_OF_ONE, Waiting, next_in_line
-from fresh_ladle.web.processes import SEARCHES, Overrun, Processes, Telling
-from fresh_ladle.web.stock import StockMark, knowledge_at
+from fresh_ladle.web.work.jobs import Jobs, TooMuchWaiting
+from fresh_ladle.web.work.line import MOST_OF_ONE, Waiting, next_in_line
+from fresh_ladle.web.work.processes import SEARCHES, Overrun, Processes, Telling
+from fresh_ladle.web.work.stock import StockMark, knowledge_at
 from tests.web.sent import own_food
 from tests.web.signed_in import signed_in
 
@@ -88,7 +88,7 @@ def test_what_fails_fails_here_and_the_process_goes_on(processes: Processes) -> 
 
 
 def test_work_stops_when_asked_and_is_ended_when_it_does_not_hear(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("fresh_ladle.web.processes.STOPS_WITHIN_S", 0.5)
+    monkeypatch.setattr("fresh_ladle.web.work.processes.STOPS_WITHIN_S", 0.5)
     made, begun = Processes(at_once=1), threading.Event()
     try:
         assert made.run(until_stopped, said=lambda _: begun.set(), stop_asked=begun.is_set) == "stopped when asked"

@@ -15,9 +15,9 @@ from playwright.sync_api import Page, expect
 
 from fresh_ladle.core.service.schedule import OrderAsk
 from fresh_ladle.store.services import service
-from fresh_ladle.web import service_days
 from fresh_ladle.web.app import create_app
-from fresh_ladle.web.processes import Overrun
+from fresh_ladle.web.places.service import days as service_days
+from fresh_ladle.web.work.processes import Overrun
 from tests.web.conftest import PageReader
 from tests.web.paper import words_of
 from tests.web.sent import own_food, page_form

@@ -15,12 +15,12 @@ from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.wording import display_amount, grams_text, nutrient_amount, signed, step_text
-from fresh_ladle.web.svg.pareto_front import Mark, front_picture
-from fresh_ladle.web.svg.tilt import strip
-from fresh_ladle.web.views.comparison import ComparedVersion, comparison_view
-from fresh_ladle.web.views.explain import axis_account, figure_account
-from fresh_ladle.web.views.plans import cost_text
-from fresh_ladle.web.views.target_status import VersionFigures, rung_views, tilt_view
+from fresh_ladle.web.places.counter.account_view import axis_account, figure_account
+from fresh_ladle.web.places.plans.pareto_front import Mark, front_picture
+from fresh_ladle.web.places.plans.view import cost_text
+from fresh_ladle.web.places.versions.comparison_view import ComparedVersion, comparison_view
+from fresh_ladle.web.shared.drawings.tilt import strip
+from fresh_ladle.web.shared.target_status import VersionFigures, rung_views, tilt_view
 from tests.conftest import Kitchen
 from tests.web.test_routes import read_in
 

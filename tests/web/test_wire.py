@@ -25,8 +25,8 @@ from fresh_ladle.store import database as store
 from fresh_ladle.store.database import StoreError, only_one, open_database
 from fresh_ladle.store.drafts import draft
 from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
-from fresh_ladle.web.made_card import made_card, sheet_of
-from fresh_ladle.web.wire import SECURITY_HEADERS
+from fresh_ladle.web.door.wire import SECURITY_HEADERS
+from fresh_ladle.web.places.card.made_card import made_card, sheet_of
 from tests.web.test_access import routes
 
 

@@ -15,7 +15,7 @@ from fastapi.testclient import TestClient
 from openpyxl import Workbook
 
 from fresh_ladle.formats.limits import FileError
-from fresh_ladle.web.workers import AT_ONCE, MAX_IN_LINE, FileReaders
+from fresh_ladle.web.work.workers import AT_ONCE, MAX_IN_LINE, FileReaders
 
 SHEET = "xl/worksheets/sheet1.xml"
 

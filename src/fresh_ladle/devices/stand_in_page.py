@@ -8,7 +8,7 @@ from random import Random
 
 import uvicorn
 from fastapi import FastAPI, Request
-from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse, Response
 from fastapi.staticfiles import StaticFiles
 from fastapi.templating import Jinja2Templates
 from starlette.middleware.trustedhost import TrustedHostMiddleware
@@ -25,6 +25,7 @@ def create_page(scale: StandInScale, port: int, seed: int = 1) -> FastAPI:
     """The page of one stand-in whose lines come from `port`."""
     app = FastAPI(docs_url=None, redoc_url=None, openapi_url=None)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
+    app.add_api_route("/static/base.css", lambda: FileResponse(ROOT.parent / "web" / "shared" / "base.css"))
     app.mount("/static", StaticFiles(directory=ROOT.parent / "web" / "static"), name="static")
     blend, rng = HiddenBlend.made_up(seed), Random(seed)
     ring = {"water": 0.0, "hours": 0.0, "run": -1.0}

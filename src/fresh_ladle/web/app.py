@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Awaitable, Callable, Sequence
+from collections.abc import Awaitable, Callable, Iterator, Sequence
+from importlib import import_module
 from math import inf
 from pathlib import Path
+from pkgutil import walk_packages
 from urllib.parse import urlsplit
 
 from fastapi import FastAPI, Request, Response
@@ -13,47 +15,14 @@ from fastapi.responses import PlainTextResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.routing import BaseRoute
 
-from fresh_ladle.web.error_pages import add_error_pages, problem
-from fresh_ladle.web.routes import (
-    ballots,
-    bench,
-    card,
-    compare,
-    compose,
-    counter,
-    eaters,
-    foods,
-    lesson,
-    method,
-    moves,
-    people,
-    plans,
-    plans_for_many,
-    practice,
-    practice_class,
-    practice_pours,
-    ratio,
-    read_in,
-    saved_plans,
-    scale,
-    service_files,
-    service_planning,
-    services,
-    settings,
-    shelf,
-    sign_in,
-    targets,
-    taste,
-    tastings,
-    temperatures,
-    thickness,
-    variants,
-    versions,
-)
-from fresh_ladle.web.routes.common import HERE
+from fresh_ladle.web import places
+from fresh_ladle.web.door.wire import BodyLimit, SecurityHeaders
+from fresh_ladle.web.shared.error_pages import add_error_pages, problem
+from fresh_ladle.web.shared.page import HERE
 from fresh_ladle.web.state import Workbench
-from fresh_ladle.web.wire import BodyLimit, SecurityHeaders
+from fresh_ladle.web.styles import joined_styles, styles_address
 
 MAX_BODY_BYTES = 10_000_000
 MAX_RELEASE_BYTES = 600_000_000
@@ -70,43 +39,8 @@ def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
     """The application over one database file, made if it is not there, for requests that call it by these names."""
     app = FastAPI(title="Fresh Ladle", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.workbench = Workbench(database)
-    for module in (
-        shelf,
-        read_in,
-        moves,
-        bench,
-        thickness,
-        scale,
-        tastings,
-        ballots,
-        eaters,
-        service_planning,
-        services,
-        service_files,
-        temperatures,
-        plans,
-        saved_plans,
-        plans_for_many,
-        ratio,
-        variants,
-        versions,
-        counter,
-        method,
-        compare,
-        compose,
-        card,
-        lesson,
-        foods,
-        targets,
-        settings,
-        taste,
-        practice,
-        practice_class,
-        practice_pours,
-        people,
-        sign_in,
-    ):
-        app.include_router(module.router)
+    app.router.routes.extend(sorted(_routes_of_places(), key=_open_places))
+    app.add_api_route(styles_address(), _styles)
     app.mount("/static", StaticFiles(directory=HERE / "static"), name="static")
     app.middleware("http")(_guard)
     app.add_middleware(GZipMiddleware, minimum_size=800)
@@ -115,6 +49,22 @@ def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
     app.add_middleware(SecurityHeaders)
     add_error_pages(app)
     return app
+
+
+def _routes_of_places() -> Iterator[BaseRoute]:
+    """The routes of every module of a place that ends in routes: `places/bench/routes.py`, `scale_routes.py`."""
+    for module in walk_packages(places.__path__, f"{places.__name__}."):
+        if module.name.endswith("routes"):
+            yield from import_module(module.name).router.routes
+
+
+def _open_places(route: BaseRoute) -> list[bool]:
+    """Which parts of an address are open: `/foods/new` is asked before `/foods/{key}`, wherever either is written."""
+    return ["{" in part for part in getattr(route, "path", "").split("/")]
+
+
+def _styles() -> Response:
+    return Response(joined_styles(), media_type="text/css")
 
 
 def _most_bytes(path: str) -> int:
@@ -153,7 +103,7 @@ OF_PEOPLE = ("/people", "/account", "/welcome", "/log", "/copies", "/sign-in")
 
 
 def _kept_by_browsers(request: Request) -> str:
-    if request.url.path.startswith("/static/vendor"):
+    if request.url.path.startswith(("/static/vendor", styles_address())):
         return "public, max-age=604800"
     # A part of a page must never be kept as the page of the same address: going back would show it alone.
     part = "HX-Request" in request.headers

@@ -32,8 +32,8 @@ from fresh_ladle.store.recipes import any_recipes, versions
 from fresh_ladle.store.services import KeptDish, ServiceFields, create_service
 from fresh_ladle.store.settings import save_settings, settings
 from fresh_ladle.store.tastings import Sample, add_simulated, close_round, open_round, plan_tasting, tasting
+from fresh_ladle.web.places.tasting.view import simulated_panel
 from fresh_ladle.web.state import Workbench
-from fresh_ladle.web.views.tastings import simulated_panel
 
 
 def load_demo(connection: sqlite3.Connection, workbench: Workbench) -> bool:

@@ -20,7 +20,7 @@ from fresh_ladle.store.database import StoreError, only_one
 from fresh_ladle.store.people import any_people
 from fresh_ladle.web.app import HOSTS, create_app
 from fresh_ladle.web.demo import load_demo
-from fresh_ladle.web.processes import SEARCHES
+from fresh_ladle.web.work.processes import SEARCHES
 
 LOOPBACK = ("127.0.0.1", "::1", "localhost")
 EVERYWHERE = ("0.0.0.0", "::")

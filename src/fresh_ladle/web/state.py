@@ -37,12 +37,12 @@ from fresh_ladle.store.shelf import ShelfRow, discard_shelf_rows, save_shelf_row
 from fresh_ladle.store.shelf_forms import take_changed_figures
 from fresh_ladle.store.tastings import tastings
 from fresh_ladle.store.trouble import Trouble, trouble_of
-from fresh_ladle.web.jobs import Job, Jobs
-from fresh_ladle.web.learning import findings
-from fresh_ladle.web.processes import SEARCHES
-from fresh_ladle.web.standing import appraised_as_pinned, standing_of, work_out_standings
-from fresh_ladle.web.stock import StockMark, knowledge_of
-from fresh_ladle.web.workers import FileReaders
+from fresh_ladle.web.work.jobs import Job, Jobs
+from fresh_ladle.web.work.learning import findings
+from fresh_ladle.web.work.processes import SEARCHES
+from fresh_ladle.web.work.standing import appraised_as_pinned, standing_of, work_out_standings
+from fresh_ladle.web.work.stock import StockMark, knowledge_of
+from fresh_ladle.web.work.workers import FileReaders
 
 MAX_AT_ONCE, ROWS_AT_ONCE = 60, 100
 """Recipes worked out while a page waits; more are worked out beside it, so many at a time, with progress shown."""

@@ -1,0 +1,1 @@
+"""Who comes in: access, identity, what is sent and how."""

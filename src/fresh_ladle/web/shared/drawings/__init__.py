@@ -1,0 +1,1 @@
+"""Drawings that several places show."""

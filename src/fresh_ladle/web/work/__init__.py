@@ -1,0 +1,1 @@
+"""What is done beside the request: jobs, processes, searches, papers."""
