@@ -21,6 +21,7 @@ from fresh_ladle.store.people import any_people
 from fresh_ladle.web.app import HOSTS, create_app
 from fresh_ladle.web.demo import load_demo
 from fresh_ladle.web.work.processes import SEARCHES
+from fresh_ladle.web.work.searching import warmed
 
 LOOPBACK = ("127.0.0.1", "::1", "localhost")
 EVERYWHERE = ("0.0.0.0", "::")
@@ -126,7 +127,7 @@ def _serve(sock: socket.socket, place: Place, database: Path, with_demo: bool) -
     if place.reached_by_others:
         print(f"It answers to {', '.join(place.answers_to)}; for another name: --name NAME", flush=True)
     keeper.start()
-    SEARCHES.warm()
+    SEARCHES.warm(warmed)
     settings = uvicorn.Config(
         app,
         log_level="warning",

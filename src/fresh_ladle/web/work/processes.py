@@ -185,9 +185,9 @@ class Processes:
             raise Overrun("its process ended before it was done") from None
         return str(kind), what
 
-    def warm(self) -> None:
-        """Starts a process before it is needed, and lets it load what searches load."""
-        threading.Thread(target=self.run, args=(_loaded,), daemon=True).start()
+    def warm(self, first: Callable[[Telling], None]) -> None:
+        """Starts a process before it is needed, and lets it do this first."""
+        threading.Thread(target=self.run, args=(first,), daemon=True).start()
 
     def _taken(self) -> _Process:
         with self._lock:
@@ -222,12 +222,6 @@ class Processes:
         for one in ended:
             if not one.pipe.closed:
                 one.end()
-
-
-def _loaded(telling: Telling) -> None:
-    from fresh_ladle.web.work import searching
-
-    searching.warmed()
 
 
 SEARCHES = Processes()

@@ -31,7 +31,7 @@ class FoundPlans:
     timed_out: bool = False
 
 
-def warmed() -> None:
+def warmed(_: Telling) -> None:
     """Has what searches load there before the first of them."""
     load_knowledge()
 
