@@ -13,14 +13,14 @@ from importlib.resources import files
 from pathlib import Path
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SCHOOLS, School, allows
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.apply import swaps_for, with_swap
 from fresh_ladle.core.swaps.repairs import with_repair
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
 from fresh_ladle.data.load import load_knowledge
 
 TARGET = Path(__file__).parent.parent / "docs" / "a-third-down.md"

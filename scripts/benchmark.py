@@ -29,7 +29,6 @@ from jinja2 import Template
 from scipy.sparse import csr_array
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.flavor.parameters import POTENCY_BASE, SODIUM_SHARE_OF_SALT
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
@@ -38,15 +37,16 @@ from fresh_ladle.core.nutrients.targets import TARGETED, Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import Search, plans_for
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.database import open_database
-from fresh_ladle.store.drafts import create_recipe, draft
-from fresh_ladle.store.foods import search_foods
-from fresh_ladle.store.imported_foods import import_release
-from fresh_ladle.store.own_foods import OwnFood, save_own_food
-from fresh_ladle.store.shelf import Meeting, Order, ShelfQuery, cards_sql, shelf_page, shelf_sql
-from fresh_ladle.store.shelf_forms import take_changed_figures
+from fresh_ladle.store.foods.foods import search_foods
+from fresh_ladle.store.foods.imported_foods import import_release
+from fresh_ladle.store.foods.own_foods import OwnFood, save_own_food
+from fresh_ladle.store.recipes.drafts import create_recipe, draft
+from fresh_ladle.store.recipes.shelf import Meeting, Order, ShelfQuery, cards_sql, shelf_page, shelf_sql
+from fresh_ladle.store.recipes.shelf_forms import take_changed_figures
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
 from fresh_ladle.web.state import Workbench

@@ -11,12 +11,12 @@ from concurrent.futures import ProcessPoolExecutor
 from functools import lru_cache
 from pathlib import Path
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import otherwise, plans_for
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.load import load_knowledge, load_reader
 
 FORTY = Path(__file__).parent.parent / "tests" / "plans" / "forty.toml"

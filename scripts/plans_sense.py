@@ -15,7 +15,6 @@ from functools import lru_cache
 from importlib.resources import files
 from pathlib import Path
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.nutrients.targets import Side, Target, target_status
 from fresh_ladle.core.page.recipe_text import read_recipe
@@ -24,6 +23,7 @@ from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import otherwise, plans_for
 from fresh_ladle.core.plans.worked_out import felt_between
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.load import load_knowledge, load_reader
 
 TEN = Path(__file__).parent.parent / "tests" / "recipes" / "ten.toml"

@@ -12,8 +12,6 @@ from importlib.resources import files
 from pathlib import Path
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Side, Target, target_status
@@ -22,7 +20,9 @@ from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.refusal import Refusal, refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
-from fresh_ladle.core.school_standing import school_standing
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.whole.school_standing import school_standing
 from fresh_ladle.data.load import load_knowledge
 
 TARGET = Path(__file__).parent.parent / "docs" / "what-plans-reach.md"

@@ -6,10 +6,10 @@ import pytest
 from hypothesis import settings
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import Line, Recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.load import load_knowledge
 
 # The first example pays for loading the shipped figures, so a deadline would only measure that.

@@ -14,8 +14,9 @@ from hypothesis import strategies as st
 
 from fresh_ladle.cli import main
 from fresh_ladle.core.recipes.recipe import Line, Recipe
-from fresh_ladle.store.backups import back_up, check_copy, checksum_file, restore
-from fresh_ladle.store.daily_backups import (
+from fresh_ladle.store.database import StoreError, only_one, open_database
+from fresh_ladle.store.files.backups import back_up, check_copy, checksum_file, restore
+from fresh_ladle.store.files.daily_backups import (
     back_up_today,
     backup_folder,
     clear_unfinished,
@@ -23,9 +24,8 @@ from fresh_ladle.store.daily_backups import (
     copy_by_hand,
     worth_keeping,
 )
-from fresh_ladle.store.database import StoreError, only_one, open_database
-from fresh_ladle.store.drafts import StaleEdit, create_recipe, draft, edit
-from fresh_ladle.store.recipes import versions
+from fresh_ladle.store.recipes.drafts import StaleEdit, create_recipe, draft, edit
+from fresh_ladle.store.recipes.recipes import versions
 
 
 def practice(path: Path, title: str) -> Path:

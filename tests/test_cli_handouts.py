@@ -9,10 +9,10 @@ import pytest
 
 from fresh_ladle.cli import main
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.card.content import CardChoices, card_of
 from fresh_ladle.core.nutrients.labels import us_label
 from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
 
 DIP = "Bean dip\nServes 8\n1 can white beans, drained\n1/4 cup tahini\n1/2 tsp salt\n\nMethod\nBlend everything."

@@ -12,7 +12,7 @@ from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.data import foods, measures, tables
 from fresh_ladle.data.load import load_starting_points
 from fresh_ladle.data.tables import DataError
-from fresh_ladle.store.shelf import TARGETED
+from fresh_ladle.store.recipes.shelf import TARGETED
 from fresh_ladle.web.places.targets.profile_form import EatenAs
 
 # Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol, gums, and three

@@ -10,8 +10,8 @@ from pathlib import Path
 import pytest
 from fastapi.testclient import TestClient
 
-from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import apply_migrations, connect, newest_schema, open_database
+from fresh_ladle.store.files.bundle import everything, restore_everything
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.door.access import access_table
 from tests.test_migrations import landed_practice

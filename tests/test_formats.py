@@ -14,9 +14,9 @@ from hypothesis import strategies as st
 from openpyxl import Workbook, load_workbook
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.formats.any_recipe import recipe_text_from_file, recipe_text_from_paste
 from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.limits import FileError

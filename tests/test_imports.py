@@ -20,16 +20,16 @@ from fresh_ladle.core.plans.plan import PlanStep
 from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.formats.limits import FileError
-from fresh_ladle.store.bundle import everything, restore_everything
 from fresh_ladle.store.database import StoreError, open_database
-from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version, undo
-from fresh_ladle.store.foods import search_foods
-from fresh_ladle.store.imported_foods import finish_import, import_release, imported_foods
-from fresh_ladle.store.own_foods import OwnFood, Price, price, save_own_food, save_price
-from fresh_ladle.store.own_schools import own_schools, save_school
-from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import recipes_using, version
-from fresh_ladle.store.saved_plans import save_plan, saved_plans
+from fresh_ladle.store.files.bundle import everything, restore_everything
+from fresh_ladle.store.foods.foods import search_foods
+from fresh_ladle.store.foods.imported_foods import finish_import, import_release, imported_foods
+from fresh_ladle.store.foods.own_foods import OwnFood, Price, price, save_own_food, save_price
+from fresh_ladle.store.foods.own_schools import own_schools, save_school
+from fresh_ladle.store.recipes.drafts import create_recipe, draft, edit, save_version, undo
+from fresh_ladle.store.recipes.profiles import all_profiles
+from fresh_ladle.store.recipes.recipes import recipes_using, version
+from fresh_ladle.store.recipes.saved_plans import save_plan, saved_plans
 from fresh_ladle.web.state import Workbench
 from tests.conftest import Kitchen
 

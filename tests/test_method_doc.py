@@ -10,7 +10,7 @@ import pytest
 from fresh_ladle.core.bench import thickness
 from fresh_ladle.core.flavor import drift, parameters
 from fresh_ladle.core.nutrients import labels, totals
-from fresh_ladle.core.plans import beam, moves
+from fresh_ladle.core.plans import beam, slots
 from fresh_ladle.core.practice import scoring
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.service import fillings, scaling, temperature
@@ -27,7 +27,7 @@ GIVEN: dict[str, tuple[float, ...]] = {
         parameters.POTENCY_BASE["aroma"], parameters.MAX_SALT_LIFT, SALT.weber_side_by_side, SALT.weber_from_memory,
         drift.PLAIN_STEPS, drift.MOST_STEPS, parameters.MAY_NOT_NOTICE,
     ),
-    "4. Plans": (moves.IDENTITY_KEPT, beam.MIN_YIELD, beam.MAX_YIELD, beam.WIDTH),
+    "4. Plans": (slots.IDENTITY_KEPT, beam.MIN_YIELD, beam.MAX_YIELD, beam.WIDTH),
     "5. Tastings": (
         difference.ALPHA, difference.POWER, liking.SMALL_PANEL, liking.JAR_SHARE, liking.JAR_DROP, eaters.HELD_BACK_BY,
     ),

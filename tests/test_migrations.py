@@ -15,10 +15,10 @@ from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.edits import condensed, edit_words, edits_words
 from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
-from fresh_ladle.store.bundle import TABLES, everything, restore_everything
 from fresh_ladle.store.database import StoreError, apply_migrations, connect, migrations, newest_schema, open_database
-from fresh_ladle.store.drafts import draft, edit, edits_since_version, redo, undo
-from fresh_ladle.store.recipes import put_away, versions
+from fresh_ladle.store.files.bundle import TABLES, everything, restore_everything
+from fresh_ladle.store.recipes.drafts import draft, edit, edits_since_version, redo, undo
+from fresh_ladle.store.recipes.recipes import put_away, versions
 
 LANDED_FILES = Path(__file__).parent / "landed"
 LANDED = {

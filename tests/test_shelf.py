@@ -19,13 +19,13 @@ from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.practice.pours import OwnMeasure
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.store.database import apply_migrations, open_database
-from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
-from fresh_ladle.store.marks import MarkKind, mark_version
-from fresh_ladle.store.own_foods import save_own_food
-from fresh_ladle.store.pours import take_pour
-from fresh_ladle.store.profiles import save_profile
-from fresh_ladle.store.recipes import recipes_using
-from fresh_ladle.store.shelf import (
+from fresh_ladle.store.foods.own_foods import save_own_food
+from fresh_ladle.store.practice.pours import take_pour
+from fresh_ladle.store.recipes.drafts import create_recipe, draft, edit, save_version
+from fresh_ladle.store.recipes.marks import MarkKind, mark_version
+from fresh_ladle.store.recipes.profiles import save_profile
+from fresh_ladle.store.recipes.recipes import recipes_using
+from fresh_ladle.store.recipes.shelf import (
     Meeting,
     Order,
     ShelfFigure,

@@ -31,8 +31,18 @@ from fresh_ladle.store.database import (
     open_database,
     schema_version,
 )
-from fresh_ladle.store.document import from_document, to_document
-from fresh_ladle.store.drafts import (
+from fresh_ladle.store.foods.foods import load_shipped_foods, search_foods
+from fresh_ladle.store.foods.own_schools import own_schools, save_school
+from fresh_ladle.store.people.people import (
+    PeopleError,
+    add_person,
+    change_role,
+    choose_password_by_link,
+    end_account,
+    people,
+)
+from fresh_ladle.store.recipes.document import from_document, to_document
+from fresh_ladle.store.recipes.drafts import (
     StaleEdit,
     create_recipe,
     draft,
@@ -44,19 +54,9 @@ from fresh_ladle.store.drafts import (
     save_version,
     undo,
 )
-from fresh_ladle.store.foods import load_shipped_foods, search_foods
-from fresh_ladle.store.marks import MarkKind, mark_version, marks
-from fresh_ladle.store.own_schools import own_schools, save_school
-from fresh_ladle.store.people import (
-    PeopleError,
-    add_person,
-    change_role,
-    choose_password_by_link,
-    end_account,
-    people,
-)
-from fresh_ladle.store.profiles import all_profiles, delete_profile, save_profile
-from fresh_ladle.store.recipes import RecipeMissing, version, versions
+from fresh_ladle.store.recipes.marks import MarkKind, mark_version, marks
+from fresh_ladle.store.recipes.profiles import all_profiles, delete_profile, save_profile
+from fresh_ladle.store.recipes.recipes import RecipeMissing, version, versions
 
 RECIPE = Recipe(
     "Dip",
@@ -197,7 +197,7 @@ import sys
 from dataclasses import replace
 from pathlib import Path
 from fresh_ladle.store.database import open_database
-from fresh_ladle.store.drafts import draft, edit
+from fresh_ladle.store.recipes.drafts import draft, edit
 connection = open_database(Path({str(path)!r}))
 for n in range(1000):
     edit(connection, {recipe_id}, draft(connection, {recipe_id}).revision, lambda r: replace(r, title=f"edit {{n}}"))

@@ -27,7 +27,7 @@ _ADDED_BY = {
     ("exercise",): ("fresh_ladle.commands.practice", "add_practice"),
     ("card", "claims", "words"): ("fresh_ladle.commands.handouts", "add_handouts"),
     ("import", "export", "backup", "restore", "person", "serve", "demo"): (
-        "fresh_ladle.cli_store",
+        "fresh_ladle.commands.store",
         "add_store_commands",
     ),
 }

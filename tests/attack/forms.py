@@ -16,9 +16,9 @@ from lxml import html as lxml_html
 
 from fresh_ladle.core.nutrients.targets import Basis
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.shelf import ShelfQuery, shelf_page, stale_recipe_ids
-from fresh_ladle.store.tastings import tastings
+from fresh_ladle.store.recipes.drafts import draft
+from fresh_ladle.store.recipes.shelf import ShelfQuery, shelf_page, stale_recipe_ids
+from fresh_ladle.store.tastings.tastings import tastings
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
 from fresh_ladle.web.door.access import access_table

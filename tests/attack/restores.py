@@ -6,7 +6,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from fresh_ladle.store.backups import back_up
+from fresh_ladle.store.files.backups import back_up
 from tests.attack.server import running
 
 COMMAND = (sys.executable, "-m", "fresh_ladle.cli")

@@ -7,7 +7,6 @@ from dataclasses import replace
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.claims.claims import Claim, claims_of, disclosure
 from fresh_ladle.core.claims.dish_figures import reference_amount
@@ -15,6 +14,7 @@ from fresh_ladle.core.claims.finding import At, Finding, Measured, all_of, any_o
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 NOTHING = dict.fromkeys(NUTRIENT_IDS, 0.0)
 

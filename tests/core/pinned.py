@@ -18,8 +18,6 @@ from typing import Any
 
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.roles import roles_of
 from fresh_ladle.core.catalogue.school import SCHOOLS
@@ -32,13 +30,15 @@ from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe
 from fresh_ladle.core.plans.moves import moves_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.sums import Bowl
-from fresh_ladle.core.questions import questions, watched_figures
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.swaps.goals import goals_of, swaps_to_goal
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.pitfalls import pitfalls_of_recipe
 from fresh_ladle.core.swaps.repairs import repairs_for
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps
+from fresh_ladle.core.whole.questions import questions, watched_figures
 from fresh_ladle.data.load import load_knowledge
 
 PINNED = Path(__file__).with_name("pinned.json")

@@ -7,11 +7,11 @@ from math import log
 
 import pytest
 
-from fresh_ladle.core.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipes.dishes import KINDS
+from fresh_ladle.core.whole.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps
 from fresh_ladle.data.load import load_windows
 from tests.conftest import Kitchen
 

@@ -8,10 +8,10 @@ import pytest
 
 from fresh_ladle.core.amounts.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.amounts.quantity import BadQuantity
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.recipes.recipe import Batch, RecipeError
-from fresh_ladle.store.document import from_document, to_document
+from fresh_ladle.core.whole.appraisal import appraise
+from fresh_ladle.store.recipes.document import from_document, to_document
 from tests.conftest import Kitchen
 
 DRESSING = {"olive-oil-refined": "60 g", "lemon-juice-fresh": "40 g", "table-salt": "1 g"}

@@ -7,8 +7,6 @@ from dataclasses import replace
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.bench.addition import read_addition, weighed_addition
 from fresh_ladle.core.bench.log import BenchEvent, BenchLog, amount_of, folded, totals_of
 from fresh_ladle.core.bench.next import TRIFLE, rooms, what_next, with_addition, words
@@ -21,6 +19,8 @@ from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.ladder import rungs_of_food
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
 
 TEXT = """Bean dip
 Serves 6

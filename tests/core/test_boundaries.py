@@ -13,7 +13,6 @@ from fresh_ladle.core.amounts.line import separate_foods
 from fresh_ladle.core.amounts.quantity import read_quantity
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.repair import Repair
 from fresh_ladle.core.catalogue.roles import PURE_SALT_MG, roles_of
@@ -30,6 +29,7 @@ from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.core.swaps.goals import Goal
 from fresh_ladle.core.swaps.pitfalls import pitfalls_of_change
 from fresh_ladle.core.swaps.repairs import DOSES, with_repair
+from fresh_ladle.core.whole.appraisal import appraise
 from tests.conftest import Kitchen
 
 # ---- taste: the Weber fractions, each through a step worked out by hand

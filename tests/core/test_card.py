@@ -7,7 +7,6 @@ from dataclasses import replace
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.card.audience import MOST_CAUTIONS, Audience, card_cautions
 from fresh_ladle.core.card.content import Card, CardChoices, as_values, card_of
 from fresh_ladle.core.card.figures import against_usual, card_figures, per_100_g_words
@@ -18,6 +17,7 @@ from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.labels import eu_label, us_label
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.swaps.apply import applied_swap
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.formats.card_sheet import FORMS, card_pdf
 from fresh_ladle.formats.dish_picture import Layer, card_picture, dish_picture
 from tests.service.demo import demo_recipes

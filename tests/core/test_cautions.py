@@ -11,10 +11,10 @@ from statistics import median
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.caution import Tier
 from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.cautions import load_cautions
 from tests.conftest import Kitchen
 

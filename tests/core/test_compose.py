@@ -14,7 +14,6 @@ from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import SCHOOLS
 from fresh_ladle.core.cautions.allergens import may_come_in
@@ -28,7 +27,8 @@ from fresh_ladle.core.plans.ladder import rungs_of_food, rungs_of_line
 from fresh_ladle.core.recipes.dishes import KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.school_standing import school_standing
+from fresh_ladle.core.whole.appraisal import appraise
+from fresh_ladle.core.whole.school_standing import school_standing
 
 HOUSES = tomllib.loads((Path(__file__).parent.parent / "recipes" / "houses.toml").read_text(encoding="utf-8"))["house"]
 CASES = [(house["kind"], list_, house[list_]) for house in HOUSES for list_ in ("plain", "odd", "poor")]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from fresh_ladle.core.costs import SAME_GRAMS, change_of_cost, cost_of_serving
 from fresh_ladle.core.recipes.recipe import Line
+from fresh_ladle.core.whole.costs import SAME_GRAMS, change_of_cost, cost_of_serving
 from tests.conftest import Kitchen
 
 PRICES = {"feta": 1.5, "olive-oil-refined": 0.8}

@@ -5,13 +5,13 @@ from __future__ import annotations
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.card.audience import Audience
 from fresh_ladle.core.card.expression import BadExpression, NotKnown, holds, parsed, value_of
 from fresh_ladle.core.card.facts import StandingFact, standing_facts
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.claims.words import marked_words
 from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 BOWLS = {
     "spinach": "Bowl\nServes 2\n150 g spinach\n100 g chard\n30 g sunflower seeds\n10 g ground flax\n1 Tbsp walnut oil",

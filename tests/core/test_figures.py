@@ -9,12 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, Verdict, probability_below, target_status
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
 from tests.conftest import Kitchen
 from tests.core.imagined_batches import simulated_batches

@@ -12,13 +12,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.form import form_figures, recipe_form
 from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import Line, Recipe
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge, load_reader
 
 ODD = """Odd bowl

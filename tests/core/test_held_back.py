@@ -67,9 +67,9 @@ SAME_DISH = {
 def test_the_same_dish_in_three_wordings_gives_the_same_figures_within_its_range(
     reader: Reader, knowledge: Knowledge
 ) -> None:
-    from fresh_ladle.core.appraisal import appraise
     from fresh_ladle.core.page.recipe_text import read_recipe
     from fresh_ladle.core.recipes.region import Region
+    from fresh_ladle.core.whole.appraisal import appraise
 
     worked = [
         appraise(read_recipe(f"Dish\nServes 4\n{text}", reader, region=Region(region)).recipe, knowledge)

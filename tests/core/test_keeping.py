@@ -8,11 +8,11 @@ from datetime import date
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.keeping import checked_days, keeping
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 DIP = "1 can chickpeas, drained\n1/4 cup tahini\n2 Tbsp olive oil\n1/2 tsp salt"
 OIL = "3/4 cup olive oil\n1/4 cup red wine vinegar\n1 tsp dried oregano\n1/2 tsp salt"

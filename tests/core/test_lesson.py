@@ -8,13 +8,13 @@ from zoneinfo import ZoneInfo
 
 import pytest
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.schedule import Schedule
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.tasks import dish_tasks
 from fresh_ladle.core.teaching.lesson import HANDS, ClassAsk, Lesson, lesson
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from tests.service.demo import demo_recipes
 
 THREE = datetime(2027, 3, 4, 15, tzinfo=ZoneInfo("CET"))

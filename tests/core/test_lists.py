@@ -7,10 +7,10 @@ import pytest
 from fresh_ladle.core.amounts.bowl import portions
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.slips import PLAIN_WORDS, Slips, sound
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.whole.appraisal import appraise
 
 
 def foods(text: str, reader: Reader) -> list[str | None]:

@@ -9,7 +9,7 @@ import pytest
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.amounts.loose import MAX_CONFIDENCE
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.questions import questions, watched_figures
+from fresh_ladle.core.whole.questions import questions, watched_figures
 from tests.conftest import Kitchen
 
 BOWL = {"cucumber": "400 g", "chickpeas-cooked": "100 g"}

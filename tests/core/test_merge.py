@@ -13,7 +13,7 @@ from fresh_ladle.core.recipes.edits import OF_A_LINE, Edit, EditKind, condensed,
 from fresh_ladle.core.recipes.merge import DISH, merge
 from fresh_ladle.core.recipes.ordering import in_groups, moved, placed
 from fresh_ladle.core.recipes.recipe import Line, Recipe
-from fresh_ladle.store.edit_document import edits_from_json, edits_to_json
+from fresh_ladle.store.recipes.edit_document import edits_from_json, edits_to_json
 
 BASE = Recipe(
     "Dip",

@@ -6,7 +6,6 @@ from dataclasses import replace
 
 import pytest
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID, School, allows
@@ -18,6 +17,7 @@ from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.slots import IDENTITY_KEPT, identity_lines
 from fresh_ladle.core.plans.sums import Bowl
 from fresh_ladle.core.recipes.recipe import Line
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from tests.conftest import Kitchen
 
 DIP = {

@@ -10,7 +10,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -19,6 +18,7 @@ from fresh_ladle.core.service.pace import Minutes, TimedStep, at_own_pace, paces
 from fresh_ladle.core.service.schedule import Schedule
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.tasks import dish_tasks
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from tests.service.demo import demo_recipes
 
 NOON = datetime(2027, 3, 4, 12, tzinfo=ZoneInfo("CET"))

@@ -7,10 +7,10 @@ from math import log
 
 import pytest
 
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.flavor.drift import drift
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
+from fresh_ladle.core.whole.appraisal import appraise
 from tests.conftest import Kitchen
 from tests.core.statements import GIVEN, LATER, OURS, WATER, Mix, Statement, holds
 

@@ -7,12 +7,12 @@ import pytest
 from fresh_ladle.core.amounts.part_use import heading_share, part_use, share_of
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.yields import read_yield
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
-from fresh_ladle.core.questions import questions, watched_figures
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.questions import questions, watched_figures
 
 DRESSING = "## Dressing\n1/2 cup olive oil\n1 tsp salt\n1/4 cup lemon juice\n"
 

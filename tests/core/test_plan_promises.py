@@ -14,8 +14,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.school import SCHOOLS, allows
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.nutrients.targets import Side, Target, target_status
@@ -24,7 +22,9 @@ from fresh_ladle.core.plans.plan import Plan, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.recipes.recipe import Line, Recipe
-from fresh_ladle.core.school_standing import school_standing
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.whole.school_standing import school_standing
 from fresh_ladle.data.load import load_knowledge
 from tests.conftest import Kitchen
 from tests.core.pinned import ODD

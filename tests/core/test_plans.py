@@ -7,8 +7,6 @@ from dataclasses import replace
 
 import pytest
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID, School, allows
@@ -24,6 +22,8 @@ from fresh_ladle.core.plans.slots import identity_lines
 from fresh_ladle.core.plans.textured import texture_between
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
 from tests.conftest import Kitchen
 
 pytestmark = pytest.mark.slow

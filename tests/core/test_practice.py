@@ -12,8 +12,6 @@ from fsrs import Rating
 
 from fresh_ladle.core.amounts.kitchen import scaled, written_amount
 from fresh_ladle.core.amounts.loose import loose_piece
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between, steps_outside
 from fresh_ladle.core.claims.claims import claims_of
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID
@@ -30,6 +28,8 @@ from fresh_ladle.core.practice.scoring import Answered, calibration, eyes, inter
 from fresh_ladle.core.practice.spacing import rating_of
 from fresh_ladle.core.service.keeping import keeping
 from fresh_ladle.core.swaps.apply import swaps_for, with_swap
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between, steps_outside
 from fresh_ladle.data.demo_recipes import demo_recipes
 from fresh_ladle.data.load import load_knowledge, load_reader
 

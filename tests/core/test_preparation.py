@@ -7,10 +7,10 @@ from dataclasses import replace
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.foods import load_pantry
 from fresh_ladle.data.preparations import load_preparations
 from tests.conftest import Kitchen

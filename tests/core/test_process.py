@@ -10,7 +10,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.method.clauses import Sort
 from fresh_ladle.core.method.lexicon import VerbClass
@@ -19,6 +18,7 @@ from fresh_ladle.core.method.stretch import minutes_in
 from fresh_ladle.core.method.tokens import sentences_of
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.ruling import ReadAs, Ruling, still_said, with_ruling, without_ruling
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from tests.methods import Case, cases
 
 ALL = [*cases("sixty"), *cases("thirty"), *cases("fifteen")]

@@ -7,11 +7,11 @@ from collections.abc import Sequence
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
-from fresh_ladle.core.questions import Question, questions, watched_figures
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.questions import Question, questions, watched_figures
 
 VAGUE = (
     "Vague salad\nServes 4\n1 can chickpeas\na handful of olives\n2 oz feta\n1 tbsp soy sauce\nsalt to taste\njuice of"

@@ -8,13 +8,13 @@ from importlib.resources import files
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.compose.ratio import MAX_POINTS, TOGETHER, Ratio, how_far, ratio, side_called
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 DEMO = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"]
 DIP, NOODLES, DRESSING = "Artichoke and white-bean dip", "Peanut-lime noodle salad", "Tarragon-buttermilk dressing"

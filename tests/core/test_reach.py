@@ -8,7 +8,6 @@ from zoneinfo import ZoneInfo
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.card.steps import card_steps
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
@@ -21,6 +20,7 @@ from fresh_ladle.core.service.steps import method_steps
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.tasks import dish_tasks
 from fresh_ladle.core.service.temperature import RecordKind
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.reach import load_reach
 
 COLD = "21 °C (70 °F) within 2 hours, 5 °C (41 °F) within 6"

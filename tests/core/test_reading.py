@@ -17,13 +17,13 @@ from fresh_ladle.core.amounts.names import NameIndex
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.weigh import weigh
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.whole.appraisal import appraise
 
 
 def grams_of(text: str, reader: Reader, knowledge: Knowledge, region: Region = Region.US) -> float:

@@ -7,8 +7,6 @@ from dataclasses import replace
 
 import pytest
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID
@@ -18,6 +16,8 @@ from fresh_ladle.core.plans.plan import with_steps
 from fresh_ladle.core.plans.refusal import Refusal, refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import ONLY_FURTHER, plans_for
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
 from tests.conftest import Kitchen
 
 pytestmark = pytest.mark.slow

@@ -7,8 +7,6 @@ from datetime import date, timedelta
 
 import pytest
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import allows
@@ -22,6 +20,8 @@ from fresh_ladle.core.swaps.goals import Goal, goals_of, swaps_to_goal
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.pitfalls import pitfalls_of_recipe
 from fresh_ladle.core.swaps.repairs import repairs_for
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
 from fresh_ladle.data.moves import load_repairs
 from tests.conftest import Kitchen
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.roles import role_sentence, roles_of
 from fresh_ladle.core.foods.pantry import Pantry
@@ -13,6 +12,7 @@ from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.swaps.apply import swaps_for
+from fresh_ladle.core.whole.appraisal import appraise
 
 OIL = "olive-oil-refined"
 

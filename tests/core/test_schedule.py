@@ -12,7 +12,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.service.clock import AHEAD, MOST_AHEAD, ahead_for
@@ -29,6 +28,7 @@ from fresh_ladle.core.service.schedule import (
 from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
 from fresh_ladle.core.service.windows import TABLE_MINUTES
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from tests.service.demo import demo_recipes
 
 NOON = 1440 + 12 * 60

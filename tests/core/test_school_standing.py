@@ -8,7 +8,7 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import School, allows, refused_for
 from fresh_ladle.core.recipes.recipe import Line
-from fresh_ladle.core.school_standing import school_standing
+from fresh_ladle.core.whole.school_standing import school_standing
 from tests.conftest import Kitchen
 
 GREEN = {"romaine": "1 head", "lemon-juice-fresh": "2 tbsp", "avocado": "1 medium", "walnuts": "1/4 cup"}

@@ -11,7 +11,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.batches import dish_batches
@@ -24,6 +23,7 @@ from fresh_ladle.core.service.schedule import Schedule
 from fresh_ladle.core.service.size import size_said
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.tasks import dish_tasks
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from tests.service.demo import demo_recipes
 
 CENTRAL = ZoneInfo("CET")

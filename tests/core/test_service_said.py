@@ -9,7 +9,6 @@ from zoneinfo import ZoneInfo
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.service import schedule as scheduling
@@ -21,6 +20,7 @@ from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
 from fresh_ladle.core.service.times import minutes_words
 from fresh_ladle.core.service.words import came_back_words, impossible_words
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 CENTRAL = ZoneInfo("CET")
 

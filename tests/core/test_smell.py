@@ -9,13 +9,13 @@ import numpy as np
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import Drift, drift_sentence, smell_words
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.flavor.smell import FAMILY_IDS, MOST_SHIFT, Likeness, aroma_shifts, family_steps
 from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
 from fresh_ladle.data.smells import load_likeness
 
 HERBS = ("parsley", "cilantro", "basil", "mint", "dill", "tarragon", "chives", "chervil")

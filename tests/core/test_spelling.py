@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import pytest
 
-from fresh_ladle.core.spelling import british, british_page, british_value, typed_words
+from fresh_ladle.core.words.spelling import british, british_page, british_value, typed_words
 
 
 @pytest.mark.parametrize(

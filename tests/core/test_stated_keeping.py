@@ -7,12 +7,12 @@ from dataclasses import replace
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.card.content import CardChoices, card_of
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.service.keeping import keeping
 from fresh_ladle.core.service.stated_keeping import stated_freezing, stated_keeping
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 BEANS = "White bean salad\nServes 4\n1 can white beans\n1 clove garlic\n2 tbsp olive oil\n1 tbsp vinegar\n"
 SAID = [

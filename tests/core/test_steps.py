@@ -8,7 +8,6 @@ from itertools import pairwise
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.ranges import Range
@@ -18,6 +17,7 @@ from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.tasks import dish_tasks
 from fresh_ladle.core.service.times import stretch_words
 from fresh_ladle.core.service.usual import USUAL
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 TEXT = """Squash and yogurt dip
 Serves 6

@@ -9,8 +9,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target, target_status
@@ -18,6 +16,8 @@ from fresh_ladle.core.plans.moves import moves_for
 from fresh_ladle.core.plans.plan import steps_of, with_steps
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.sums import Bowl, Rows
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
 from fresh_ladle.data.load import load_knowledge
 from tests.recipes.read import ten
 

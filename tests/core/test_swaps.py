@@ -6,7 +6,6 @@ from dataclasses import replace
 
 import pytest
 
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import allows
@@ -16,6 +15,7 @@ from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.apply import applied_swap, ranked, swaps_for, with_swap
 from fresh_ladle.core.swaps.effect import Effect
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.moves import load_swaps
 from tests.conftest import Kitchen
 

@@ -8,7 +8,6 @@ import numpy as np
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.bench.thickness import (
     WORDS,
     How,
@@ -24,6 +23,7 @@ from fresh_ladle.core.bench.thickness import (
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.devices.blend import HiddenBlend
 
 WANTED_CM = 6.0

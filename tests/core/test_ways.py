@@ -10,11 +10,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.method.process import Fate
 from fresh_ladle.core.method.ways import Way, leavings, ways_of
 from fresh_ladle.core.page.recipe_text import read_recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from tests.methods import Case, cases
 
 ALL = [*cases("sixty"), *cases("thirty")]

@@ -7,7 +7,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import Recipe
@@ -17,6 +16,7 @@ from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
 from fresh_ladle.core.service.plate import plate_rows, together
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.wholes import WholeChoice, whole_choices
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from tests.core.test_pace import NOON
 
 DIP = """Chickpea dip

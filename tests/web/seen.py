@@ -22,7 +22,7 @@ from lxml import html as lxml_html
 
 from fresh_ladle.core.practice.making import KINDS
 from fresh_ladle.store.clock import another_clock
-from fresh_ladle.store.tastings import tasting
+from fresh_ladle.store.tastings.tastings import tasting
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
 from fresh_ladle.web.places.service import days as service_days

@@ -6,8 +6,8 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.store.people import Person, add_person, people
-from fresh_ladle.store.sessions import begin_session, signing_key
+from fresh_ladle.store.people.people import Person, add_person, people
+from fresh_ladle.store.people.sessions import begin_session, signing_key
 from fresh_ladle.web.door.identity import PLAIN_COOKIE, _signer
 
 INITIALS = {Role.OWNER: "OW", Role.DIETITIAN: "DT", Role.COOK: "CK", Role.READER: "RD"}

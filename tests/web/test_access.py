@@ -14,8 +14,8 @@ from fastapi.testclient import TestClient
 from lxml import html as lxml_html
 
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.store.activity import activities
-from fresh_ladle.store.drafts import draft
+from fresh_ladle.store.people.activity import activities
+from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.door.access import access_table, access_to
 from fresh_ladle.web.door.guarded import GuardedRoute

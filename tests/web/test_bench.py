@@ -16,7 +16,7 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Browser, Page, expect
 
 from fresh_ladle.devices.stand_in import LineServer, StandInScale
-from fresh_ladle.store.drafts import draft, edit
+from fresh_ladle.store.recipes.drafts import draft, edit
 from fresh_ladle.store.settings import save_settings, settings
 from fresh_ladle.web.app import create_app
 from tests.web.conftest import served

@@ -8,7 +8,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.store.activity import activities
+from fresh_ladle.store.people.activity import activities
 from tests.web.signed_in import signed_in
 from tests.web.test_tastings import kept, planned
 

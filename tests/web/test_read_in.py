@@ -10,8 +10,8 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Page, expect
 
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.recipes import versions
+from fresh_ladle.store.recipes.drafts import draft
+from fresh_ladle.store.recipes.recipes import versions
 from tests.web.sent import page_form
 
 HTMX = {"HX-Request": "true"}

@@ -18,8 +18,8 @@ from openpyxl import load_workbook
 
 from fresh_ladle.devices.probe import StandInProbe
 from fresh_ladle.devices.stand_in import LineServer
+from fresh_ladle.store.services.temperatures import records
 from fresh_ladle.store.settings import save_settings, settings
-from fresh_ladle.store.temperatures import records
 from tests.web.paper import words_of
 from tests.web.test_services import planned
 

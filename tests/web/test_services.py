@@ -14,7 +14,7 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Page, expect
 
 from fresh_ladle.core.service.schedule import OrderAsk
-from fresh_ladle.store.services import service
+from fresh_ladle.store.services.services import service
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.places.service import days as service_days
 from fresh_ladle.web.work.processes import Overrun

@@ -25,7 +25,7 @@ from playwright.sync_api import Page, expect
 from fresh_ladle.core.flavor.windows import Window
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.store.database import connect
-from fresh_ladle.store.tastings import Tasting, tasting
+from fresh_ladle.store.tastings.tastings import Tasting, tasting
 
 RECIPE = 4
 """The lentil salad of the demo, which has an adapted version."""

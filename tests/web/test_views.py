@@ -8,13 +8,13 @@ from dataclasses import replace
 import pytest
 from fastapi.testclient import TestClient
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.parameters import AXES, INTERACTIONS
 from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
+from fresh_ladle.core.nutrients.wording import display_amount, grams_text, nutrient_amount, signed, step_text
 from fresh_ladle.core.ranges import Range
-from fresh_ladle.core.wording import display_amount, grams_text, nutrient_amount, signed, step_text
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.web.places.counter.account_view import axis_account, figure_account
 from fresh_ladle.web.places.plans.pareto_front import Mark, front_picture
 from fresh_ladle.web.places.plans.view import cost_text

@@ -23,7 +23,7 @@ from fresh_ladle.formats.card_sheet import BY_ID as FORMS
 from fresh_ladle.formats.card_sheet import booklet_pdf
 from fresh_ladle.store import database as store
 from fresh_ladle.store.database import StoreError, only_one, open_database
-from fresh_ladle.store.drafts import draft
+from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
 from fresh_ladle.web.door.wire import SECURITY_HEADERS
 from fresh_ladle.web.places.card.made_card import made_card, sheet_of

@@ -24,7 +24,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from fresh_ladle.store.database import connect
-from fresh_ladle.store.drafts import draft
+from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.store.settings import save_settings, settings
 from fresh_ladle.web.app import create_app
 from tests.web.conftest import PageReader

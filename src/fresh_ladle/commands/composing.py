@@ -6,9 +6,10 @@ import argparse
 import sys
 from pathlib import Path
 
+from fresh_ladle.commands.plan_report import composition_report, ratio_report
+from fresh_ladle.commands.report import line_reports
 from fresh_ladle.commands.shared import BadUsage, Commands, complain_of, positive, print_json, read, text_of
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.compose.compose import compose
 from fresh_ladle.core.compose.house import read_house
@@ -20,9 +21,8 @@ from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.plans.parsing import exclusion_of, target_of, typed_target
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.plan_report import composition_report, ratio_report
-from fresh_ladle.report import line_reports
 
 
 def _compose_command(args: argparse.Namespace) -> int:

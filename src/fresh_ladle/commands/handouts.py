@@ -6,8 +6,8 @@ import argparse
 from pathlib import Path
 from typing import Any
 
+from fresh_ladle.commands.report import line_reports
 from fresh_ladle.commands.shared import BadUsage, Commands, bytes_of, complain_of, positive, print_json, read
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.card.content import CardChoices, as_values, card_of, chosen_audiences
 from fresh_ladle.core.claims.claims import Claim, claims_of
 from fresh_ladle.core.claims.words import marked_words
@@ -15,11 +15,11 @@ from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.formats.card_sheet import BY_ID as FORMS
 from fresh_ladle.formats.card_sheet import card_pdf
 from fresh_ladle.formats.dish_picture import card_picture
-from fresh_ladle.report import line_reports
 
 _HOLDS = {True: "holds", False: "fails", None: "cannot be said"}
 

@@ -7,8 +7,9 @@ import sys
 from datetime import date, timedelta
 from pathlib import Path
 
+from fresh_ladle.commands.plan_report import plan_report, plans_report
+from fresh_ladle.commands.report import line_reports
 from fresh_ladle.commands.shared import BadUsage, Commands, complain_of, positive, print_json, read
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.catalogue.school import SALT_BY_ID as SALT_SCHOOLS
 from fresh_ladle.core.errors import Refused
@@ -19,9 +20,8 @@ from fresh_ladle.core.plans.search import plans_for
 from fresh_ladle.core.plans.servings import helping_words
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.plan_report import plan_report, plans_report
-from fresh_ladle.report import line_reports
 
 
 def _plan_command(args: argparse.Namespace) -> int:

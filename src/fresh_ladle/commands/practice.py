@@ -6,12 +6,12 @@ import argparse
 from pathlib import Path
 
 from fresh_ladle.commands.shared import Commands, NotUnderstood, print_json, text_of
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.practice.exercise import NoExercise
 from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.practice.making import KINDS, exercise
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.demo_recipes import demo_recipes
 from fresh_ladle.data.load import load_knowledge, load_reader
 

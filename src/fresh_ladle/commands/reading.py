@@ -6,12 +6,12 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
+from fresh_ladle.commands.report import comparison_report, figures_report, line_reports, method_report, reading_report
 from fresh_ladle.commands.shared import Commands, complain_of, positive, print_json, read
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.recipes.region import Region
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.report import comparison_report, figures_report, line_reports, method_report, reading_report
 
 
 def _read_command(args: argparse.Namespace) -> int:

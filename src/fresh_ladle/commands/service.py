@@ -8,8 +8,9 @@ import sys
 from datetime import datetime
 from pathlib import Path
 
+from fresh_ladle.commands.report import line_reports
+from fresh_ladle.commands.service_report import service_report
 from fresh_ladle.commands.shared import BadUsage, Commands, NotUnderstood, bytes_of, complain_of, print_json, read
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -19,10 +20,9 @@ from fresh_ladle.core.service.clock import moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, ServiceDish, check_at_risk, planned_service
 from fresh_ladle.core.service.schedule import Impossible
 from fresh_ladle.core.service.task import Kitchen
+from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.data.zone_here import local_zone
-from fresh_ladle.report import line_reports
-from fresh_ladle.service_report import service_report
 
 
 def _service_command(args: argparse.Namespace) -> int:

@@ -5,11 +5,11 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
+from fresh_ladle.commands.panel_report import foretold_report, panel_report
 from fresh_ladle.commands.shared import BadUsage, Commands, NotUnderstood, bytes_of, print_json
 from fresh_ladle.core.tasting.designs import MAX_TASTERS
 from fresh_ladle.formats.ballot_sheet import SheetKind, read_ballots
 from fresh_ladle.formats.limits import FileError
-from fresh_ladle.panel_report import foretold_report, panel_report
 
 
 def _tasting_command(args: argparse.Namespace) -> int:

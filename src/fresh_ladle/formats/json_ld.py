@@ -8,7 +8,7 @@ import re
 from html import unescape
 from typing import Any
 
-from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.formats.limits import FileError
 
 _TAG = re.compile(r"<[^<>]{0,300}>")

@@ -10,8 +10,8 @@ from typing import Any
 from openpyxl import Workbook, load_workbook
 from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.nutrient import NUTRIENTS
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.formats.limits import FileError, checked_zip, decoded
 
 MAX_ROWS = 2000

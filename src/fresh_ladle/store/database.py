@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from importlib.resources import files
 from pathlib import Path
 
-from fresh_ladle.store.acting import note_who, noted
+from fresh_ladle.store.people.acting import note_who, noted
 from fresh_ladle.store.trouble import WORDS, trouble_of
 
 APPLICATION_ID = 0x46724C64

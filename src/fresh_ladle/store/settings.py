@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.spelling import SPELLINGS, US
+from fresh_ladle.core.words.spelling import SPELLINGS, US
 from fresh_ladle.store.database import writing
 
 LABELS = tuple(regime.value for regime in Regime)

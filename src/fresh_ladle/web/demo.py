@@ -24,14 +24,14 @@ from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.round import SAMPLES, served
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store import clock
-from fresh_ladle.store.bench import add_event, end_bench, start_bench, strike_event
-from fresh_ladle.store.drafts import create_recipe, draft, edit, save_version
-from fresh_ladle.store.own_foods import Price, save_price
-from fresh_ladle.store.profiles import save_profile
-from fresh_ladle.store.recipes import any_recipes, versions
-from fresh_ladle.store.services import KeptDish, ServiceFields, create_service
+from fresh_ladle.store.foods.own_foods import Price, save_price
+from fresh_ladle.store.recipes.bench import add_event, end_bench, start_bench, strike_event
+from fresh_ladle.store.recipes.drafts import create_recipe, draft, edit, save_version
+from fresh_ladle.store.recipes.profiles import save_profile
+from fresh_ladle.store.recipes.recipes import any_recipes, versions
+from fresh_ladle.store.services.services import KeptDish, ServiceFields, create_service
 from fresh_ladle.store.settings import save_settings, settings
-from fresh_ladle.store.tastings import Sample, add_simulated, close_round, open_round, plan_tasting, tasting
+from fresh_ladle.store.tastings.tastings import Sample, add_simulated, close_round, open_round, plan_tasting, tasting
 from fresh_ladle.web.places.tasting.view import simulated_panel
 from fresh_ladle.web.state import Workbench
 

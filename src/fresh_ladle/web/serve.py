@@ -15,9 +15,9 @@ import uvicorn
 
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store import clock
-from fresh_ladle.store.daily_backups import back_up_today, clear_unfinished
 from fresh_ladle.store.database import StoreError, only_one
-from fresh_ladle.store.people import any_people
+from fresh_ladle.store.files.daily_backups import back_up_today, clear_unfinished
+from fresh_ladle.store.people.people import any_people
 from fresh_ladle.web.app import HOSTS, create_app
 from fresh_ladle.web.demo import load_demo
 from fresh_ladle.web.work.processes import SEARCHES

@@ -15,7 +15,6 @@ from threading import Lock
 from fastapi import Request
 
 from fresh_ladle.core.amounts.reading import Reader
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import SCHOOLS, School
 from fresh_ladle.core.foods.food import Food
@@ -24,18 +23,19 @@ from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.service.day import Service
-from fresh_ladle.core.spelling import US
 from fresh_ladle.core.tasting.eaters import Leaning, leaned, leanings
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.words.spelling import US
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import Connections, open_database
-from fresh_ladle.store.foods import load_shipped_foods
-from fresh_ladle.store.imported_foods import finish_import
-from fresh_ladle.store.own_schools import own_schools
-from fresh_ladle.store.recipes import Version
+from fresh_ladle.store.foods.foods import load_shipped_foods
+from fresh_ladle.store.foods.imported_foods import finish_import
+from fresh_ladle.store.foods.own_schools import own_schools
+from fresh_ladle.store.recipes.recipes import Version
+from fresh_ladle.store.recipes.shelf import ShelfRow, discard_shelf_rows, save_shelf_rows, stale_recipe_ids
+from fresh_ladle.store.recipes.shelf_forms import take_changed_figures
 from fresh_ladle.store.settings import USED, settings
-from fresh_ladle.store.shelf import ShelfRow, discard_shelf_rows, save_shelf_rows, stale_recipe_ids
-from fresh_ladle.store.shelf_forms import take_changed_figures
-from fresh_ladle.store.tastings import tastings
+from fresh_ladle.store.tastings.tastings import tastings
 from fresh_ladle.store.trouble import Trouble, trouble_of
 from fresh_ladle.web.work.jobs import Job, Jobs
 from fresh_ladle.web.work.learning import findings

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import School, allows
 from fresh_ladle.core.cautions.allergens import may_come_in
@@ -16,6 +14,8 @@ from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.ladder import Rung, rungs_of_food
 from fresh_ladle.core.recipes.recipe import Line, Recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
 
 ANSWERED = 1.0
 """Noticeable steps, side by side, from which an addition answers a word."""

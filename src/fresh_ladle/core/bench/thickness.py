@@ -21,12 +21,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import portions
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.bench.log import BenchLog
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.standing import Standing
 from fresh_ladle.core.ranges import Z90, Range
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 RING_CM = 2.5
 """Radius of the ring, 5 cm across: the product's own sheet is drawn for it."""

@@ -6,7 +6,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.card.audience import Audience, card_cautions
 from fresh_ladle.core.card.facts import MOST_FACTS, StandingFact, standing_facts
 from fresh_ladle.core.card.figures import (
@@ -25,12 +24,13 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.nutrients.declaration import Regime
+from fresh_ladle.core.nutrients.wording import counted, display_amount, weight_text
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import former_names
-from fresh_ladle.core.sentences import capitalized, listed
 from fresh_ladle.core.service.keeping import Keeping, keeping
 from fresh_ladle.core.service.stated_keeping import Stated, longer_than, stated_freezing, stated_keeping
-from fresh_ladle.core.wording import counted, display_amount, weight_text
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import capitalized, listed
 
 MOST_NOTE = 400
 

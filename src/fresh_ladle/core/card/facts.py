@@ -10,8 +10,6 @@ from fnmatch import fnmatchcase
 from functools import partial
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.card.audience import Audience
 from fresh_ladle.core.card.expression import Function, NotKnown, Value, holds, value_of
 from fresh_ladle.core.card.figures import declared
@@ -20,7 +18,9 @@ from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.declaration import Regime
-from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.words.sentences import listed
 
 MOST_FACTS = 3
 LABELED = frozenset(

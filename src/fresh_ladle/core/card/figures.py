@@ -5,11 +5,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.labels import KJ_PER_KCAL, eu_label, us_label, whole_label
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 DAILY: dict[Regime, dict[str, float]] = {
     Regime.US: {

@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.nutrients.wording import signed
 from fresh_ladle.core.recipes.recipe import Line, RecipeError
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.naming import noun_of
 from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, swaps_for
-from fresh_ladle.core.wording import signed
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.words.sentences import listed
 
 WHOLE = 0.999
 """Of a line: a variation is for who has none of it."""

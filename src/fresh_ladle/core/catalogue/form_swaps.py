@@ -10,7 +10,7 @@ from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.forms import Form, FormTable
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
-from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.words.sentences import capitalized
 
 SAVES = {"salt": ("sodium_mg", 20.0), "oil": ("fat_g", 1.0), "sugar": ("sugars_g", 1.0)}
 """The figure that a form saves for a goal, and the least difference per 100 g that is worth a swap."""

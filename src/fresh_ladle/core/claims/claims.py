@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.claims.dish_figures import (
     POURED,
     ReferenceAmount,
@@ -21,7 +20,8 @@ from fresh_ladle.core.claims.dish_figures import (
 from fresh_ladle.core.claims.finding import At, Finding, all_of, any_of, at_least, at_most
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.totals import density_g_per_ml
-from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import listed
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from fnmatch import fnmatchcase
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.claims.finding import Measured
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import density_g_per_ml, figure_per_100_g
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import DIPS
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 TBSP_ML, CUP_ML = 14.787, 236.588
 _DRESSINGS = frozenset({"vinaigrette", "creamy-dressing", "nut-dressing", "juice-dressing"})

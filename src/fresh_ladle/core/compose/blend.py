@@ -16,7 +16,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import portions
-from fresh_ladle.core.appraisal import appraise
 from fresh_ladle.core.catalogue.formula import Formula
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.compose.method import first_method
@@ -29,6 +28,7 @@ from fresh_ladle.core.method.process import Outcome
 from fresh_ladle.core.plans.beam import Found
 from fresh_ladle.core.plans.sums import COST, FLOORS, MASS, STEP_UNITS, Bowl, Rows
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Line, Recipe
+from fresh_ladle.core.whole.appraisal import appraise
 
 BATCH_SLACK = 0.1
 """Share of the batch by which it may come out larger or smaller."""

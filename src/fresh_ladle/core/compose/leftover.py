@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.compose.house import Held
 from fresh_ladle.core.foods.food import Food, Grade, Source
 from fresh_ladle.core.recipes.recipe import Batch, RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 
 def leftover(version: Appraisal, ref: str, share: float) -> Held:

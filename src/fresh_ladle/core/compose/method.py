@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping, Sequence
 
 from fresh_ladle.core.catalogue.formula import Formula, WorkStep
-from fresh_ladle.core.sentences import capitalized, listed
+from fresh_ladle.core.words.sentences import capitalized, listed
 
 
 def first_method(formula: Formula, names: Mapping[str, Sequence[str]]) -> tuple[str, ...]:

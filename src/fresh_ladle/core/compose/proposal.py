@@ -7,19 +7,19 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.formula import Formula, Role
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.compose.method import first_method
 from fresh_ladle.core.compose.options import Option, counted, line_of
 from fresh_ladle.core.compose.request import ALWAYS, ComposeRequest
-from fresh_ladle.core.costs import cost_of_serving
 from fresh_ladle.core.flavor.drift import steps_between
 from fresh_ladle.core.flavor.windows import Imbalance, Window, imbalances
 from fresh_ladle.core.nutrients.targets import Target, target_status
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.core.sentences import capitalized, listed
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.costs import cost_of_serving
+from fresh_ladle.core.words.sentences import capitalized, listed
 
 DRESSING = "Dressing"
 LOUD, LOUDEST = 0.9, 3.0

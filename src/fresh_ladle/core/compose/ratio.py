@@ -17,16 +17,16 @@ from fresh_ladle.core.amounts.quantity import BadQuantity
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.units import CONTAINERS
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
-from fresh_ladle.core.costs import Cost, cost_of_serving
 from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Target, share_past, target_status
 from fresh_ladle.core.plans.ladder import Rung, rungs_of_food, rungs_of_line
 from fresh_ladle.core.plans.parsing import lines_called
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Line, Recipe, RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.whole.costs import Cost, cost_of_serving
 
 MAX_POINTS = 15
 """Points of a drawing, the recipe as it stands among them."""

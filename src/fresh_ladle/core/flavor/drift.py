@@ -14,7 +14,7 @@ from fresh_ladle.core.flavor.parameters import AXES, BY_ID, MAY_NOT_NOTICE, USUA
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.smell import FAMILIES, Smell, aroma_shift
 from fresh_ladle.core.flavor.stimuli import Stimulus
-from fresh_ladle.core.sentences import capitalized, listed
+from fresh_ladle.core.words.sentences import capitalized, listed
 
 PLAIN_STEPS, MOST_STEPS = 4.0, 6.0
 """Steps counted as they are, and what larger ones approach: past about five it is another dish, however far."""

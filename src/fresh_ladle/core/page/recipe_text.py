@@ -25,7 +25,7 @@ from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.words.sentences import capitalized
 
 MAX_CHARACTERS = 60_000
 MOST_STEPS, MOST_STEP_CHARACTERS = 60, 600

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from enum import StrEnum
 
 from fresh_ladle.core.plans.move import Move, Way
-from fresh_ladle.core.sentences import capitalized, listed
+from fresh_ladle.core.words.sentences import capitalized, listed
 
 
 class Lever(StrEnum):

@@ -9,7 +9,6 @@ from dataclasses import replace
 import numpy as np
 
 from fresh_ladle.core.amounts.bowl import Portion, portions
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.incoming import Placement, Timing
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import SALTY_MG, allows
@@ -26,6 +25,7 @@ from fresh_ladle.core.plans.sums import FIRST, PER_TARGET, TEXTURE, VALUE, Bowl,
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Line
 from fresh_ladle.core.swaps.apply import swaps_for
 from fresh_ladle.core.swaps.belonging import belonging_of
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 SHARES_LEFT = (0.75, 2 / 3, 0.5, 1 / 3, 0.25)
 """Of a line, what a cook would say: a quarter less, a third less, half of it, a third, a quarter of it."""

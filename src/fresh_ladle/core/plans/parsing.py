@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import re
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.foods.nutrient import BY_ID, NUTRIENTS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 _TARGET = re.compile(
     r"^\s*([A-Za-z][\w ]*?)\s*(<=|>=|≤|≥)\s*(\d+(?:[.,]\d+)?)\s*(?:kcal|mg|g|µg)?"
@@ -39,10 +39,6 @@ def typed_target(target: Target) -> str:
     per = " per 100 g" if target.basis is Basis.HUNDRED_GRAMS else ""
     sign = "<=" if target.side is Side.AT_MOST else ">="
     return f"{target.nutrient}{sign}{target.limit:g}{per}{' soft' if target.soft else ''}"
-
-
-def basis_words(target: Target) -> str:
-    return "a serving" if target.basis is Basis.SERVING else "in 100 g"
 
 
 def lines_called(text: str, version: Appraisal) -> frozenset[str]:

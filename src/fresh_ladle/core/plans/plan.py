@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.incoming import Timing
 from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
@@ -15,8 +14,9 @@ from fresh_ladle.core.plans.decision import Lever, decision
 from fresh_ladle.core.plans.move import Move, added_line
 from fresh_ladle.core.plans.servings import served_words, with_smaller_servings
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
-from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.pitfalls import Pitfall
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import capitalized
 
 NEARLY = 0.9
 """Share of what a swap can take at most from which it is said to be as far as it goes."""

@@ -12,14 +12,13 @@ from math import ceil, floor
 from statistics import NormalDist
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_name, is_left_out
 from fresh_ladle.core.flavor.parameters import BY_ID as AXES
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import EVEN_ODDS, Basis, Side, Target, target_status
 from fresh_ladle.core.nutrients.totals import Figure
-from fresh_ladle.core.plans.parsing import basis_words
+from fresh_ladle.core.nutrients.wording import basis_words
 from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.program import proved_out_of_reach
 from fresh_ladle.core.plans.request import MAX_CHANGES, MAX_TASTE_STEPS, PlanRequest
@@ -28,7 +27,8 @@ from fresh_ladle.core.plans.slots import IDENTITY_KEPT, identity_lines
 from fresh_ladle.core.plans.stages import missed, stages_for
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipes.recipe import MAX_LINES, Line
-from fresh_ladle.core.sentences import capitalized, listed
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.words.sentences import capitalized, listed
 
 SECONDS, ROAD_SECONDS = 15.0, 8.0
 """Time for the explanation, several times what it takes, and for the road; what has not been tried by then is not

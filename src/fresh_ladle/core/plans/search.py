@@ -8,7 +8,6 @@ from dataclasses import replace
 from functools import cached_property
 from time import monotonic
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import allows
 from fresh_ladle.core.cautions.allergens import is_left_out
@@ -26,7 +25,8 @@ from fresh_ladle.core.plans.sums import Bowl
 from fresh_ladle.core.plans.textured import texture_between
 from fresh_ladle.core.plans.worked_out import plan_of_steps
 from fresh_ladle.core.recipes.recipe import MAX_LINES, RecipeError
-from fresh_ladle.core.school_standing import school_standing
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.school_standing import school_standing
 
 ROUNDS = 4
 """Times a version is looked for again, a little tighter, when it does not hold once it is worked out whole."""

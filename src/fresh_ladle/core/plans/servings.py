@@ -8,10 +8,10 @@ from fractions import Fraction
 from math import floor
 
 from fresh_ladle.core.amounts.kitchen import written
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.nutrients.totals import density_g_per_ml
 from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.recipes.recipe import MAX_SERVINGS, Recipe
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 LEAST_SHARE = 0.6
 """Of a serving; half of it is another thing to eat."""

@@ -6,13 +6,13 @@ import re
 from collections.abc import Iterator
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.roles import roles_of
 from fresh_ladle.core.catalogue.school import allows
 from fresh_ladle.core.cautions.allergens import is_left_out
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.plans.move import Slot
 from fresh_ladle.core.plans.request import PlanRequest
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 MAX_RAISED, MAX_SEASONED, IDENTITY_KEPT = 0.5, 0.5, 0.5
 """Shares of a line: raised, raised where it seasons, and kept of what gives the dish its name."""

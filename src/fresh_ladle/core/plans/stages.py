@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import replace
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.nutrients.targets import Target, share_past
 from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.search import Search
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 STAGE_STEPS, MAX_STAGES = 1.2, 6
 LEAST_PROGRESS = 0.02

@@ -5,11 +5,11 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.stimuli import water_share
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.plans.move import Part, Slot, Way
 from fresh_ladle.core.recipes.dishes import DIPS, SALADS
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 WETTING = frozenset({"fat-oil", "acid", "salt-salty", "sweetener", "liquid"})
 """Groups of which part may be water in a dip or dressing; in a dressing part of its dairy as well."""

@@ -17,7 +17,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.drift import saturated
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS, SAVORY_CEILING_MG, SURFACE_SALT, SYNERGY, Setting, weber
 from fresh_ladle.core.flavor.perception import perceived
@@ -34,6 +33,7 @@ from fresh_ladle.core.nutrients.totals import (
 )
 from fresh_ladle.core.plans.textured import TextureOf
 from fresh_ladle.core.ranges import Z90
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 Rows = NDArray[np.float64]
 MASS, WATER, VOLUME, NUCLEOTIDE, COST = range(5)

@@ -8,8 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.texture import TEXTURES, Carrier, texture_steps
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 
 def grams_by_food(portions: Iterable[Portion]) -> dict[str, float]:

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import Drift, with_texture
 from fresh_ladle.core.nutrients.targets import Target, target_status
@@ -13,6 +11,8 @@ from fresh_ladle.core.plans.decision import Lever, sentence
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.textured import texture_between
 from fresh_ladle.core.swaps.effect import effect_of
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between
 
 
 def felt_between(after: Appraisal, original: Appraisal, knowledge: Knowledge) -> Drift:

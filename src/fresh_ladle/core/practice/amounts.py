@@ -12,11 +12,11 @@ from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.label import LabelError, Rounding, figures_from_label
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.labels import us_label
+from fresh_ladle.core.nutrients.wording import grams_range_text, grams_text
 from fresh_ladle.core.practice.exercise import Exercise, NoExercise
 from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import Line, Recipe
-from fresh_ladle.core.wording import grams_range_text, grams_text
 
 UNITS = ("cup", "tbsp", "tsp", "each", "clove", "bunch", "handful", "slice", "stalk", "sprig")
 WORDS = ("handful", "glug", "drizzle", "splash", "dollop")

@@ -8,16 +8,16 @@ from random import Random
 from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.kitchen import scaled
 from fresh_ladle.core.amounts.quantity import BadQuantity
-from fresh_ladle.core.balance import drift_between, drift_ranges
 from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID
+from fresh_ladle.core.nutrients.wording import nutrient_amount
 from fresh_ladle.core.practice.dishes import chosen, line_name
 from fresh_ladle.core.practice.exercise import Exercise, NoExercise
 from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.swaps.apply import AppliedSwap
-from fresh_ladle.core.wording import nutrient_amount
+from fresh_ladle.core.whole.balance import drift_between, drift_ranges
 
 SAVED = ("sodium_mg", "fat_g", "energy_kcal")
 LEAST_STEPS, CLEARLY_MORE = 1.0, 1.0

@@ -7,11 +7,11 @@ from collections.abc import Sequence
 from functools import lru_cache
 from random import Random
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.practice.exercise import NoExercise
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, swaps_for
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 MOST_SWAPS = 14
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Line, Recipe
-from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.words.sentences import capitalized
 
 MAX_TEXT = 60
 """Characters of an added line that its edit keeps."""

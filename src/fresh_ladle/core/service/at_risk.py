@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.sentences import listed
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import listed
 
 
 def refused_at_risk(dish: Appraisal) -> str:

@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.fillings import batch_millilitres
 from fresh_ladle.core.service.task import Task
 from fresh_ladle.core.service.verbs import BLENDER_VERBS
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 _LIQUID_GROUPS = ("liquid", "acid", "dairy", "soy", "fat-oil", "nut-seed-butter")
 """What goes in first, in this order; solids after."""

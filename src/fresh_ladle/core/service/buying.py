@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from math import ceil
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.costs import FREE
 from fresh_ladle.core.foods.food import Food, Pack
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.service.scaling import weight_words
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.costs import FREE
 
 _SECTIONS = (
     ("vegetables and fruit", {"vegetable", "root-tuber", "leafy", "tomato", "fruit", "allium", "fungus-sea"}),

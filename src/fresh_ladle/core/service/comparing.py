@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.costs import FREE
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.nutrients.totals import figure_per_100_g
 from fresh_ladle.core.service.buying import PackPrice, as_bought
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.costs import FREE
 
 LEAST_CHANGE = 0.005
 """Of the practice's money a serving: less is not shown."""

@@ -7,7 +7,6 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
@@ -21,6 +20,7 @@ from fresh_ladle.core.service.scaling import WEIGHTS_FROM, ServiceLine, checked_
 from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule, minutes_left
 from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 MOST_DISHES = 12
 BEFORE_MAKING = frozenset({"soak", "soak fast", "thaw", "sprout", "drain yogurt", "preheat"})

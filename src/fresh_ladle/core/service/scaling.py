@@ -10,10 +10,10 @@ from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.amounts.kitchen import kitchen_amount, scaled, written_amount
 from fresh_ladle.core.amounts.quantity import BadQuantity
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 MOST_SERVINGS = 5000
 STRONG_FROM = 4.0

@@ -10,11 +10,11 @@ from math import floor
 from fresh_ladle.core.amounts.bowl import Portion, portions
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.amounts.units import grams_in, millilitres
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.bench.addition import read_addition
 from fresh_ladle.core.nutrients.totals import density_g_per_ml
 from fresh_ladle.core.recipes.recipe import Line, RecipeError
 from fresh_ladle.core.service.scaling import checked_servings
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 _NUMBER = r"(?P<number>\d+(?:[.,]\d+)?)"
 _SHARE = re.compile(

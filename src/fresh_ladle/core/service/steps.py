@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.method.clauses import Sort
 from fresh_ladle.core.method.process import Operation
 from fresh_ladle.core.service.naming import changed_words, names_of_lines
 from fresh_ladle.core.service.times import stretch_words
 from fresh_ladle.core.service.verbs import equipment_of
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,6 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from math import ceil
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import CookingTime, KitchenWork, WorkVerb
 from fresh_ladle.core.cautions.reach import Reach
 from fresh_ladle.core.foods.food import Grade
@@ -20,7 +19,6 @@ from fresh_ladle.core.method.process import Operation
 from fresh_ladle.core.method.read import UNREAD
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.dishes import DIPS
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.fillings import batch_millilitres, fillings
 from fresh_ladle.core.service.naming import changed_words, names_of_lines
 from fresh_ladle.core.service.preparing import Before, cooked_by_no_step, prepared
@@ -39,6 +37,8 @@ from fresh_ladle.core.service.verbs import (
     equipment_of,
 )
 from fresh_ladle.core.service.windows import with_windows
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import listed
 
 _LAST_MOMENT = re.compile(
     r"\b(?:just before (?:serving|it is served)|as it (?:goes out|is served)|at the last (?:moment|minute)|"

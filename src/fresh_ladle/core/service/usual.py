@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.method.separating import what_of
 from fresh_ladle.core.recipes.dishes import DIPS, SALADS
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.task import line_of
+from fresh_ladle.core.words.sentences import listed
 
 USUAL = "the usual way; the recipe has no method"
 _BLENDED = frozenset({"legume-dip", "vegetable-dip", "herb-nut-paste"})

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from math import ceil, floor
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.food import Pack
 from fresh_ladle.core.foods.nutrient import HEADLINE
 from fresh_ladle.core.nutrients.totals import Figure
@@ -15,6 +14,7 @@ from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.service.buying import usual_pack
 from fresh_ladle.core.service.scaling import MOST_SERVINGS
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 NEAR_WHOLE = 0.03
 """Of a can: nearer than this, the batch takes whole cans as it is."""

@@ -7,11 +7,11 @@ from dataclasses import replace
 from math import ceil
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork
 from fresh_ladle.core.service.keeping import dish_rules, part_rules
 from fresh_ladle.core.service.task import LAST_MINUTES, Task, line_of
 from fresh_ladle.core.service.verbs import MERGING, RESTING
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 TABLE_MINUTES = 10
 """Minutes kept free before eating, for plates and late comers."""

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.service.schedule import Awaited, Impossible
 from fresh_ladle.core.service.times import minutes_words
+from fresh_ladle.core.words.sentences import capitalized
 
 
 def impossible_words(order: Impossible | Awaited) -> str:

@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.kitchen import kitchen_amount, scaled
 from fresh_ladle.core.amounts.weigh import UnitMisfit, weigh
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.foods.food import Food
@@ -16,6 +15,7 @@ from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.targets import Target
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from fresh_ladle.core.swaps.effect import Effect, effect_of, help_given
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 SAME_WEIGHT = 0.04
 """Two weights this near each other are kept in the same words."""

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.sense import Diet, Sense
 from fresh_ladle.core.cautions.allergens import allergen_group
 from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 OF_FRUIT = frozenset({"fruit", "dried-fruit"})
 SAVORY = frozenset(

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import RaisedCaution
@@ -14,8 +12,10 @@ from fresh_ladle.core.flavor.drift import Drift
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.targets import Basis, Target, target_status
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_change
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.words.sentences import capitalized
 
 
 @dataclass(frozen=True, slots=True)

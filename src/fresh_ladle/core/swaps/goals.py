@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name, is_or_brings, may_bring, may_come_in
@@ -14,6 +13,7 @@ from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, swaps_for
 from fresh_ladle.core.swaps.belonging import Belonging, belonging_of
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 MIN_MOVED = 0.02
 """Share of the figure that a swap has to move to be worth offering for it."""

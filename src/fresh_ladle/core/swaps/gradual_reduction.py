@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import drift
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 MAX_STEP = 0.95
 """Noticeable steps, cups in hand, that one step may make on any axis; a little under one."""

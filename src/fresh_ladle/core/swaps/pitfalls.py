@@ -6,12 +6,12 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.pitfall import FoodPitfall
 from fresh_ladle.core.catalogue.school import School
 from fresh_ladle.core.cautions.allergens import allergen_group
 from fresh_ladle.core.nutrients.targets import Target
-from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import capitalized
 
 MAX_BROUGHT_BACK = 0.3
 """Share of the sodium saved that may come back unremarked."""

@@ -6,8 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.kitchen import kitchen_amount
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between, windows_of
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.repair import Repair
 from fresh_ladle.core.catalogue.roles import roles_of
@@ -21,6 +19,8 @@ from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.swaps.apply import less_of
 from fresh_ladle.core.swaps.belonging import belonging_of
 from fresh_ladle.core.swaps.effect import Effect, effect_of
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between, windows_of
 
 ON_TOP = "on top at the end"
 DOSES = (0.25, 0.5, 1.0, 1.5, 2.0)

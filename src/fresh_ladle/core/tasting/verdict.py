@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from fresh_ladle.core.flavor.parameters import BY_ID as AXES
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.tasting.difference import Question, most_allowed_for_similar, needed_right, power
 from fresh_ladle.core.tasting.liking import CLEAR, WORTH_ACTING, LikingPair, LikingRound, Penalty, RankResult
+from fresh_ladle.core.words.sentences import listed
 
 SIMILAR_SHARE = 0.3
 """Two versions are similar enough when fewer than this share can tell."""

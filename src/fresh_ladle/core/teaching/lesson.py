@@ -10,7 +10,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.handouts import ClassBlock
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -23,6 +22,7 @@ from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
 from fresh_ladle.core.service.windows import TABLE_MINUTES
 from fresh_ladle.core.teaching.low_equipment import ByHand, by_hand
+from fresh_ladle.core.whole.appraisal import Appraisal
 
 SHORTEST, LONGEST = 20, 90
 MOST_TABLES, MOST_AT_TABLE = 30, 12

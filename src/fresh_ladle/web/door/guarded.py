@@ -12,9 +12,9 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.routing import APIRoute
 
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.store.acting import Acting, acting
-from fresh_ladle.store.people import Person
-from fresh_ladle.store.sessions import Session, note_seen, renewed_token
+from fresh_ladle.store.people.acting import Acting, acting
+from fresh_ladle.store.people.people import Person
+from fresh_ladle.store.people.sessions import Session, note_seen, renewed_token
 from fresh_ladle.web.door.access import Access, access_to
 from fresh_ladle.web.door.clean_request import CleanRequest
 from fresh_ladle.web.door.identity import Identity, cookie_of, give_cookie, identity

@@ -10,8 +10,8 @@ from hashlib import sha256
 from fastapi import Request, Response
 from itsdangerous import BadSignature, Signer
 
-from fresh_ladle.store.people import any_people
-from fresh_ladle.store.sessions import LASTS, Session, session_of, signing_key
+from fresh_ladle.store.people.people import any_people
+from fresh_ladle.store.people.sessions import LASTS, Session, session_of, signing_key
 
 PLAIN_COOKIE, SECURE_COOKIE = "signed-in", "__Host-signed-in"
 """Over HTTPS the name itself keeps the cookie to this host, this path, and HTTPS."""

@@ -17,15 +17,15 @@ from starlette.exceptions import HTTPException
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.store.acting import add_activity
-from fresh_ladle.store.daily_backups import CopyMissing
+from fresh_ladle.core.words.sentences import capitalized
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.drafts import StaleEdit
-from fresh_ladle.store.people import LinkGone
-from fresh_ladle.store.practice_rounds import RoundMissing
-from fresh_ladle.store.recipes import RecipeMissing
-from fresh_ladle.store.saved_plans import PlanMissing
+from fresh_ladle.store.files.daily_backups import CopyMissing
+from fresh_ladle.store.people.acting import add_activity
+from fresh_ladle.store.people.people import LinkGone
+from fresh_ladle.store.practice.rounds import RoundMissing
+from fresh_ladle.store.recipes.drafts import StaleEdit
+from fresh_ladle.store.recipes.recipes import RecipeMissing
+from fresh_ladle.store.recipes.saved_plans import PlanMissing
 from fresh_ladle.store.trouble import WORDS, Trouble, trouble_of
 from fresh_ladle.web.door.guarded import NotYours, SignInFirst, identify, person_of
 from fresh_ladle.web.door.wire import SECURITY_HEADERS

@@ -6,12 +6,12 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.foods.nutrient import CARRIED, HEADLINE
-from fresh_ladle.core.wording import nutrient_amount
+from fresh_ladle.core.nutrients.wording import nutrient_amount
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.web.shared.drawings.ribbon import ribbon
 from fresh_ladle.web.shared.kitchen_colors import role_of
 

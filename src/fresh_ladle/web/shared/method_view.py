@@ -9,21 +9,21 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from fresh_ladle.core.amounts.bowl import Portion, eaten_by_method
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.handouts import Handouts
 from fresh_ladle.core.method.clauses import Sort
 from fresh_ladle.core.method.process import Fate, Operation, Said
 from fresh_ladle.core.method.read import UNREAD
 from fresh_ladle.core.method.states import DONE_BY
 from fresh_ladle.core.method.ways import Leaving, Way, leavings, ways_of
+from fresh_ladle.core.nutrients.wording import grams_text, oven_heat
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.naming import names_of_lines
 from fresh_ladle.core.service.steps import method_steps, reach_words
 from fresh_ladle.core.service.task import line_of
 from fresh_ladle.core.service.times import stretch_words
-from fresh_ladle.core.wording import grams_text, oven_heat
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import listed
 from fresh_ladle.web.shared.drawings.method_picture import Fall, Ring, Strand, method_picture
 
 WAYS = {

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.buying import ServiceCost
+from fresh_ladle.core.words.sentences import listed
 
 
 def cost_words(cost: ServiceCost, currency: str = "") -> str:

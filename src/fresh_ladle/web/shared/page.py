@@ -14,19 +14,19 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import Environment, FileSystemLoader, select_autoescape
 
-from fresh_ladle.core.appraisal import Appraisal
+from fresh_ladle.core.nutrients.wording import three_figures
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.recipes.edits import Edit
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.core.spelling import BRITISH, STEMS, Typed, british_page, typed_words
-from fresh_ladle.core.wording import three_figures
-from fresh_ladle.store.drafts import Draft, draft, edits_since_version
-from fresh_ladle.store.profiles import Profile, profile
-from fresh_ladle.store.recipes import version, versions
-from fresh_ladle.store.services import KeptService
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import capitalized
+from fresh_ladle.core.words.spelling import BRITISH, STEMS, Typed, british_page, typed_words
+from fresh_ladle.store.recipes.drafts import Draft, draft, edits_since_version
+from fresh_ladle.store.recipes.profiles import Profile, profile
+from fresh_ladle.store.recipes.recipes import version, versions
+from fresh_ladle.store.recipes.typed_texts import typed_in, typed_names
+from fresh_ladle.store.services.services import KeptService
 from fresh_ladle.store.settings import tour_of
-from fresh_ladle.store.typed_texts import typed_in, typed_names
 from fresh_ladle.web.door.guarded import person_of, require
 from fresh_ladle.web.door.offered import only_offered
 from fresh_ladle.web.shared.lens import known_lens

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.targets import Target
-from fresh_ladle.core.questions import Question, questions, watched_figures
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.questions import Question, questions, watched_figures
 from fresh_ladle.web.state import Workbench
 
 

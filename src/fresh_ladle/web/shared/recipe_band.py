@@ -6,12 +6,12 @@ import sqlite3
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.recipes.edits import ADAPTING, Edit
 from fresh_ladle.core.recipes.progress import Facts, Step, next_step, steps
-from fresh_ladle.core.sentences import listed
-from fresh_ladle.store.drafts import Draft
-from fresh_ladle.store.progress import things_done
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import listed
+from fresh_ladle.store.recipes.drafts import Draft
+from fresh_ladle.store.recipes.progress import things_done
 from fresh_ladle.web.state import Workbench
 
 PLACES = (

@@ -9,7 +9,7 @@ from fastapi import Depends, Query
 
 from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.store.shelf import STATES, Meeting, Order, ShelfQuery
+from fresh_ladle.store.recipes.shelf import STATES, Meeting, Order, ShelfQuery
 from fresh_ladle.web.shared.typed import row_id
 
 

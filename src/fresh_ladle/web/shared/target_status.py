@@ -8,8 +8,6 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between, imbalances_of, windows_in_steps, windows_of
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import drift_sentence, step_words
 from fresh_ladle.core.flavor.parameters import AXES, Setting
@@ -17,7 +15,16 @@ from fresh_ladle.core.flavor.uncertainty import step_ranges
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Basis, Target, TargetStatus, Verdict, target_status
 from fresh_ladle.core.nutrients.totals import Figure
-from fresh_ladle.core.wording import figure_text, nutrient_amount, range_text, status_text, step_text, target_text
+from fresh_ladle.core.nutrients.wording import (
+    figure_text,
+    nutrient_amount,
+    range_text,
+    status_text,
+    step_text,
+    target_text,
+)
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between, imbalances_of, windows_in_steps, windows_of
 from fresh_ladle.web.shared.drawings.rungs import rungs
 from fresh_ladle.web.shared.drawings.tilt import stem
 

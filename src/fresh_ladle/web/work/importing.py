@@ -7,7 +7,7 @@ from pathlib import Path
 
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.database import connect
-from fresh_ladle.store.imported_foods import ImportReport, import_release
+from fresh_ladle.store.foods.imported_foods import ImportReport, import_release
 from fresh_ladle.web.work.jobs import JobStopped
 from fresh_ladle.web.work.processes import Telling
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from itertools import count
 
 from fresh_ladle.core.errors import Refused
-from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.words.sentences import capitalized
 from fresh_ladle.store.database import StoreError
 from fresh_ladle.web.work.line import Waiting, most_in_line, next_in_line
 from fresh_ladle.web.work.processes import AT_ONCE

@@ -7,15 +7,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.eaters import Finding, Foretold, steps_shown
 from fresh_ladle.core.tasting.liking import JAR_WORDS
 from fresh_ladle.core.tasting.round import is_right
-from fresh_ladle.store.tastings import Tasting
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.store.tastings.tastings import Tasting
 
 Appraise = Callable[[Recipe], Appraisal]
 

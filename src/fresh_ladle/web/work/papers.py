@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TypeVar, cast
 
-from fresh_ladle.core.spelling import BRITISH, STEMS, british_value, typed_words
-from fresh_ladle.store.typed_texts import typed_names
+from fresh_ladle.core.words.spelling import BRITISH, STEMS, british_value, typed_words
+from fresh_ladle.store.recipes.typed_texts import typed_names
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.work.processes import PAPERS, Telling
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.compose.compose import Composition, compose
 from fresh_ladle.core.compose.house import House
 from fresh_ladle.core.compose.request import ComposeRequest
@@ -16,6 +15,7 @@ from fresh_ladle.core.plans.plan import Plan
 from fresh_ladle.core.plans.refusal import Refusal, refusal_for
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import pareto_front, plans_for
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.web.work.processes import Telling
 from fresh_ladle.web.work.stock import StockMark, knowledge_at

@@ -8,15 +8,15 @@ from collections.abc import Callable, Iterable, Sequence
 from contextlib import closing
 from dataclasses import replace
 
-from fresh_ladle.core.appraisal import Appraisal, appraise
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.school import School
 from fresh_ladle.core.recipes.pinning import changed_foods, foods_of
 from fresh_ladle.core.recipes.recipe import Recipe
+from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.store.database import connect
-from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.recipes import Version, version
-from fresh_ladle.store.shelf import ShelfRow, save_shelf_rows, shelf_row_of
+from fresh_ladle.store.recipes.drafts import draft
+from fresh_ladle.store.recipes.recipes import Version, version
+from fresh_ladle.store.recipes.shelf import ShelfRow, save_shelf_rows, shelf_row_of
 from fresh_ladle.web.work.processes import Telling
 from fresh_ladle.web.work.stock import StockMark, knowledge_at
 

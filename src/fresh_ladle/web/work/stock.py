@@ -17,9 +17,9 @@ from fresh_ladle.core.practice.pours import with_own_measures
 from fresh_ladle.core.tasting.eaters import Leaning, leaned
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.database import connect
-from fresh_ladle.store.imported_foods import imported_foods
-from fresh_ladle.store.own_foods import as_food, own_foods
-from fresh_ladle.store.pours import own_pours
+from fresh_ladle.store.foods.imported_foods import imported_foods
+from fresh_ladle.store.foods.own_foods import as_food, own_foods
+from fresh_ladle.store.practice.pours import own_pours
 
 
 @dataclass(frozen=True, slots=True)

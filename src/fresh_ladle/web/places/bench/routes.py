@@ -14,10 +14,10 @@ from fresh_ladle.core.bench.next import what_next, words
 from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
-from fresh_ladle.store.acting import initials_acting
-from fresh_ladle.store.bench import Bench, add_event, benches, end_bench, open_bench, start_bench, strike_event
-from fresh_ladle.store.recipes import RecipeMissing
-from fresh_ladle.store.thickness import readings_of
+from fresh_ladle.store.people.acting import initials_acting
+from fresh_ladle.store.recipes.bench import Bench, add_event, benches, end_bench, open_bench, start_bench, strike_event
+from fresh_ladle.store.recipes.recipes import RecipeMissing
+from fresh_ladle.store.recipes.thickness import readings_of
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.bench.scale_routes import scale_of
 from fresh_ladle.web.places.bench.thickness_view import thickness_view

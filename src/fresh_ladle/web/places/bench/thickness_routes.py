@@ -10,9 +10,9 @@ from fastapi.responses import HTMLResponse
 
 from fresh_ladle.core.bench.thickness import How, Reading, checked_reading, water_and_blend
 from fresh_ladle.core.errors import Refused
-from fresh_ladle.store.bench import open_bench
-from fresh_ladle.store.recipes import RecipeMissing
-from fresh_ladle.store.thickness import add_reading, readings_of, strike_reading
+from fresh_ladle.store.recipes.bench import open_bench
+from fresh_ladle.store.recipes.recipes import RecipeMissing
+from fresh_ladle.store.recipes.thickness import add_reading, readings_of, strike_reading
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.bench.ring_sheet import ring_sheet
 from fresh_ladle.web.places.bench.thickness_view import thickness_view

@@ -16,9 +16,9 @@ from fresh_ladle.core.bench.thickness import (
     water_and_blend,
 )
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.wording import counted, nutrient_amount
-from fresh_ladle.store.bench import Bench
-from fresh_ladle.store.thickness import KeptReading
+from fresh_ladle.core.nutrients.wording import counted, nutrient_amount
+from fresh_ladle.store.recipes.bench import Bench
+from fresh_ladle.store.recipes.thickness import KeptReading
 from fresh_ladle.web.state import Workbench
 
 SPOONFUL_G = 15.0

@@ -7,17 +7,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.bench.log import BenchEvent, totals_of
 from fresh_ladle.core.bench.next import Room, Suggestion, rooms
 from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.sentences import listed
-from fresh_ladle.core.wording import counted, grams_range_text, grams_text, nutrient_amount, signed
-from fresh_ladle.store.bench import Bench
+from fresh_ladle.core.nutrients.wording import counted, grams_range_text, grams_text, nutrient_amount, signed
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.words.sentences import listed
+from fresh_ladle.store.recipes.bench import Bench
 from fresh_ladle.web.shared.target_status import Rung, Tilt, VersionFigures, rung_views, tilt_view
 from fresh_ladle.web.state import Workbench
 

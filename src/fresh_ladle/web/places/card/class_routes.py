@@ -18,7 +18,7 @@ from fresh_ladle.data.foods import slug
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.store import clock
-from fresh_ladle.store.own_foods import pack_prices
+from fresh_ladle.store.foods.own_foods import pack_prices
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.card.class_view import lesson_tables, lesson_view, wall_view

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections import defaultdict
 from dataclasses import dataclass
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.card.figures import card_figures, declared, name_in
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.nutrients.wording import counted
 from fresh_ladle.core.service.preparing import CUTTING
 from fresh_ladle.core.service.scaling import weight_words
 from fresh_ladle.core.service.schedule import Impossible, Placed
 from fresh_ladle.core.service.steps import reach_words
 from fresh_ladle.core.service.words import impossible_words
 from fresh_ladle.core.teaching.lesson import Lesson
-from fresh_ladle.core.wording import counted
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.formats.paper import PaperTable
 from fresh_ladle.web.places.card.made_card import MadeCard
 from fresh_ladle.web.shared.money import cost_words

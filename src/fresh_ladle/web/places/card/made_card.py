@@ -7,7 +7,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.card.audience import Audience
 from fresh_ladle.core.card.content import Card, CardChoices, as_values, card_of, chosen_audiences
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -15,10 +14,11 @@ from fresh_ladle.core.claims.claims import Claim, claims_of
 from fresh_ladle.core.claims.words import MarkedWords, marked_words
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.service.buying import PackPrice, cost_per_serving, shopping
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.formats.dish_picture import card_picture
-from fresh_ladle.store.cards import card_choices
-from fresh_ladle.store.own_foods import pack_prices
-from fresh_ladle.store.recipes import Version, version, versions
+from fresh_ladle.store.foods.own_foods import pack_prices
+from fresh_ladle.store.recipes.cards import card_choices
+from fresh_ladle.store.recipes.recipes import Version, version, versions
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.state import Workbench
 

@@ -10,7 +10,6 @@ from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.card.audience import Audience
 from fresh_ladle.core.card.content import MOST_NOTE, CardChoices
 from fresh_ladle.core.card.facts import MOST_FACTS
@@ -18,17 +17,18 @@ from fresh_ladle.core.card.variations import MOST_CHOSEN
 from fresh_ladle.core.claims.dish_figures import reference_amount
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.nutrients.declaration import Regime, declared_figures
+from fresh_ladle.core.nutrients.wording import nutrient_amount
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.wording import nutrient_amount
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.data.foods import slug
 from fresh_ladle.formats.card_sheet import BY_ID as FORMS
 from fresh_ladle.formats.card_sheet import FORMS as ALL_FORMS
 from fresh_ladle.formats.card_sheet import MOST_CARDS, CardForm, booklet_pdf, card_pdf, card_png
 from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.sheet import csv_of, xlsx_of
-from fresh_ladle.store.cards import KeptChoices, let_word_stand, save_card_choices, words_let_stand
-from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.recipes import ids_by_title, versions
+from fresh_ladle.store.recipes.cards import KeptChoices, let_word_stand, save_card_choices, words_let_stand
+from fresh_ladle.store.recipes.drafts import draft
+from fresh_ladle.store.recipes.recipes import ids_by_title, versions
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.card.made_card import made_card, marks_of, sheet_of

@@ -10,8 +10,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.compose.ratio import Ratio, RatioSide, ratio, side_called, side_words
 from fresh_ladle.core.recipes.changes import changes_between
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
-from fresh_ladle.store.drafts import StaleEdit, keep_beside
-from fresh_ladle.store.own_foods import prices_per_100_g
+from fresh_ladle.store.foods.own_foods import prices_per_100_g
+from fresh_ladle.store.recipes.drafts import StaleEdit, keep_beside
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.compose.ratio_view import ratio_view
 from fresh_ladle.web.places.counter.response import Revision, edit_response

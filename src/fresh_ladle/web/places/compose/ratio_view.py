@@ -7,13 +7,13 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.compose.ratio import Ratio, RatioPoint, how_far, side_words
 from fresh_ladle.core.flavor.drift import drift_sentence
 from fresh_ladle.core.flavor.parameters import AXES, MAY_NOT_NOTICE
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Basis, Target, target_status
-from fresh_ladle.core.wording import figure_text, range_text, status_text, target_text
+from fresh_ladle.core.nutrients.wording import figure_text, range_text, status_text, target_text
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.web.places.compose.ratio_chart import Lane, TasteLine, ratio_chart, x_of
 
 

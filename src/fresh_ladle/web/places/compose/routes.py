@@ -11,7 +11,6 @@ from pydantic import ValidationError
 
 from fresh_ladle.core.amounts.batches import share_of
 from fresh_ladle.core.amounts.quantity import BadQuantity
-from fresh_ladle.core.appraisal import check_known
 from fresh_ladle.core.compose.compose import Composition
 from fresh_ladle.core.compose.house import Held, House
 from fresh_ladle.core.compose.leftover import leftover
@@ -21,15 +20,16 @@ from fresh_ladle.core.compose.request import ComposeRequest
 from fresh_ladle.core.recipes.dishes import BY_ID as KIND_BY_ID
 from fresh_ladle.core.recipes.dishes import KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.store.acting import initials_acting
+from fresh_ladle.core.whole.appraisal import check_known
 from fresh_ladle.store.clean_rows import clean_column
-from fresh_ladle.store.document import from_document
-from fresh_ladle.store.drafts import create_recipe
-from fresh_ladle.store.own_foods import prices_per_100_g
-from fresh_ladle.store.profiles import all_profiles, profile
-from fresh_ladle.store.recipes import versions
+from fresh_ladle.store.foods.own_foods import prices_per_100_g
+from fresh_ladle.store.people.acting import initials_acting
+from fresh_ladle.store.recipes.document import from_document
+from fresh_ladle.store.recipes.drafts import create_recipe
+from fresh_ladle.store.recipes.profiles import all_profiles, profile
+from fresh_ladle.store.recipes.recipes import versions
+from fresh_ladle.store.recipes.shelf import Order, ShelfQuery, shelf_page
 from fresh_ladle.store.settings import settings
-from fresh_ladle.store.shelf import Order, ShelfQuery, shelf_page
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.compose.form import ComposeFields, ComposeForm
 from fresh_ladle.web.places.compose.view import proposal_view, role_fields, unmet_words

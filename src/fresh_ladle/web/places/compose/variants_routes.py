@@ -15,8 +15,8 @@ from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.drafts import StaleEdit, create_recipe, draft, edit, save_version
-from fresh_ladle.store.recipes import recipes_holding
+from fresh_ladle.store.recipes.drafts import StaleEdit, create_recipe, draft, edit, save_version
+from fresh_ladle.store.recipes.recipes import recipes_holding
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.compose.variants_view import base_view, variant_views
 from fresh_ladle.web.places.counter.response import Revision

@@ -6,13 +6,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.variants import added_by, batches_of, behind, with_base
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.foods.nutrient import HEADLINE
+from fresh_ladle.core.nutrients.wording import display_amount, figure_text
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
-from fresh_ladle.core.sentences import listed
-from fresh_ladle.core.wording import display_amount, figure_text
-from fresh_ladle.store.drafts import Draft
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.words.sentences import listed
+from fresh_ladle.store.recipes.drafts import Draft
 from fresh_ladle.web.state import Workbench
 
 

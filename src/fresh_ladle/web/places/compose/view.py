@@ -13,9 +13,9 @@ from fresh_ladle.core.compose.proposal import Part, Proposal, Standing, said_of
 from fresh_ladle.core.flavor.parameters import BY_ID as AXES
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, target_status
-from fresh_ladle.core.sentences import listed
-from fresh_ladle.core.wording import nutrient_amount, range_text, status_text
-from fresh_ladle.store.document import to_document
+from fresh_ladle.core.nutrients.wording import nutrient_amount, range_text, status_text
+from fresh_ladle.core.words.sentences import listed
+from fresh_ladle.store.recipes.document import to_document
 from fresh_ladle.web.places.compose.role_bar import Piece, role_bar
 from fresh_ladle.web.shared.drawings.tilt import gauges
 from fresh_ladle.web.shared.figure_view import FigureView

@@ -4,17 +4,24 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_ranges, windows_of
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.flavor.parameters import INTERACTIONS
 from fresh_ladle.core.flavor.stimuli import is_derived, per_100_g_of_food
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.nutrients.wording import (
+    figure_text,
+    grams_range_text,
+    grams_text,
+    nutrient_amount,
+    range_text,
+    step_text,
+)
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
-from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.core.wording import figure_text, grams_range_text, grams_text, nutrient_amount, range_text, step_text
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_ranges, windows_of
+from fresh_ladle.core.words.sentences import capitalized
 
 
 @dataclass(frozen=True, slots=True)

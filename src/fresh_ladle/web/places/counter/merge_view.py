@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from fresh_ladle.core.nutrients.wording import display_amount
 from fresh_ladle.core.recipes.changes import changes_between
 from fresh_ladle.core.recipes.edits import edit_words
 from fresh_ladle.core.recipes.merge import Conflict, merge
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
-from fresh_ladle.core.wording import display_amount
-from fresh_ladle.store.waiting_edits import WaitingEdit
+from fresh_ladle.store.recipes.waiting_edits import WaitingEdit
 
 
 @dataclass(frozen=True, slots=True)

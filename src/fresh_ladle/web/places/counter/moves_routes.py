@@ -12,13 +12,13 @@ from fastapi.responses import HTMLResponse, Response
 from fresh_ladle.core.catalogue.roles import role_sentence, roles_of
 from fresh_ladle.core.catalogue.swap import Swap
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.nutrients.wording import nutrient_amount
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.swaps.apply import applied_swap, with_swap
 from fresh_ladle.core.swaps.goals import MORE, Goal, goals_of
 from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.repairs import with_repair
-from fresh_ladle.core.wording import nutrient_amount
 from fresh_ladle.store import clock
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.counter.response import Revision, edit_response

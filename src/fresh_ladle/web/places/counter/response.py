@@ -15,11 +15,11 @@ from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.edits import Edit, edits_words
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.drafts import Clash, Draft, StaleEdit, draft, edit, edits_since_version, recipe_at
-from fresh_ladle.store.profiles import profile_names
-from fresh_ladle.store.recipes import set_profile
+from fresh_ladle.store.recipes.drafts import Clash, Draft, StaleEdit, draft, edit, edits_since_version, recipe_at
+from fresh_ladle.store.recipes.profiles import profile_names
+from fresh_ladle.store.recipes.recipes import set_profile
+from fresh_ladle.store.recipes.waiting_edits import keep_waiting, waiting_edits
 from fresh_ladle.store.settings import settings
-from fresh_ladle.store.waiting_edits import keep_waiting, waiting_edits
 from fresh_ladle.web.places.counter.merge_view import changes_words, merge_view
 from fresh_ladle.web.places.counter.view import LineView, counter_view
 from fresh_ladle.web.shared.page import (

@@ -13,7 +13,6 @@ from fresh_ladle.core.amounts.amount import parse_amount
 from fresh_ladle.core.amounts.batches import batch_line, share_of, with_batch
 from fresh_ladle.core.amounts.kitchen import nudged
 from fresh_ladle.core.amounts.weigh import weigh
-from fresh_ladle.core.appraisal import check_known
 from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.people.role import Role
@@ -22,12 +21,13 @@ from fresh_ladle.core.recipes.edits import Edit, EditKind, edits_words
 from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.ordering import moved, placed
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
-from fresh_ladle.store.drafts import StaleEdit, draft, edits_since_version, redo, save_version, undo
-from fresh_ladle.store.profiles import profile
-from fresh_ladle.store.recipes import versions
+from fresh_ladle.core.whole.appraisal import check_known
+from fresh_ladle.store.recipes.drafts import StaleEdit, draft, edits_since_version, redo, save_version, undo
+from fresh_ladle.store.recipes.profiles import profile
+from fresh_ladle.store.recipes.recipes import versions
+from fresh_ladle.store.recipes.shelf import ShelfQuery, shelf_page
+from fresh_ladle.store.recipes.waiting_edits import end_waiting, waiting_edit
 from fresh_ladle.store.settings import set_tour
-from fresh_ladle.store.shelf import ShelfQuery, shelf_page
-from fresh_ladle.store.waiting_edits import end_waiting, waiting_edit
 from fresh_ladle.web.door.guarded import guarded_router, require
 from fresh_ladle.web.places.counter.account_view import axis_account, figure_account
 from fresh_ladle.web.places.counter.response import Revision, counter_response, edit_response

@@ -7,22 +7,22 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.incoming import Placement
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.cautions.allergens import may_come_in
 from fresh_ladle.core.flavor.drift import drift_sentence, noticed_axes
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Target, target_status
+from fresh_ladle.core.nutrients.wording import display_amount, nutrient_amount, signed, status_text
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.swaps.apply import AppliedSwap, applied_swap, ranked, swaps_for
 from fresh_ladle.core.swaps.belonging import belonging_of
 from fresh_ladle.core.swaps.effect import Effect
 from fresh_ladle.core.swaps.goals import MORE, Goal, belongs, swaps_to_goal
 from fresh_ladle.core.swaps.repairs import AppliedRepair, repairs_for
-from fresh_ladle.core.wording import display_amount, nutrient_amount, signed, status_text
-from fresh_ladle.store.profiles import Profile
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.store.recipes.profiles import Profile
 from fresh_ladle.web.shared.drawings.tilt import strip
 from fresh_ladle.web.shared.target_status import Stem, tilt_view
 from fresh_ladle.web.state import Workbench

@@ -7,25 +7,32 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion, eaten_by_method
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import UncertaintyShare
-from fresh_ladle.core.questions import Question
+from fresh_ladle.core.nutrients.wording import (
+    display_amount,
+    grams_range_text,
+    nutrient_amount,
+    story,
+    sureness,
+    weight_text,
+)
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import former_names, name_of
 from fresh_ladle.core.recipes.edits import Edit, EditKind, edit_words, edits_words
 from fresh_ladle.core.recipes.recipe import Line, Recipe
-from fresh_ladle.core.school_standing import SchoolStanding, school_standing
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.naming import changed_words, names_of_lines
 from fresh_ladle.core.swaps.apply import swaps_for
 from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_recipe
-from fresh_ladle.core.wording import display_amount, grams_range_text, nutrient_amount, story, sureness, weight_text
-from fresh_ladle.store.drafts import Draft
-from fresh_ladle.store.profiles import Profile
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.questions import Question
+from fresh_ladle.core.whole.school_standing import SchoolStanding, school_standing
+from fresh_ladle.core.words.sentences import listed
+from fresh_ladle.store.recipes.drafts import Draft
+from fresh_ladle.store.recipes.profiles import Profile
 from fresh_ladle.web.shared.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
 from fresh_ladle.web.shared.method_view import WAYS
 from fresh_ladle.web.shared.questions import lens_figure, open_questions

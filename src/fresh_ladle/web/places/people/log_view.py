@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from fresh_ladle.store.activity import Activity
+from fresh_ladle.store.people.activity import Activity
 
 _RECIPE = re.compile(r"/recipes/(\d{1,15})\b")
 _PAGE = re.compile(r"/(services|tastings)/\d{1,15}\b")

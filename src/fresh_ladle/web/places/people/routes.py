@@ -8,12 +8,12 @@ from fastapi import Form, Query, Request
 from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.people.role import WORDS, Role
-from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.store.acting import say_about
-from fresh_ladle.store.activity import activities
-from fresh_ladle.store.daily_backups import copies, copy_by_hand, copy_named
+from fresh_ladle.core.words.sentences import capitalized
 from fresh_ladle.store.database import StoreError, writing
-from fresh_ladle.store.people import (
+from fresh_ladle.store.files.daily_backups import copies, copy_by_hand, copy_named
+from fresh_ladle.store.people.acting import say_about
+from fresh_ladle.store.people.activity import activities
+from fresh_ladle.store.people.people import (
     LINK_DAYS,
     PeopleError,
     add_person,
@@ -24,7 +24,7 @@ from fresh_ladle.store.people import (
     people,
     person,
 )
-from fresh_ladle.store.recipes import titles
+from fresh_ladle.store.recipes.recipes import titles
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.people.log_view import log_rows, recipe_ids_of
 from fresh_ladle.web.shared.page import page

@@ -10,9 +10,9 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.people.password import LONGEST, SHORTEST, why_refused
 from fresh_ladle.core.people.role import WORDS
-from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.words.sentences import capitalized
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.people import (
+from fresh_ladle.store.people.people import (
     Person,
     any_people,
     change_password,
@@ -20,7 +20,7 @@ from fresh_ladle.store.people import (
     person_of_link,
     person_with_password,
 )
-from fresh_ladle.store.sessions import (
+from fresh_ladle.store.people.sessions import (
     begin_session,
     end_other_sessions,
     end_session,

@@ -13,7 +13,7 @@ from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.parsing import exclusion_of, target_of, typed_target
 from fresh_ladle.core.plans.request import MAX_CHANGES, PlanRequest
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.store.profiles import Profile
+from fresh_ladle.store.recipes.profiles import Profile
 from fresh_ladle.web.shared.limits import LimitFields, LimitRow, limit_rows
 from fresh_ladle.web.shared.typed import number_typed, whole_number
 

@@ -8,17 +8,17 @@ from typing import Annotated
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import target_status
+from fresh_ladle.core.nutrients.wording import nutrient_amount
 from fresh_ladle.core.plans.parsing import target_of
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.wording import nutrient_amount
-from fresh_ladle.store.acting import initials_acting
-from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.saved_plans import PlanMissing, save_plan, saved_plans
-from fresh_ladle.store.shelf import shelf_page
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.store.people.acting import initials_acting
+from fresh_ladle.store.recipes.drafts import draft
+from fresh_ladle.store.recipes.saved_plans import PlanMissing, save_plan, saved_plans
+from fresh_ladle.store.recipes.shelf import shelf_page
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.shared.page import Work, load_work, page
 from fresh_ladle.web.shared.shelf_query import Asked

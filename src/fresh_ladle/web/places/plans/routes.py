@@ -11,10 +11,10 @@ from typing import Annotated, Any
 from fastapi import Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.school import SALT_SCHOOLS
 from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
+from fresh_ladle.core.nutrients.wording import target_text
 from fresh_ladle.core.plans.parsing import typed_target
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.refusal import Refusal
@@ -23,11 +23,11 @@ from fresh_ladle.core.plans.search import hardest, holds_already
 from fresh_ladle.core.plans.worked_out import plan_of_steps
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
-from fresh_ladle.core.wording import target_text
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.store import clock
-from fresh_ladle.store.acting import initials_acting
-from fresh_ladle.store.own_foods import prices_per_100_g
-from fresh_ladle.store.saved_plans import PlanMissing, SavedPlan, save_plan, saved_plans
+from fresh_ladle.store.foods.own_foods import prices_per_100_g
+from fresh_ladle.store.people.acting import initials_acting
+from fresh_ladle.store.recipes.saved_plans import PlanMissing, SavedPlan, save_plan, saved_plans
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.counter.response import edit_response

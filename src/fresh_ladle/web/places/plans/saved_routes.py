@@ -7,8 +7,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.plans.worked_out import plan_of_steps
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.store.own_foods import prices_per_100_g
-from fresh_ladle.store.saved_plans import delete_plan, saved_plan
+from fresh_ladle.store.foods.own_foods import prices_per_100_g
+from fresh_ladle.store.recipes.saved_plans import delete_plan, saved_plan
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.counter.response import Revision
 from fresh_ladle.web.places.plans.routes import Ticked, take_steps

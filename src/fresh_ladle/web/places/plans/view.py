@@ -9,21 +9,21 @@ from enum import StrEnum
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal
-from fresh_ladle.core.balance import drift_between
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.allergens import allergen_group
-from fresh_ladle.core.costs import Prices, change_of_cost
 from fresh_ladle.core.flavor.texture import texture_words
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
+from fresh_ladle.core.nutrients.wording import counted, display_amount, nutrient_amount, range_text, signed
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.refusal import Relaxation
 from fresh_ladle.core.plans.search import hardest
 from fresh_ladle.core.plans.servings import helping_words
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.swaps.effect import effect_of
-from fresh_ladle.core.wording import counted, display_amount, nutrient_amount, range_text, signed
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.balance import drift_between
+from fresh_ladle.core.whole.costs import Prices, change_of_cost
+from fresh_ladle.core.words.sentences import listed
 from fresh_ladle.web.places.plans.pareto_front import Mark, front_picture
 from fresh_ladle.web.shared.figure_view import FigureView
 from fresh_ladle.web.shared.target_status import Tilt, tilt_view

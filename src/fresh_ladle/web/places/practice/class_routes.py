@@ -11,8 +11,8 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.practice.exercise import NoExercise
 from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.store.practice_rounds import (
+from fresh_ladle.core.words.sentences import capitalized
+from fresh_ladle.store.practice.rounds import (
     MOST_SEATS,
     PracticeRound,
     answer_seat,

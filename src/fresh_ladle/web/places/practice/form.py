@@ -5,7 +5,7 @@ from __future__ import annotations
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.practice.exercise import Exercise
 from fresh_ladle.core.practice.scoring import Answered
-from fresh_ladle.store.practice import Given
+from fresh_ladle.store.practice.practice import Given
 from fresh_ladle.web.shared.typed import number_typed
 
 

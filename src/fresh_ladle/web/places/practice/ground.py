@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from fresh_ladle.core.practice.ground import Ground
-from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.recipes import ids_by_title
+from fresh_ladle.store.recipes.drafts import draft
+from fresh_ladle.store.recipes.recipes import ids_by_title
 from fresh_ladle.web.state import Workbench
 
 MOST_RECIPES = 40

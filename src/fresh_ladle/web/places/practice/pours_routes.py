@@ -17,11 +17,11 @@ from fresh_ladle.core.practice.pours import MOST_GRAMS, POURED, OwnMeasure, Pour
 from fresh_ladle.core.practice.scoring import calibration
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.sentences import capitalized
+from fresh_ladle.core.words.sentences import capitalized
 from fresh_ladle.data.load import load_knowledge
-from fresh_ladle.store.acting import initials_acting
-from fresh_ladle.store.pours import add_pour, leave_pour, own_pours, pours_of, take_pour
-from fresh_ladle.store.practice import ranges_given
+from fresh_ladle.store.people.acting import initials_acting
+from fresh_ladle.store.practice.pours import add_pour, leave_pour, own_pours, pours_of, take_pour
+from fresh_ladle.store.practice.practice import ranges_given
 from fresh_ladle.web.door.guarded import guarded_router, person_of
 from fresh_ladle.web.shared.page import page
 from fresh_ladle.web.shared.typed import number_typed

@@ -12,9 +12,9 @@ from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.practice.exercise import Exercise, NoExercise
 from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.core.practice.scoring import calibration, eyes
-from fresh_ladle.core.sentences import capitalized
-from fresh_ladle.store.acting import initials_acting
-from fresh_ladle.store.practice import Given, add_answer, choices_right, due_exercise, ranges_given
+from fresh_ladle.core.words.sentences import capitalized
+from fresh_ladle.store.people.acting import initials_acting
+from fresh_ladle.store.practice.practice import Given, add_answer, choices_right, due_exercise, ranges_given
 from fresh_ladle.web.door.guarded import guarded_router, person_of
 from fresh_ladle.web.places.practice.form import given_by
 from fresh_ladle.web.places.practice.ground import ground_of

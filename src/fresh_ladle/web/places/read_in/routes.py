@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from fastapi import Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from fresh_ladle.core.nutrients.wording import grams_text
 from fresh_ladle.core.page.kinds import LineKind
 from fresh_ladle.core.page.page import ReadLine
 from fresh_ladle.core.page.recipe_text import RecipeReading, read_recipe, recipe_of
@@ -17,10 +18,9 @@ from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.recipes.ruling import ReadAs
-from fresh_ladle.core.wording import grams_text
 from fresh_ladle.formats.limits import MAX_FILE_BYTES, FileError
-from fresh_ladle.store.drafts import create_recipe
-from fresh_ladle.store.profiles import all_profiles
+from fresh_ladle.store.recipes.drafts import create_recipe
+from fresh_ladle.store.recipes.profiles import all_profiles
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.read_in.form import PreviewForm

@@ -9,13 +9,13 @@ from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.part_use import PartUse
 from fresh_ladle.core.amounts.reading import LineReading
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.nutrients.wording import grams_range_text, grams_text, sureness
 from fresh_ladle.core.page.evidence import text_rows
 from fresh_ladle.core.page.kinds import LineKind
 from fresh_ladle.core.page.page import item_text, step_text
 from fresh_ladle.core.page.recipe_text import RecipeReading
-from fresh_ladle.core.wording import grams_range_text, grams_text, sureness
+from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.web.shared.method_view import StepView, step_views
 
 MARKS = (

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule
-from fresh_ladle.store.acting import acting
-from fresh_ladle.store.service_orders import asked_of, kept_order, save_order
+from fresh_ladle.store.people.acting import acting
+from fresh_ladle.store.services.orders import asked_of, kept_order, save_order
 from fresh_ladle.web.state import Workbench
 from fresh_ladle.web.work.jobs import Job
 from fresh_ladle.web.work.processes import DAYS, Overrun, Telling

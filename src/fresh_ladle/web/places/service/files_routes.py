@@ -9,10 +9,10 @@ from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, Response
 
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.keeping import checked_days
 from fresh_ladle.core.service.scaling import weight_words
+from fresh_ladle.core.words.sentences import listed
 from fresh_ladle.formats.calendar import calendar_of
 from fresh_ladle.formats.labels import (
     MOST_LABELS,
@@ -25,7 +25,7 @@ from fresh_ladle.formats.labels import (
 )
 from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.formats.shopping_list import shopping_csv, shopping_xlsx
-from fresh_ladle.store.services import KeptService
+from fresh_ladle.store.services.services import KeptService
 from fresh_ladle.store.settings import save_label_grid, settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.service.paper import service_tables

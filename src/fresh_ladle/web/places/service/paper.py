@@ -9,7 +9,7 @@ from fresh_ladle.core.service.schedule import Awaited, Impossible, Schedule
 from fresh_ladle.core.service.temperature import Entry
 from fresh_ladle.core.service.words import impossible_words
 from fresh_ladle.formats.paper import PaperTable
-from fresh_ladle.store.services import KeptService
+from fresh_ladle.store.services.services import KeptService
 from fresh_ladle.web.places.service.view import base_views, day_view, dish_view, shopping_sections
 
 BOX = "\u2610"

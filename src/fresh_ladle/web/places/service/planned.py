@@ -7,16 +7,16 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, time, timedelta
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.service.buying import PackPrice, Purchase, shopping
 from fresh_ladle.core.service.clock import MOST_AHEAD, moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, Service, ServiceDish, planned_service
 from fresh_ladle.core.service.pace import TimedStep, at_own_pace, paces
 from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule
-from fresh_ladle.store.own_foods import pack_prices
-from fresh_ladle.store.services import KeptService, stock
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.store.foods.own_foods import pack_prices
+from fresh_ladle.store.services.services import KeptService, stock
+from fresh_ladle.store.services.timed_steps import timed_steps, timed_waits
 from fresh_ladle.store.settings import Settings, settings
-from fresh_ladle.store.timed_steps import timed_steps, timed_waits
 from fresh_ladle.web.places.service.days import order_of
 from fresh_ladle.web.state import Workbench
 

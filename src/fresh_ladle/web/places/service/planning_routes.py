@@ -21,9 +21,10 @@ from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.words import came_back_words
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store import clock
-from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.recipes import RecipeMissing, version, versions
-from fresh_ladle.store.services import (
+from fresh_ladle.store.recipes.drafts import draft
+from fresh_ladle.store.recipes.recipes import RecipeMissing, version, versions
+from fresh_ladle.store.recipes.shelf import ShelfQuery, shelf_page
+from fresh_ladle.store.services.services import (
     KeptDish,
     KeptService,
     ServiceFields,
@@ -34,7 +35,6 @@ from fresh_ladle.store.services import (
     service,
     services,
 )
-from fresh_ladle.store.shelf import ShelfQuery, shelf_page
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.service.planned import NOT_KEPT_YET, PracticeKnows, planned, practice_knows
 from fresh_ladle.web.shared.page import load_work, page

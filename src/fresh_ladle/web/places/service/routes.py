@@ -19,9 +19,9 @@ from fresh_ladle.core.service.schedule import Awaited
 from fresh_ladle.core.service.wholes import whole_choices
 from fresh_ladle.store import clock
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.own_foods import as_food, own_foods, pack_prices
-from fresh_ladle.store.recipes import version
-from fresh_ladle.store.services import (
+from fresh_ladle.store.foods.own_foods import as_food, own_foods, pack_prices
+from fresh_ladle.store.recipes.recipes import version
+from fresh_ladle.store.services.services import (
     KeptService,
     bought_instead,
     change_service,
@@ -35,8 +35,8 @@ from fresh_ladle.store.services import (
     set_bought_instead,
     stock,
 )
+from fresh_ladle.store.services.timed_steps import save_timed, set_minutes
 from fresh_ladle.store.settings import settings
-from fresh_ladle.store.timed_steps import save_timed, set_minutes
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.service import days as service_days
 from fresh_ladle.web.places.service.planned import planned, practice_knows, week_of

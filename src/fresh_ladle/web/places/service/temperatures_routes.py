@@ -18,9 +18,16 @@ from fresh_ladle.devices.readout import ReadoutError
 from fresh_ladle.formats.paper import paper_pdf
 from fresh_ladle.formats.sheet import csv_text
 from fresh_ladle.store import clock
-from fresh_ladle.store.services import service
+from fresh_ladle.store.services.services import service
+from fresh_ladle.store.services.temperatures import (
+    TemperatureRecord,
+    add_entry,
+    close_record,
+    open_record,
+    record,
+    records,
+)
 from fresh_ladle.store.settings import settings
-from fresh_ladle.store.temperatures import TemperatureRecord, add_entry, close_record, open_record, record, records
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.service.cooling_curve import cooling_curve
 from fresh_ladle.web.places.service.paper import record_table

@@ -9,12 +9,11 @@ from itertools import groupby
 
 from markupsafe import Markup
 
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE, Nutrient
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.nutrients.wording import counted, oven_heat
 from fresh_ladle.core.recipes.recipe import Recipe
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.service.buying import PackPrice, Purchase
 from fresh_ladle.core.service.comparing import PerHundred, bought_per_100_g, cost_changes, made_per_100_g
 from fresh_ladle.core.service.day import DishPlan, Service
@@ -26,8 +25,9 @@ from fresh_ladle.core.service.steps import reach_words
 from fresh_ladle.core.service.times import minutes_words
 from fresh_ladle.core.service.wholes import whole_choices
 from fresh_ladle.core.service.words import impossible_words
-from fresh_ladle.core.wording import counted, oven_heat
-from fresh_ladle.store.services import KeptService
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.words.sentences import listed
+from fresh_ladle.store.services.services import KeptService
 from fresh_ladle.web.places.service.day_lanes import day_lanes
 from fresh_ladle.web.shared.money import cost_words, money
 

@@ -11,12 +11,12 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.spelling import US
+from fresh_ladle.core.words.spelling import US
 from fresh_ladle.devices.pattern import USUAL_PATTERN, compiled
 from fresh_ladle.devices.port import checked_address
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.drafts import create_recipe
-from fresh_ladle.store.profiles import all_profiles, save_profile
+from fresh_ladle.store.recipes.drafts import create_recipe
+from fresh_ladle.store.recipes.profiles import all_profiles, save_profile
 from fresh_ladle.store.settings import Settings, save_settings, set_tour, settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.shared.page import LENS_COOKIE, LOOK_COOKIE, page

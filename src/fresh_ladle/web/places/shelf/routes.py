@@ -10,12 +10,12 @@ from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Resp
 
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_name
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.store.foods import search_foods
-from fresh_ladle.store.profiles import all_profiles
-from fresh_ladle.store.recipes import any_recipes
+from fresh_ladle.store.foods.foods import search_foods
+from fresh_ladle.store.recipes.profiles import all_profiles
+from fresh_ladle.store.recipes.recipes import any_recipes
+from fresh_ladle.store.recipes.shelf import STATES, Meeting, Order, recipes_called, shelf_page
+from fresh_ladle.store.recipes.waiting_edits import recipes_waiting
 from fresh_ladle.store.settings import tour_of
-from fresh_ladle.store.shelf import STATES, Meeting, Order, recipes_called, shelf_page
-from fresh_ladle.store.waiting_edits import recipes_waiting
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.shelf.view import shelf_cards
 from fresh_ladle.web.shared.page import page, wants_part

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from fresh_ladle.core.nutrients.targets import Basis, Target
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes import dishes
-from fresh_ladle.store.profiles import Profile
-from fresh_ladle.store.shelf import ShelfRow
+from fresh_ladle.store.recipes.profiles import Profile
+from fresh_ladle.store.recipes.shelf import ShelfRow
 from fresh_ladle.web.shared.target_status import Rung, VersionFigures, rung_views
 
 

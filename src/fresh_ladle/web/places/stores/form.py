@@ -12,7 +12,7 @@ from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.label import LabelFigures, Rounding, figures_from_label
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.foods.pack_list import MAX_CHARACTERS, read_pack_list
-from fresh_ladle.store.own_foods import OwnFood
+from fresh_ladle.store.foods.own_foods import OwnFood
 from fresh_ladle.web.shared.typed import number_typed
 
 

@@ -17,10 +17,10 @@ from fresh_ladle.core.foods.nutrient import NUTRIENTS
 from fresh_ladle.core.foods.pack_list import read_pack_list
 from fresh_ladle.core.foods.pantry import UnknownFood
 from fresh_ladle.core.nutrients.energy import energy_disagreement
-from fresh_ladle.core.wording import nutrient_amount
-from fresh_ladle.store.foods import FoundFood, search_foods
-from fresh_ladle.store.own_foods import Price, own_food, price, save_own_food, save_price
-from fresh_ladle.store.recipes import recipes_using
+from fresh_ladle.core.nutrients.wording import nutrient_amount
+from fresh_ladle.store.foods.foods import FoundFood, search_foods
+from fresh_ladle.store.foods.own_foods import Price, own_food, price, save_own_food, save_price
+from fresh_ladle.store.recipes.recipes import recipes_using
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.stores.form import OwnFoodFields, OwnFoodForm, typed_figures
 from fresh_ladle.web.shared.page import page

@@ -10,7 +10,7 @@ from pydantic import Field
 from fresh_ladle.core.cautions.allergens import ALLERGENS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.plans.parsing import exclusion_of
-from fresh_ladle.store.profiles import Profile
+from fresh_ladle.store.recipes.profiles import Profile
 from fresh_ladle.web.shared.limits import LimitFields, LimitRow, limit_rows
 
 EatenAs = Literal["dressing", "dip", "spread", "side", "main", "snack"]

@@ -12,12 +12,12 @@ from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_name
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.nutrients.targets import Target
-from fresh_ladle.core.wording import target_text
+from fresh_ladle.core.nutrients.wording import target_text
 from fresh_ladle.data.load import load_starting_points
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.own_schools import save_school
-from fresh_ladle.store.profiles import Profile, all_profiles, delete_profile, profile, save_profile
-from fresh_ladle.store.recipes import set_profile, titles
+from fresh_ladle.store.foods.own_schools import save_school
+from fresh_ladle.store.recipes.profiles import Profile, all_profiles, delete_profile, profile, save_profile
+from fresh_ladle.store.recipes.recipes import set_profile, titles
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.targets.profile_form import EatenAs, ProfileFields, ProfileForm, fields_of
 from fresh_ladle.web.shared.page import page

@@ -14,8 +14,8 @@ from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKED, LIKING_WORDS, checked_ranks, checked_scores
-from fresh_ladle.store.acting import say_about
-from fresh_ladle.store.tastings import add_ballot, add_scores, agree, check_key, seat_of_key, tasting
+from fresh_ladle.store.people.acting import say_about
+from fresh_ladle.store.tastings.tastings import add_ballot, add_scores, agree, check_key, seat_of_key, tasting
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.tasting.view import ballot_words, columns_of, contains
 from fresh_ladle.web.shared.page import page

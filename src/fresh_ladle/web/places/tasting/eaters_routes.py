@@ -11,7 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.tasting.eaters import borne_out_sentence
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.store.settings import KEPT_OUT, USED, save_settings, settings
-from fresh_ladle.store.tastings import tastings
+from fresh_ladle.store.tastings.tastings import tastings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.tasting.eaters_view import foretold_rows, leaning_rows
 from fresh_ladle.web.places.tasting.foretold_chart import foretold_chart

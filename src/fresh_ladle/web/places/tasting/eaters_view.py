@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from fresh_ladle.core.flavor.parameters import BY_ID
 from fresh_ladle.core.flavor.windows import Windows
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
-from fresh_ladle.core.sentences import capitalized
 from fresh_ladle.core.tasting.eaters import LEAST_SHIFT, Foretold, Leaning, leaned
 from fresh_ladle.core.tasting.verdict import adjective
+from fresh_ladle.core.words.sentences import capitalized
 
 
 @dataclass(frozen=True, slots=True)

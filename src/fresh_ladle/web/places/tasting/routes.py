@@ -16,9 +16,9 @@ from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKED, RANK, checked_rank
 from fresh_ladle.core.tasting.round import SAMPLES, served
 from fresh_ladle.formats.ballot_sheet import ballots_csv, read_marked
 from fresh_ladle.formats.limits import MAX_FILE_BYTES
-from fresh_ladle.store.drafts import draft
-from fresh_ladle.store.recipes import versions
-from fresh_ladle.store.tastings import (
+from fresh_ladle.store.recipes.drafts import draft
+from fresh_ladle.store.recipes.recipes import versions
+from fresh_ladle.store.tastings.tastings import (
     Sample,
     Tasting,
     add_ballot,

@@ -7,12 +7,11 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.balance import drift_between, steps_outside
 from fresh_ladle.core.cautions.allergens import allergens, may_contain
 from fresh_ladle.core.flavor.parameters import Setting
+from fresh_ladle.core.nutrients.wording import counted
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.dishes import SALADS
-from fresh_ladle.core.sentences import listed
 from fresh_ladle.core.tasting.difference import Question, panel_needed
 from fresh_ladle.core.tasting.liking import (
     CLEAR,
@@ -35,8 +34,9 @@ from fresh_ladle.core.tasting.verdict import (
     ranking_sentence,
     ranking_warnings,
 )
-from fresh_ladle.core.wording import counted
-from fresh_ladle.store.tastings import Tasting
+from fresh_ladle.core.whole.balance import drift_between, steps_outside
+from fresh_ladle.core.words.sentences import listed
+from fresh_ladle.store.tastings.tastings import Tasting
 from fresh_ladle.web.places.tasting.panel_picture import panel_picture, scores_picture
 from fresh_ladle.web.state import Workbench
 

@@ -10,14 +10,14 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from fresh_ladle.core.cautions.caution import STANDING_NOTE
 from fresh_ladle.core.nutrients.targets import Basis
+from fresh_ladle.core.nutrients.wording import story
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.wording import story
-from fresh_ladle.store.drafts import draft, edits_since_version
-from fresh_ladle.store.own_foods import prices_per_100_g
-from fresh_ladle.store.profiles import all_profiles, profile
-from fresh_ladle.store.recipes import Version, version, versions
+from fresh_ladle.store.foods.own_foods import prices_per_100_g
+from fresh_ladle.store.recipes.drafts import draft, edits_since_version
+from fresh_ladle.store.recipes.profiles import all_profiles, profile
+from fresh_ladle.store.recipes.recipes import Version, version, versions
+from fresh_ladle.store.recipes.shelf import recipes_called
 from fresh_ladle.store.settings import settings
-from fresh_ladle.store.shelf import recipes_called
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.versions.comparison_view import ComparedVersion, comparison_view
 from fresh_ladle.web.shared.page import page

@@ -7,15 +7,22 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.appraisal import Appraisal
 from fresh_ladle.core.cautions.caution import RaisedCaution
-from fresh_ladle.core.costs import Prices, cost_of_serving
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENTS, Nutrient
 from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
+from fresh_ladle.core.nutrients.wording import (
+    display_amount,
+    nutrient_amount,
+    range_text,
+    signed,
+    status_text,
+    weight_text,
+)
 from fresh_ladle.core.recipes.changes import name_of
-from fresh_ladle.core.wording import display_amount, nutrient_amount, range_text, signed, status_text, weight_text
+from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.costs import Prices, cost_of_serving
 from fresh_ladle.web.shared.target_status import TONES, Tilt, VersionFigures, target_statuses, tilt_view
 
 

@@ -7,12 +7,12 @@ from typing import Annotated
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from fresh_ladle.core.wording import story
-from fresh_ladle.store.acting import initials_acting
-from fresh_ladle.store.drafts import draft, restore_version
-from fresh_ladle.store.marks import MarkKind, mark_version, marks
-from fresh_ladle.store.recipes import is_put_away, put_away, versions
-from fresh_ladle.store.tastings import tastings
+from fresh_ladle.core.nutrients.wording import story
+from fresh_ladle.store.people.acting import initials_acting
+from fresh_ladle.store.recipes.drafts import draft, restore_version
+from fresh_ladle.store.recipes.marks import MarkKind, mark_version, marks
+from fresh_ladle.store.recipes.recipes import is_put_away, put_away, versions
+from fresh_ladle.store.tastings.tastings import tastings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.counter.response import counter_response
 from fresh_ladle.web.places.tasting.view import finding_words, served_in

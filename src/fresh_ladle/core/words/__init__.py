@@ -1,0 +1,1 @@
+"""How figures and sentences are said."""
