@@ -33,7 +33,7 @@ from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.flavor.parameters import POTENCY_BASE, SODIUM_SHARE_OF_SALT
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.form import WIDTH, form_figures
-from fresh_ladle.core.nutrients.targets import TARGETED, Side, Target
+from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import Search, plans_for
@@ -330,7 +330,7 @@ def _library(workbench: Workbench) -> None:
 
         def recomputed() -> None:
             table = np.frombuffer(b"".join(row[1] for row in read()), dtype=np.float64).reshape(-1, WIDTH)
-            form_figures(table, TARGETED, food_of)
+            form_figures(table, NUTRIENT_IDS, food_of)
 
         least = seconds(lambda: (read(), grams @ foods), rounds=10)
         print(f"{'  of that, the product alone':58} {seconds(lambda: grams @ foods) * 1000:9.3f} ms")

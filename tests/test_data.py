@@ -6,13 +6,12 @@ from typing import get_args
 
 import pytest
 
-from fresh_ladle.core.foods.nutrient import HEADLINE
+from fresh_ladle.core.foods.nutrient import HEADLINE, NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.energy import energy_disagreement
 from fresh_ladle.data import foods, measures, tables
 from fresh_ladle.data.load import load_starting_points
 from fresh_ladle.data.tables import DataError
-from fresh_ladle.store.recipes.shelf import TARGETED
 from fresh_ladle.web.places.targets.profile_form import EatenAs
 
 # Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol, gums, and three
@@ -236,7 +235,7 @@ def test_starting_points_are_sourced_and_shares_of_the_day_are_all_the_same_shar
     for point in load_starting_points():
         assert len(point.source) > 20
         assert point.eaten_as in get_args(EatenAs)
-        assert {t.nutrient for t in point.targets} <= set(TARGETED)
+        assert {t.nutrient for t in point.targets} <= set(NUTRIENT_IDS)
         for words, parts in shares.items():
             if f", {words} of the day" in point.name:
                 assert {t.nutrient: t.limit * parts for t in point.targets} == pytest.approx(

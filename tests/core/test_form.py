@@ -13,9 +13,10 @@ from hypothesis import strategies as st
 
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.form import form_figures, recipe_form
-from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Side, Target
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.whole.appraisal import appraise
@@ -48,10 +49,10 @@ def same(recipes: list[Recipe], before: Knowledge, pantry: Pantry) -> None:
     forms = [recipe_form(r, appraise(r, before).portions) for r in recipes]
     number_of = {key: n for n, key in enumerate(sorted({key for form in forms for key in form.keys}), 7)}
     food_of = {number: pantry[key] for key, number in number_of.items()}
-    found = form_figures(np.vstack([form.numbered(number_of) for form in forms]), TARGETED, food_of)
+    found = form_figures(np.vstack([form.numbered(number_of) for form in forms]), NUTRIENT_IDS, food_of)
     for place, recipe in enumerate(recipes):
         worked_out = appraise(recipe, now)
-        for column, nutrient in enumerate(TARGETED):
+        for column, nutrient in enumerate(NUTRIENT_IDS):
             for basis, ends in ((Basis.SERVING, found.serving), (Basis.HUNDRED_GRAMS, found.per_100_g)):
                 figure = worked_out.figure_for(Target(nutrient, Side.AT_MOST, 0, basis))
                 ours = [end[place, column] for end in ends]
@@ -83,7 +84,7 @@ def test_other_figures_of_foods_are_taken_in(data: st.DataObject) -> None:
     changed = []
     for key in data.draw(st.lists(st.sampled_from(keys), unique=True, max_size=5)) if keys else []:
         food = before.pantry[key]
-        drawn = {n: data.draw(figures) for n in data.draw(st.lists(st.sampled_from(TARGETED), unique=True))}
+        drawn = {n: data.draw(figures) for n in data.draw(st.lists(st.sampled_from(NUTRIENT_IDS), unique=True))}
         labels = {n: (0.8 * v, 1.3 * v) for n, v in drawn.items() if v is not None and data.draw(st.booleans())}
         changed.append(replace(food, per_100_g={**food.per_100_g, **drawn}, ranges=labels))
     same(recipes, before, before.pantry.with_foods(changed))

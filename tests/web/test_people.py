@@ -18,9 +18,9 @@ from fresh_ladle.core.people.password import why_refused
 from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.people.slowing import seconds_to_wait
 from fresh_ladle.store import clock
+from fresh_ladle.store.people import sessions as store
 from fresh_ladle.store.people.activity import activities
 from fresh_ladle.store.people.people import PeopleError, add_person, change_role, end_account, people
-from fresh_ladle.store.people.people import sessions as store
 from fresh_ladle.web.door.identity import PLAIN_COOKIE
 from fresh_ladle.web.places.people.sign_in_routes import local_address
 from tests.attack.server import running

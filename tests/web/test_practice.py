@@ -19,7 +19,7 @@ from fresh_ladle.core.people.role import Role
 from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.store.database import connect
 from fresh_ladle.store.files.bundle import everything
-from fresh_ladle.store.practice.practice import practice as store
+from fresh_ladle.store.practice import practice as store
 from fresh_ladle.web.places.practice.ground import ground_of
 from fresh_ladle.web.state import Workbench
 from tests.attack.server import running

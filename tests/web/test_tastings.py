@@ -13,7 +13,6 @@ from html import unescape
 from pathlib import Path
 from shutil import copy
 from time import monotonic, sleep
-from urllib.error import URLError
 from urllib.parse import urlencode
 from urllib.request import Request, urlopen
 
@@ -436,7 +435,7 @@ def running(path: Path) -> Iterator[tuple[subprocess.Popen[str], str]]:
     try:
         deadline = monotonic() + 30
         while monotonic() < deadline:  # it may take a moment until the port answers
-            with suppress(URLError):
+            with suppress(OSError):
                 urlopen(f"{address}/eaters", timeout=5)
                 break
             sleep(0.1)

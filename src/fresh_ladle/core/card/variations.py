@@ -112,7 +112,7 @@ def _figure_words(dish: Appraisal, change: Mapping[str, float]) -> list[str]:
         least, share = SAID_SHARE[nutrient]
         had = dish.totals.serving[nutrient]
         if had.complete and abs(change[nutrient]) >= max(least, share * had.value):
-            name = "" if nutrient == "energy_kcal" else f" {BY_ID[nutrient].name.lower()}"
+            name = "" if nutrient == "energy_kcal" else f" {BY_ID[nutrient].said}"
             said.append(f"{signed(nutrient, change[nutrient])}{name}")
     return [", ".join(said)] if said else []
 

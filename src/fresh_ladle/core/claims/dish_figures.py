@@ -51,7 +51,7 @@ def at_amount(dish: Appraisal, nutrient: str, grams: float, words: str) -> Measu
     figure = figure_per_100_g(dish.recipe, dish.portions, dish.totals, nutrient)
     share, meta = grams / 100, BY_ID[nutrient]
     low, value, high = figure.low * share, figure.value * share, figure.high * share
-    name = "energy" if nutrient == "energy_kcal" else meta.name.lower()
+    name = "energy" if nutrient == "energy_kcal" else meta.said
     return Measured(name, meta.unit, f"in {words}", grams, value, min(low, value), max(high, value), figure.missing)
 
 
@@ -69,7 +69,7 @@ def share_of_energy(dish: Appraisal, nutrient: str, kcal_per_g: float) -> Measur
 
 
 def _name(nutrient: str) -> str:
-    return BY_ID[nutrient].name.lower()
+    return BY_ID[nutrient].said
 
 
 def per_100_kcal(dish: Appraisal, nutrient: str) -> Measured:

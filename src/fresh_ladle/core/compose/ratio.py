@@ -370,7 +370,7 @@ def _missed(point: RatioPoint) -> float:
 
 def _limit_words(target: Target) -> str:
     meta = BY_ID[target.nutrient]
-    return f"{meta.name.lower()} {target.side.value} {target.limit:g} {meta.unit}"
+    return f"{meta.said} {target.side.value} {target.limit:g} {meta.unit}"
 
 
 def _amounts(found: Ratio, point: RatioPoint) -> str:

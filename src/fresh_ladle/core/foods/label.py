@@ -80,13 +80,13 @@ def figures_from_label(printed: Mapping[str, float], serving_grams: float, round
     ranges: dict[str, tuple[float, float]] = {}
     for nutrient, value in printed.items():
         if not value >= 0:
-            raise LabelError(f"{BY_ID[nutrient].name.lower()} cannot be negative")
+            raise LabelError(f"{BY_ID[nutrient].said} cannot be negative")
         half = _half_step(nutrient, value, rounding)
         per_100_g[nutrient] = value * factor
         most = MAX_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60_000.0)
         if value * factor > most * 1.02 + half * factor:
             raise LabelError(
-                f"{BY_ID[nutrient].name.lower()}: {value * factor:,.0f} {BY_ID[nutrient].unit} is more than 100 g can"
+                f"{BY_ID[nutrient].said}: {value * factor:,.0f} {BY_ID[nutrient].unit} is more than 100 g can"
                 " hold; check the serving weight"
             )
         if half:

@@ -14,6 +14,11 @@ class Nutrient:
     unit: str
     decimals: int
 
+    @property
+    def said(self) -> str:
+        """Its name within a sentence: `total sugars`, `vitamin C`."""
+        return self.name[:1].lower() + self.name[1:]
+
 
 NUTRIENTS: tuple[Nutrient, ...] = (
     Nutrient("energy_kcal", "Calories", "kcal", 0),

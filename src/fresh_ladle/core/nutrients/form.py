@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.foods.food import Food
-from fresh_ladle.core.nutrients.targets import TARGETED
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.totals import composition_cv, serving_size_grams
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipes.recipe import Recipe
@@ -40,15 +40,15 @@ class _Head(IntEnum):
 class _Row(IntEnum):
     """A line: the number of its food, counted grams / 100, their standard deviations as shares, grams in the bowl, how
     much the food's figures differ from one pack to the next (sodium apart), and the row of the line it is another
-    reading of, counted from the first line; -1 for a line itself. Factors of preparation follow, by targeted figure."""
+    reading of, counted from the first line; -1 for a line itself. Factors of preparation follow, by figure."""
 
     FOOD, HUNDREDS, DOWN, UP, BOWL, CV, CV_SODIUM, READING_OF = range(8)
 
 
-WIDTH = len(_Row) + len(TARGETED)
+WIDTH = len(_Row) + len(NUTRIENT_IDS)
 """Numbers in a row of a form."""
 _FIRST_ROW, _A_LINE = -2.0, -1.0
-_PLACE = {nutrient: place for place, nutrient in enumerate(TARGETED)}
+_PLACE = {nutrient: place for place, nutrient in enumerate(NUTRIENT_IDS)}
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -114,7 +114,7 @@ def _row(portion: Portion, number_of: Callable[[str], int], reading_of: float) -
         composition_cv(portion, ""),
         composition_cv(portion, "sodium_mg"),
         reading_of,
-        *(portion.factors.get(nutrient, 1.0) for nutrient in TARGETED),
+        *(portion.factors.get(nutrient, 1.0) for nutrient in NUTRIENT_IDS),
     ]
 
 

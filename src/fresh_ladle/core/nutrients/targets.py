@@ -7,11 +7,10 @@ from enum import StrEnum
 from statistics import NormalDist
 
 from fresh_ladle.core.errors import Refused
-from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.ranges import Z90
 
-TARGETED = (*HEADLINE, "saturated_fat_g", "added_sugars_g")
 EVEN_ODDS = 0.5
 """Chance from which a target counts as held where no other was asked for."""
 """Figures that a target profile may limit."""

@@ -409,7 +409,7 @@ def _text(target: Target, limit: float, proved: bool, together: bool, request: P
             f" they do to taste. {near}{_open(stands)}"
         )
     return (
-        f"No way was found to bring {meta.name.lower()} to {target.side} {asked} within {request.most_steps:g} steps on"
+        f"No way was found to bring {meta.said} to {target.side} {asked} within {request.most_steps:g} steps on"
         f" any taste and {request.max_changes} changes. {near} {stands}"
     )
 
@@ -461,7 +461,7 @@ def _eased(search: Search, nearest: Plan) -> list[Relaxation]:
     )
     eased = replace(request, targets=targets)
     said = ", ".join(
-        f"{BY_ID[t.nutrient].name.lower()} {t.side} {t.limit:g} {BY_ID[t.nutrient].unit}"
+        f"{BY_ID[t.nutrient].said} {t.side} {t.limit:g} {BY_ID[t.nutrient].unit}"
         for t, was in zip(targets, request.targets, strict=True)
         if t != was
     )

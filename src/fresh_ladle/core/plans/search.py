@@ -117,7 +117,7 @@ class Search:
         if steps > MAX_TASTE_STEPS:
             return None
         wider = self.under(replace(self.request, most_steps=steps))
-        plan = wider.plan(Aim(), rescue=True)
+        plan = wider.plan(Aim())
         return plan and replace(plan, name=plan.name if self._is_within_steps(plan) else ONLY_FURTHER)
 
     def nearest(self, name: str, why: str) -> Plan | None:

@@ -92,7 +92,7 @@ def label(dice: Random, ground: Ground) -> Exercise:
         raise NoExercise(str(error)) from None
     per_100_g = found.per_100_g[nutrient] or 0.0
     low, high = found.ranges.get(nutrient, (per_100_g, per_100_g))
-    name, unit = BY_ID[nutrient].name.lower(), BY_ID[nutrient].unit
+    name, unit = BY_ID[nutrient].said, BY_ID[nutrient].unit
     return Exercise(
         "label",
         f"A label of {food.kitchen_name} prints {value:g} {unit} {name} in a serving of {serving} g. How much is in"

@@ -55,7 +55,7 @@ def saves(dice: Random, ground: Ground) -> Exercise:
         raise NoExercise("none saves more beyond doubt")
     picked = dice.sample(wrong, 2)
     choices, right = chosen(dice, best.swap.title, picked)
-    name, unit = BY_ID[nutrient].name.lower(), BY_ID[nutrient].unit
+    name, unit = BY_ID[nutrient].said, BY_ID[nutrient].unit
     return Exercise(
         "saves",
         f"{title}: which swap of the {line} takes out the most {name}?",

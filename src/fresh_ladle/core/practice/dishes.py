@@ -45,7 +45,7 @@ def serving(dice: Random, ground: Ground) -> Exercise:
     figure = dish.totals.serving[nutrient]
     if not figure.complete or figure.value <= 0:
         raise NoExercise("not all of it is known")
-    name, unit = BY_ID[nutrient].name.lower(), BY_ID[nutrient].unit
+    name, unit = BY_ID[nutrient].said, BY_ID[nutrient].unit
     carriers = sorted(dish.portions, key=lambda p: -(dish.totals.per_line[p.line.id][nutrient] or 0.0))
     lines = [
         f"{line_name(p)}: {nutrient_amount(nutrient, (dish.totals.per_line[p.line.id][nutrient] or 0.0))} {unit} in the"
@@ -97,7 +97,7 @@ def carries(dice: Random, ground: Ground) -> Exercise:
         raise NoExercise("none is ahead beyond doubt")
     wrong = list(beaten)[:WRONG]
     choices, right = chosen(dice, names[0], wrong)
-    name, unit = BY_ID[nutrient].name.lower(), BY_ID[nutrient].unit
+    name, unit = BY_ID[nutrient].said, BY_ID[nutrient].unit
     worked = [
         f"{n}: {nutrient_amount(nutrient, figures[p.line.id].value)} {unit} in the batch"
         for n, p in ((names[0], known[0]), *((w, beaten[w]) for w in wrong))
@@ -131,7 +131,7 @@ def weigh_first(dice: Random, ground: Ground) -> Exercise:
         raise NoExercise("no line stands out")
     dice.shuffle(wrong)
     choices, right = chosen(dice, right_name, wrong[:WRONG])
-    name, unit = BY_ID[nutrient].name.lower(), BY_ID[nutrient].unit
+    name, unit = BY_ID[nutrient].said, BY_ID[nutrient].unit
     low, high = (nutrient_amount(nutrient, end) for end in (top.low_if_weighed, top.high_if_weighed))
     return Exercise(
         "weigh-first",

@@ -53,7 +53,7 @@ class Goal:
         if self.direction is Direction.WITHOUT:
             food = knowledge.pantry.get(self.what)
             return f"without {food.kitchen_name if food else allergen_name(self.what)}"
-        plain = {"sugars_g": "sugar", "energy_kcal": "calories"}.get(self.what) or BY_ID[self.what].name.lower()
+        plain = {"sugars_g": "sugar", "energy_kcal": "calories"}.get(self.what) or BY_ID[self.what].said
         return f"{'fewer' if plain == 'calories' else self.direction} {plain}"
 
 

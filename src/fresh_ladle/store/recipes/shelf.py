@@ -10,8 +10,9 @@ from enum import StrEnum
 
 from fresh_ladle.core.catalogue.school import School, allows
 from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.nutrients.form import RecipeForm, recipe_form
-from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Side, Target
+from fresh_ladle.core.nutrients.targets import Basis, Side, Target
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.store.database import writing
@@ -98,7 +99,7 @@ def shelf_row_of(
     draft: Draft, now: Appraisal, original: Appraisal, schools: Iterable[School], original_pinned: bool = False
 ) -> ShelfRow:
     """What the Shelf needs to know of a draft and its original."""
-    targets = [Target(n, Side.AT_MOST, 0, basis) for n in TARGETED for basis in Basis]
+    targets = [Target(n, Side.AT_MOST, 0, basis) for n in NUTRIENT_IDS for basis in Basis]
     foods = [p.food for p in now.portions if p.food is not None]
     names = dict.fromkeys(
         text for p in now.portions for text in (p.food.name if p.food else "", p.line.named or p.line.text) if text
@@ -140,7 +141,7 @@ def save_shelf_rows(connection: sqlite3.Connection, rows: Sequence[ShelfRow]) ->
     with writing(connection):
         connection.executemany(
             "DELETE FROM shelf_figure WHERE nutrient = ? AND recipe_id = ?",
-            [(nutrient, s.recipe_id) for nutrient in TARGETED for s in rows],
+            [(nutrient, s.recipe_id) for nutrient in NUTRIENT_IDS for s in rows],
         )
         for table in ("shelf_row", "shelf_tag"):
             connection.executemany(f"DELETE FROM {table} WHERE recipe_id = ?", ids)
@@ -316,7 +317,7 @@ def shelf_page(connection: sqlite3.Connection, question: ShelfQuery, offset: int
 def cards_sql(count: int) -> tuple[str, str]:
     """The bare queries for so many recipes by id: their figures, and their rows."""
     marks = ", ".join("?" * count)
-    named = ", ".join(f"'{nutrient}'" for nutrient in TARGETED)
+    named = ", ".join(f"'{nutrient}'" for nutrient in NUTRIENT_IDS)
     figures = f"SELECT * FROM shelf_figure WHERE nutrient IN ({named}) AND recipe_id IN ({marks})"
     rows = f"""
     SELECT s.recipe_id, s.revision, s.title, s.kind, s.servings, s.serving_grams, s.changed, s.problems,

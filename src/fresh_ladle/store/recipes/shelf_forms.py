@@ -10,9 +10,9 @@ import numpy as np
 
 from fresh_ladle.core.catalogue.school import School, allows
 from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.nutrients.form import WIDTH, FormFigures, RecipeForm, form_figures
-from fresh_ladle.core.nutrients.targets import TARGETED
 from fresh_ladle.store.database import writing
 
 
@@ -67,12 +67,12 @@ def only_figures(before: Food, now: Food, schools: Iterable[School]) -> bool:
 
 
 def _figures_changed(before: Pantry, pantry: Pantry, keys: Sequence[str]) -> list[str]:
-    """Targeted figures that differ for one of the foods, or whose label leaves another range."""
+    """Figures that differ for one of the foods, or whose label leaves another range."""
 
     def figure(food: Food, nutrient: str) -> tuple[object, object]:
         return food.per_100_g[nutrient], food.ranges.get(nutrient)
 
-    return [n for n in TARGETED if any(figure(before[key], n) != figure(pantry[key], n) for key in keys)]
+    return [n for n in NUTRIENT_IDS if any(figure(before[key], n) != figure(pantry[key], n) for key in keys)]
 
 
 _USING = """

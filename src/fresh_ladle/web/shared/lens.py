@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from fresh_ladle.core.flavor.parameters import AXES, AXIS_IDS
+from fresh_ladle.core.flavor.parameters import AXIS_IDS
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID as NUTRIENT
 from fresh_ladle.core.foods.nutrient import CARRIED, HEADLINE
@@ -37,16 +38,33 @@ class LensMark:
     leads: bool
 
 
-def lens_choices() -> list[LensChoice]:
-    """Five figures and nine axes; the first nine answer to the digits."""
-    order = [*HEADLINE, *(axis.id for axis in AXES)]
-    return [LensChoice(lens, lens_name(lens), str(n) if n <= 9 else "") for n, lens in enumerate(order, start=1)]
+@dataclass(frozen=True, slots=True)
+class LensChoices:
+    """What can be chosen: figures in sight, those behind a fold, and tastes; the first nine in sight have digits."""
+
+    figures: list[LensChoice]
+    more: list[LensChoice]
+    tastes: list[LensChoice]
+
+
+def lens_choices(lens: str, targeted: Iterable[str]) -> LensChoices:
+    """Five figures and nine axes, and every other figure that has a limit or is looked at."""
+    keys = {one: str(n) for n, one in enumerate([*HEADLINE, *AXIS_IDS][:9], start=1)}
+    asked = {lens, *targeted}
+
+    def choices(ids: Iterable[str]) -> list[LensChoice]:
+        return [LensChoice(one, lens_name(one), keys.get(one, "")) for one in ids]
+
+    in_sight = [n for n in CARRIED if n in asked]
+    return LensChoices(
+        choices([*HEADLINE, *in_sight]), choices(n for n in CARRIED if n not in asked), choices(AXIS_IDS)
+    )
 
 
 def lens_name(lens: str) -> str:
     if lens in AXIS:
         return "saltiness" if lens == "salt" else AXIS[lens].name
-    return NUTRIENT[lens].name.lower()
+    return NUTRIENT[lens].said
 
 
 def known_lens(lens: str | None) -> str:

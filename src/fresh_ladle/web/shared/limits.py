@@ -8,11 +8,13 @@ from dataclasses import dataclass
 from pydantic import BaseModel, Field
 
 from fresh_ladle.core.errors import Refused
-from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.nutrients.targets import TARGETED, Basis, Firmness, Side, Target
+from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE, NUTRIENT_IDS
+from fresh_ladle.core.nutrients.targets import Basis, Firmness, Side, Target
 from fresh_ladle.web.shared.typed import number_typed
 
 MAX_LIMIT = 100_000
+IN_SIGHT = (*HEADLINE, "saturated_fat_g", "added_sugars_g")
+"""Figures whose limits are asked for at once; the others are behind a fold until they have one."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +32,10 @@ class LimitRow:
         return BY_ID[self.nutrient].name
 
     @property
+    def folded(self) -> bool:
+        return self.nutrient not in IN_SIGHT
+
+    @property
     def unit(self) -> str:
         return BY_ID[self.nutrient].unit
 
@@ -41,13 +47,15 @@ class LimitRow:
             if typed.strip()
         ]
         if len(found) == 2 and found[0].limit > found[1].limit:
-            raise Refused(f"{self.name.lower()} cannot be at least {found[0].limit:g} and at most {found[1].limit:g}")
+            raise Refused(
+                f"{BY_ID[self.nutrient].said} cannot be at least {found[0].limit:g} and at most {found[1].limit:g}"
+            )
         return found
 
     def _limit(self, typed: str) -> float:
         value = number_typed(typed.strip(), self.name)
         if not 0 <= value <= MAX_LIMIT:
-            raise Refused(f"{self.name.lower()}: {typed[:20]} is not a limit a serving can have")
+            raise Refused(f"{BY_ID[self.nutrient].said}: {typed[:20]} is not a limit a serving can have")
         return value
 
 
@@ -78,7 +86,7 @@ def limit_rows(targets: Iterable[Target]) -> tuple[list[LimitRow], list[Target]]
 
     A row holds one basis and one firmness: what differs from the first limit of its figure does not fit in.
     """
-    rows = {nutrient: LimitRow(nutrient) for nutrient in TARGETED}
+    rows = {nutrient: LimitRow(nutrient) for nutrient in NUTRIENT_IDS}
     left = []
     for target in targets:
         row = rows.get(target.nutrient)

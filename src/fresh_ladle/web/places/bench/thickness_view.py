@@ -125,7 +125,7 @@ def _spoonful(workbench: Workbench, bench: Bench, more_g: float) -> str:
         held = totals.batch[nutrient].value * SPOONFUL_G
         meta = BY_ID[nutrient]
         before, after = (nutrient_amount(nutrient, held / m) for m in (mass, mass + more_g))
-        said.append(f"{meta.name.lower()} {before} → {after} {meta.unit}")
+        said.append(f"{meta.said} {before} → {after} {meta.unit}")
     return f"A spoonful of {SPOONFUL_G:.0f} g then: {', '.join(said)}."
 
 

@@ -113,7 +113,7 @@ def _event_view(workbench: Workbench, bench: Bench, event: BenchEvent) -> EventV
     before = workbench.appraise(log.bowl(earlier[-1] if earlier else 0))
     portion = after.portion(f"b{event.seq}")
     changes = [(n, signed(n, _change(before, after, n))) for n in HEADLINE]
-    did = [f"{BY_ID[n].name.lower()} {text}" for n, text in changes if text[0] in "+−"]
+    did = [f"{BY_ID[n].said} {text}" for n, text in changes if text[0] in "+−"]
     if before.totals.batch_grams.value > 0:
         did.append(listed(noticed_words(drift_between(after, before, Setting.SIDE_BY_SIDE))) or "not noticed")
     return EventView(
@@ -186,7 +186,7 @@ def preview_words(workbench: Workbench, before: Appraisal, after: Appraisal, tar
 def suggestion_views(found: Sequence[Suggestion]) -> list[SuggestionView]:
     views = []
     for s in found:
-        leaves = [f"{BY_ID[r.target.nutrient].name.lower()} {_budget(r).words}" for r in s.rooms if _is_tight(r)]
+        leaves = [f"{BY_ID[r.target.nutrient].said} {_budget(r).words}" for r in s.rooms if _is_tight(r)]
         views.append(
             SuggestionView(
                 f"{s.rung.text} {s.food.kitchen_name}",

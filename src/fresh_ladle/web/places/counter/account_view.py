@@ -111,7 +111,7 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
         if is_derived(p.food, axis_id):
             nutrient = {"salt": "sodium_mg", "rich": "fat_g", "sweet": "sugars_g"}[axis_id]
             source, grade = (
-                f"derived from {NUTRIENT[nutrient].name.lower()}: {p.food.figure_source(nutrient).label}",
+                f"derived from {NUTRIENT[nutrient].said}: {p.food.figure_source(nutrient).label}",
                 p.food.figure_source(nutrient).grade,
             )
         else:

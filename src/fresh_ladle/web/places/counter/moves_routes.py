@@ -233,7 +233,7 @@ def reduce_gradually(
         "places/counter/gradual_reduction.html",
         rows=rows,
         line=line,
-        figure=NUTRIENT[nutrient].name.lower(),
+        figure=NUTRIENT[nutrient].said,
         recipe_id=recipe_id,
         revision=work.draft.revision,
         amounts=[r.amount for r in reduction],

@@ -33,7 +33,7 @@ from fresh_ladle.core.whole.school_standing import SchoolStanding, school_standi
 from fresh_ladle.core.words.sentences import listed
 from fresh_ladle.store.recipes.drafts import Draft
 from fresh_ladle.store.recipes.profiles import Profile
-from fresh_ladle.web.shared.lens import LensChoice, LensMark, lens_choices, lens_marks, lens_name, lens_unit
+from fresh_ladle.web.shared.lens import LensChoices, LensMark, lens_choices, lens_marks, lens_name, lens_unit
 from fresh_ladle.web.shared.method_view import WAYS
 from fresh_ladle.web.shared.questions import lens_figure, open_questions
 from fresh_ladle.web.shared.target_status import Rung, Tilt, VersionFigures, other_limits, rung_views, tilt_view
@@ -122,7 +122,7 @@ class CounterView:
     lens: str
     lens_name: str
     lens_unit: str
-    lenses: list[LensChoice]
+    lenses: LensChoices
     components: list[tuple[str, list[LineView]]]
     rungs: list[Rung]
     tilt: Tilt
@@ -196,7 +196,7 @@ def counter_view(
         lens=lens,
         lens_name=lens_name(lens),
         lens_unit=lens_unit(lens),
-        lenses=lens_choices(),
+        lenses=lens_choices(lens, (t.nutrient for t in targets)),
         components=list(groups.items()),
         rungs=rung_views(VersionFigures.of(now, original), targets),
         tilt=tilt_view(now, original, knowledge=workbench.knowledge),
@@ -373,7 +373,7 @@ def _serving_by(recipe: Recipe) -> tuple[str, str]:
 
 def _question_view(question: Question) -> QuestionView:
     nutrient = BY_ID[question.nutrient]
-    stake = f"± {nutrient_amount(nutrient.id, question.stake)} {nutrient.unit} {nutrient.name.lower()} a serving"
+    stake = f"± {nutrient_amount(nutrient.id, question.stake)} {nutrient.unit} {nutrient.said} a serving"
     answers = [a.label for a in question.answers]
     return QuestionView(question.line_id, question.about, question.text, stake, answers)
 
@@ -392,7 +392,7 @@ def _weighing(now: Appraisal, lens: str) -> Weighing | None:
     return Weighing(
         top.line_id,
         top.name,
-        BY_ID[nutrient].name.lower(),
+        BY_ID[nutrient].said,
         f"{top.share * 100:.0f}%",
         f"{nutrient_amount(nutrient, figure.low)} to {nutrient_amount(nutrient, figure.high)} {unit}",
         f"{nutrient_amount(nutrient, top.low_if_weighed)} to {nutrient_amount(nutrient, top.high_if_weighed)} {unit}",

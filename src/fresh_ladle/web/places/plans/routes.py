@@ -164,7 +164,7 @@ def look_over(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()
     if own is None:
         raise RecipeError("choose targets first, under Targets: a plan needs something to meet")
     wanted = form.request(workbench.schools, workbench.knowledge.pantry) if form.more else own
-    asked = [f"{NUTRIENT[t.nutrient].name.lower()} {target_text(t)}" for t in wanted.targets]
+    asked = [f"{NUTRIENT[t.nutrient].said} {target_text(t)}" for t in wanted.targets]
     context = _run_context(workbench, _search(workbench, work, wanted, prices), 0, over=True)
     return page(
         request,
@@ -282,7 +282,7 @@ def _run_context(workbench: Workbench, job: Job, shown: int, over: bool = False)
 
 def _hard_name(run: PlanRun) -> str:
     hard = hardest(run.now, run.request.targets)
-    return NUTRIENT[hard.nutrient].name.lower() if hard else ""
+    return NUTRIENT[hard.nutrient].said if hard else ""
 
 
 @router.get("/plans/{job_id}", response_class=HTMLResponse)

@@ -252,7 +252,7 @@ def pareto_view(
         for n, one in enumerate(listed)
         if one.group is not Group.STAGE
     ]
-    name = BY_ID[hard.nutrient].name.lower()
+    name = BY_ID[hard.nutrient].said
     title = f"Steps of taste against {name}: " + "; ".join(m.title for m in marks)
     start = now.figure_for(hard).value
     here = Mark("", drift_between(now, original).total, start, "", "as it stands")

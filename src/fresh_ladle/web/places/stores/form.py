@@ -104,7 +104,7 @@ class OwnFoodForm(BaseModel):
     def _per_100_g(self, before: OwnFood | None) -> LabelFigures:
         typed = {n: text.strip() for n, text in self._typed().items() if n in BY_ID and text.strip()}
         printed = {n: number_typed(text, BY_ID[n].name) for n, text in typed.items()}
-        if missing := [BY_ID[n].name.lower() for n in HEADLINE if n not in printed]:
+        if missing := [BY_ID[n].said for n in HEADLINE if n not in printed]:
             raise Refused(f"{', '.join(missing)} must be given; write 0 where the label says none")
         serving = number_typed(self.serving, "serving weight")
         figures = figures_from_label(printed, serving, self.rounding)

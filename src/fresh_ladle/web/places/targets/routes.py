@@ -68,7 +68,7 @@ def _targets_page(
 
 
 def _limit_words(target: Target) -> str:
-    return f"{NUTRIENT[target.nutrient].name.lower()} {target_text(target)}"
+    return f"{NUTRIENT[target.nutrient].said} {target_text(target)}"
 
 
 def _left_out(what: str, workbench: Workbench) -> str:
