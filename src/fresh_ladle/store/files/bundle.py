@@ -52,6 +52,7 @@ TABLES = (
     "waiting_edit",
     "tasting_taster",
     "pouring_seen",
+    "handed_out",
 )
 """What is kept, in the order in which rows may refer to each other."""
 _LISTED: dict[str, tuple[str, ...]] = {

@@ -61,3 +61,22 @@ def let_word_stand(connection: sqlite3.Connection, recipe_id: int, rule: str, wo
         connection.execute(
             "INSERT OR IGNORE INTO word_let_stand VALUES (?, ?, ?, ?)", (recipe_id, rule, words, now_text())
         )
+
+
+def reasons_given(connection: sqlite3.Connection, recipe_id: int, version_number: int) -> dict[str, str]:
+    """Why a version was handed out all the same, by what was broken."""
+    rows = connection.execute(
+        "SELECT broken, reason FROM handed_out WHERE recipe_id = ? AND version_number = ?", (recipe_id, version_number)
+    )
+    return {row["broken"]: row["reason"] for row in rows}
+
+
+def hand_out_all_the_same(
+    connection: sqlite3.Connection, recipe_id: int, version_number: int, broken: str, reason: str
+) -> None:
+    """Keeps why; a new reason takes the place of the one before."""
+    with writing(connection):
+        connection.execute(
+            "INSERT OR REPLACE INTO handed_out VALUES (?, ?, ?, ?, ?)",
+            (recipe_id, version_number, broken, reason, now_text()),
+        )

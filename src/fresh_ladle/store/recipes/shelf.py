@@ -241,17 +241,18 @@ WHERE p.id = coalesce(:profile, r.profile_id) AND e.value IN ({", ".join(f"'{all
 AND (NOT s.allergens_known
 OR EXISTS (SELECT 1 FROM shelf_tag h WHERE h.recipe_id = s.recipe_id AND h.tag = 'perhaps:' || e.value)))
 """
+_ASKS_FOR_NO_FIGURE = """
+EXISTS (SELECT 1 FROM profile p WHERE p.id = coalesce(:profile, r.profile_id) AND json_array_length(p.exclusions) > 0)
+"""
 _FAILS = f"(EXISTS (SELECT 1 {_AGAINST} AND {_MISSED}) OR {_EXCLUDED})"
 _MEETING = {
     Meeting.MEETS: (
-        f"EXISTS (SELECT 1 {_AGAINST}) AND NOT EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_EXCLUDED}"
+        f"(EXISTS (SELECT 1 {_AGAINST}) OR {_ASKS_FOR_NO_FIGURE})"
+        f" AND NOT EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) AND NOT {_EXCLUDED}"
         f" AND NOT {_UNSURE_OF_EXCLUSIONS}"
     ),
     Meeting.MISSES: _FAILS,
-    Meeting.CLOSE: (
-        f"(EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) OR (EXISTS (SELECT 1 {_AGAINST}) AND {_UNSURE_OF_EXCLUSIONS}))"
-        f" AND NOT {_FAILS}"
-    ),
+    Meeting.CLOSE: (f"(EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) OR {_UNSURE_OF_EXCLUSIONS}) AND NOT {_FAILS}"),
 }
 _ORDERS = {
     Order.WORKED_LAST: "s.worked_at DESC, s.recipe_id",
@@ -328,6 +329,12 @@ def cards_sql(count: int) -> tuple[str, str]:
     return figures, rows
 
 
+def tags_sql(count: int) -> str:
+    """The bare query for what so many recipes hold by id: allergens, foods."""
+    marks = ", ".join("?" * count)
+    return f"SELECT recipe_id, tag FROM shelf_tag WHERE recipe_id IN ({marks}) AND tag NOT LIKE 'refused:%'"
+
+
 def _rows(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
     figures: dict[int, dict[tuple[str, Basis], ShelfFigure]] = {i: {} for i in ids}
     for_figures, for_rows = cards_sql(len(ids))
@@ -336,6 +343,9 @@ def _rows(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
         missing = () if complete else ("",)
         for basis, (value, low, high, original) in ((Basis.SERVING, ends[:4]), (Basis.HUNDRED_GRAMS, ends[4:])):
             figures[recipe_id][nutrient, basis] = ShelfFigure(Figure(value, low, high, missing), original)
+    tags: dict[int, set[str]] = {i: set() for i in ids}
+    for recipe_id, tag in connection.execute(tags_sql(len(ids)), ids):
+        tags[recipe_id].add(tag)
     made = {
         row["recipe_id"]: ShelfRow(
             row["recipe_id"],
@@ -348,6 +358,7 @@ def _rows(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
             row["problems"],
             bool(row["allergens_known"]),
             figures[row["recipe_id"]],
+            frozenset(tags[row["recipe_id"]]),
             profile_id=row["profile_id"],
             state=row["state"],
             versions=row["versions"],

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from fresh_ladle.core.recipes.edits import ADAPTING, Edit
 from fresh_ladle.core.recipes.progress import Facts, Step, next_step, steps
 from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.exclusions import Broken, broken_exclusions
 from fresh_ladle.core.words.sentences import listed
 from fresh_ladle.store.recipes.drafts import Draft
+from fresh_ladle.store.recipes.profiles import profile
 from fresh_ladle.store.recipes.progress import things_done
 from fresh_ladle.web.state import Workbench
 
@@ -48,6 +50,9 @@ class RecipeBand:
     done: str
     to_do: str
     next_href: str
+    whom: str = ""
+    broken: Sequence[Broken] = ()
+    """For whom it is, and what must not be in it for them and is."""
 
 
 def recipe_band(
@@ -64,10 +69,10 @@ def recipe_band(
         for place, tail, word in PLACES
     ]
     behind = ", ".join(step.said for step in way if step.done)
-    if coming is None:
-        return RecipeBand(work.recipe.title, stations, behind, "", "")
-    next_href = href[coming.place] + _WHERE.get(coming.said, "")
-    return RecipeBand(work.recipe.title, stations, behind, coming.to_do, next_href)
+    to_do, next_href = ("", "") if coming is None else (coming.to_do, href[coming.place] + _WHERE.get(coming.said, ""))
+    whom = profile(connection, work.profile_id)
+    broken = broken_exclusions(now, whom.exclusions) if whom else ()
+    return RecipeBand(work.recipe.title, stations, behind, to_do, next_href, whom.name if whom else "", broken)
 
 
 def _facts(work: Draft, now: Appraisal, done: frozenset[str], open_questions: int, adapted: bool) -> Facts:

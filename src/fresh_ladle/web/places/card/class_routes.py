@@ -22,6 +22,7 @@ from fresh_ladle.store.foods.own_foods import pack_prices
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.card.class_view import lesson_tables, lesson_view, wall_view
+from fresh_ladle.web.places.card.gate import gate_of, let_through
 from fresh_ladle.web.places.card.made_card import MadeCard, made_card
 from fresh_ladle.web.shared.page import page
 from fresh_ladle.web.shared.typed import whole_number
@@ -72,7 +73,9 @@ def _lesson(request: Request, made: MadeCard, asked: _Asked) -> Lesson:
 
 def _made(request: Request, recipe_id: int, version_number: int | None) -> MadeCard:
     with workbench_of(request).store() as connection:
-        return made_card(workbench_of(request), connection, recipe_id, version_number)
+        made = made_card(workbench_of(request), connection, recipe_id, version_number)
+        let_through(gate_of(connection, recipe_id, made.version.number, made.dish))
+    return made
 
 
 @router.get("/class", response_class=HTMLResponse)

@@ -26,11 +26,18 @@ from fresh_ladle.formats.card_sheet import FORMS as ALL_FORMS
 from fresh_ladle.formats.card_sheet import MOST_CARDS, CardForm, booklet_pdf, card_pdf, card_png
 from fresh_ladle.formats.json_ld import json_ld
 from fresh_ladle.formats.sheet import csv_of, xlsx_of
-from fresh_ladle.store.recipes.cards import KeptChoices, let_word_stand, save_card_choices, words_let_stand
+from fresh_ladle.store.recipes.cards import (
+    KeptChoices,
+    hand_out_all_the_same,
+    let_word_stand,
+    save_card_choices,
+    words_let_stand,
+)
 from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.store.recipes.recipes import ids_by_title, versions
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.door.guarded import guarded_router
+from fresh_ladle.web.places.card.gate import MOST_REASON, gate_of, let_through
 from fresh_ladle.web.places.card.made_card import made_card, marks_of, sheet_of
 from fresh_ladle.web.shared.page import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
@@ -52,7 +59,8 @@ def export(request: Request, recipe_id: int, form: str) -> Response:
     workbench = workbench_of(request)
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
-    now = workbench.appraise(work.draft.recipe)
+        now = workbench.appraise(work.draft.recipe)
+        let_through(gate_of(connection, recipe_id, versions(connection, recipe_id)[-1].number, now))
     name = slug(work.draft.recipe.title) or "recipe"
     if form not in _WRITERS:
         raise RecipeError(f"a recipe cannot be written as {form!r}: choose jsonld, csv or xlsx")
@@ -73,6 +81,7 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         made = made_card(workbench, connection, recipe_id, version_number, label)
         kept, custom = versions(connection, recipe_id), settings(connection)
         let_stand = words_let_stand(connection, recipe_id)
+        gate = gate_of(connection, recipe_id, made.version.number, made.dish)
     claims = made.claims
     return page(
         request,
@@ -96,6 +105,8 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
         newer=[f.name for f in workbench.newer_figures(made.version)],
         changed=work.draft.changed,
         most_note=MOST_NOTE,
+        gate=gate,
+        most_reason=MOST_REASON,
         place="card",
         recipe_id=recipe_id,
     )
@@ -150,6 +161,24 @@ def let_stand(
     return RedirectResponse(f"/recipes/{recipe_id}/card?version_number={version_number}", status_code=303)
 
 
+@router.post("/recipes/{recipe_id}/card/all-the-same")
+def all_the_same(
+    request: Request,
+    recipe_id: int,
+    reason: Annotated[str, Form(max_length=MOST_REASON)],
+    version_number: Annotated[int, Form()],
+) -> Response:
+    """Opens the gate for what this version breaks now, with the reason, which is kept."""
+    if not reason.strip():
+        raise RecipeError("say in a word why it is handed out all the same; nothing was changed")
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        made = made_card(workbench, connection, recipe_id, version_number)
+        gate = gate_of(connection, recipe_id, version_number, made.dish)
+        hand_out_all_the_same(connection, recipe_id, version_number, gate.words, reason.strip())
+    return RedirectResponse(f"/recipes/{recipe_id}/card?version_number={version_number}", status_code=303)
+
+
 @router.get("/recipes/{recipe_id}/card.{kind}")
 def printed(
     request: Request,
@@ -164,6 +193,7 @@ def printed(
     workbench = workbench_of(request)
     with workbench.store() as connection:
         made = made_card(workbench, connection, recipe_id, version_number, label)
+        let_through(gate_of(connection, recipe_id, made.version.number, made.dish))
     sheet, name = sheet_of(made.card, workbench.knowledge), slug(made.card.title) or "card"
     if kind == "png":
         return _file(card_png(spelled(workbench, sheet), _form(form)), "image/png", f"{name}.png")
@@ -205,7 +235,9 @@ def _sheets(
     made, left_out = [], []
     for recipe_id in ids:
         try:
-            made.append(sheet_of(made_card(workbench, connection, recipe_id).card, workbench.knowledge))
+            found = made_card(workbench, connection, recipe_id)
+            let_through(gate_of(connection, recipe_id, found.version.number, found.dish))
+            made.append(sheet_of(found.card, workbench.knowledge))
         except Refused as refusal:
             left_out.append((draft(connection, recipe_id).recipe.title, str(refusal)))
     return made, left_out

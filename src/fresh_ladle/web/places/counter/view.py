@@ -4,10 +4,10 @@ weighing."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fresh_ladle.core.amounts.bowl import Portion, eaten_by_method
-from fresh_ladle.core.cautions.allergens import Allergen, allergen_group
+from fresh_ladle.core.cautions.allergens import Allergen
 from fresh_ladle.core.cautions.caution import STANDING_NOTE, RaisedCaution
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.nutrients.totals import UncertaintyShare
@@ -28,6 +28,7 @@ from fresh_ladle.core.service.naming import changed_words, names_of_lines
 from fresh_ladle.core.swaps.apply import swaps_for
 from fresh_ladle.core.swaps.pitfalls import Pitfall, pitfalls_of_recipe
 from fresh_ladle.core.whole.appraisal import Appraisal
+from fresh_ladle.core.whole.exclusions import Broken, broken_exclusions
 from fresh_ladle.core.whole.questions import Question
 from fresh_ladle.core.whole.school_standing import SchoolStanding, school_standing
 from fresh_ladle.core.words.sentences import listed
@@ -64,6 +65,8 @@ class LineView:
     panel: LinePanel | None = None
     unsaid: str = ""
     """What stands where no amount was given."""
+    breaks: str = ""
+    """What that must not be in the dish the line brings."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,7 +147,8 @@ class CounterView:
     yield_value: str
     celsius_value: str
     pitfalls: list[Pitfall]
-    excluded: list[str]
+    broken: list[Broken]
+    """What must not be in it for whom it is, and is."""
     other_limits: list[tuple[str, str]]
     edits: list[str]
     plans_taken: str
@@ -167,6 +171,8 @@ def counter_view(
     now = workbench.appraise(work.recipe)
     recipe = work.recipe
     marks = lens_marks(now, lens)
+    broken = broken_exclusions(now, profile.exclusions) if profile else []
+    breaking = {line_id: one for one in reversed(broken) for line_id in one.line_ids}
     groups: dict[str, list[LineView]] = {name: [] for name in recipe.components}
     for line in recipe.lines:
         mine = [p for p in now.portions if line.id in (p.line.id, p.batch_line)]
@@ -175,7 +181,10 @@ def counter_view(
                 _batch_view(line, mine, weights, _panel(line, None, workbench, now, open_line))
             )
         groups[line.component] += [
-            _line_view(p, workbench, now, marks[p.line.id], weights, _panel(p.line, p, workbench, now, open_line))
+            replace(
+                _line_view(p, workbench, now, marks[p.line.id], weights, _panel(p.line, p, workbench, now, open_line)),
+                breaks=_breaks_words(breaking.get(p.line.id)),
+            )
             for p in mine
         ]
     targets = profile.targets if profile else ()
@@ -218,7 +227,7 @@ def counter_view(
         yield_value=f"{recipe.yield_grams:g}" if recipe.yield_grams else "",
         celsius_value="" if recipe.served_celsius is None else f"{recipe.served_celsius:g}",
         pitfalls=pitfalls_of_recipe(now, workbench.knowledge.pitfalls, school, targets),
-        excluded=_excluded(now, profile),
+        broken=broken,
         other_limits=other_limits(VersionFigures.of(now, original), targets),
         edits=story(edits),
         plans_taken=_plans_taken(edits),
@@ -240,17 +249,10 @@ def _standing_words(standing: SchoolStanding) -> str:
     return f"{against}; not known: {listed(standing.unknown)}" if standing.unknown else against
 
 
-def _excluded(now: Appraisal, profile: Profile | None) -> list[str]:
-    """What the profile leaves out and the recipe yet holds, with what brings it."""
-    out = profile.exclusions if profile else frozenset()
-    held = [
-        f"{a.said} ({', '.join(a.foods)}{'' if a.sure else ': read the pack'})"
-        for a in (*now.allergens, *now.may_contain)
-        if {a.id, allergen_group(a.id)} & out
-    ]
-    return held + list(
-        dict.fromkeys(p.food.kitchen_name for p in now.portions if p.food is not None and p.food.key in out)
-    )
+def _breaks_words(broken: Broken | None) -> str:
+    if broken is None:
+        return ""
+    return f"✕ {broken.name}" if broken.sure else f"? {broken.name}: read the pack"
 
 
 def _plans_taken(edits: Sequence[Edit]) -> str:

@@ -50,7 +50,13 @@ def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0
         waiting = recipes_waiting(connection)
     shown = start + len(answer.rows)
     context: dict[str, Any] = {
-        "cards": shelf_cards(answer.rows, profiles, question.profile_id, {w.recipe_id: w.count for w in waiting}),
+        "cards": shelf_cards(
+            answer.rows,
+            profiles,
+            question.profile_id,
+            {w.recipe_id: w.count for w in waiting},
+            workbench.knowledge.pantry,
+        ),
         "waiting": waiting,
         "total": answer.total,
         "unsure": answer.unsure,
