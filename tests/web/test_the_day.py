@@ -219,7 +219,7 @@ def monday(cook: Cook, workplace: Workplace) -> None:
     expect(page.locator("#plan-title")).to_contain_text("Stage 1")
     cook.presses("Set aside for review")
     expect(page.locator("#plan-kept")).not_to_be_empty()
-    page.locator(".asking summary").press("Enter")
+    page.locator(".asking summary", has_text="What stays").press("Enter")
     cook.chooses("school", "lean dairy")
     cook.presses("Look for plans")
     expect(page.locator("#plans:not([hx-get])")).to_be_visible(timeout=SEARCH_MS)
