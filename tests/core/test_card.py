@@ -76,7 +76,7 @@ def test_a_range_is_said_where_it_is_wide_and_not_where_it_is_narrow(knowledge: 
 def test_what_could_not_be_weighed_leaves_a_hundred_grams_unknown(knowledge: Knowledge) -> None:
     whole = card(dish(knowledge, "Dip\nServes 4\n1 cup tahini\n1 tsp salt"), knowledge)
     part = card(dish(knowledge, "Dip\nServes 4\n1 cup tahini\n1 tsp salt\n30 g wumpus"), knowledge)
-    assert (whole.serving, part.serving) == ("62 g", "at least 62 g")
+    assert (whole.serving, part.serving) == ("62 g, about 4 Tbsp", "at least 62 g, about 4 Tbsp")
     assert whole.per_100_g.startswith("In 100 g: ")
     assert part.per_100_g == ""
 

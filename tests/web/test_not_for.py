@@ -9,6 +9,7 @@ from fastapi.testclient import TestClient
 from playwright.sync_api import Page, expect
 
 from fresh_ladle.store.people.activity import activities
+from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.store.recipes.profiles import save_profile
 from fresh_ladle.store.recipes.recipes import ids_by_title, set_profile
 from fresh_ladle.web.state import Workbench
@@ -85,6 +86,19 @@ def test_nothing_leaves_the_kitchen_until_somebody_says_why(client: TestClient) 
     with bench_of(client).store() as connection:
         assert "handed out all the same" in " ".join(entry.did for entry in activities(connection, None, "", 20))
     assert client.get("/cards.pdf").status_code == 200
+
+
+def test_a_service_says_it_and_prints_no_labels(client: TestClient) -> None:
+    page = client.get("/services/1").text
+    assert "Not for" not in page
+    with bench_of(client).store() as connection:
+        dish = connection.execute("SELECT recipe_id FROM service_dish WHERE service_id = 1").fetchone()["recipe_id"]
+        held = {p.food.key for p in bench_of(client).appraise(draft(connection, dish).recipe).portions if p.food}
+        set_profile(connection, dish, without(client, "MX", sorted(held)[0]))
+    assert "✕ Not for MX:" in client.get("/services/1").text
+    refused = client.post("/services/1/labels.pdf", data={"counts": ["1"], "days": ["1"]})
+    assert refused.status_code == 422
+    assert "MX" in refused.text
 
 
 def test_what_only_a_pack_can_tell_is_a_state_of_its_own(client: TestClient) -> None:

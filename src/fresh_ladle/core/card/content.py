@@ -25,6 +25,7 @@ from fresh_ladle.core.cautions.caution import RaisedCaution
 from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.wording import counted, display_amount, weight_text
+from fresh_ladle.core.plans.servings import helping_words
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.service.keeping import Keeping, keeping
@@ -102,7 +103,7 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
     keep = keeping(dish, knowledge.work, bool(choices.audiences - {Audience.GENERAL}))
     facts = standing_facts(dish, usual, knowledge.pantry, knowledge.handouts, choices.audiences, choices.regime)
     figures = tuple(card_figures(dish, choices.regime))
-    serving = f"{'at least ' if dish.problems else ''}{totals.serving_grams:,.0f} g"
+    serving = f"{'at least ' if dish.problems else ''}{helping_words(dish)}"
     return Card(
         title=recipe.title,
         practice=choices.practice,

@@ -22,8 +22,8 @@ from fresh_ladle.store.foods.own_foods import pack_prices
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.card.class_view import lesson_tables, lesson_view, wall_view
-from fresh_ladle.web.places.card.gate import gate_of, let_through
 from fresh_ladle.web.places.card.made_card import MadeCard, made_card
+from fresh_ladle.web.shared.gate import gate_of, let_through
 from fresh_ladle.web.shared.page import page
 from fresh_ladle.web.shared.typed import whole_number
 from fresh_ladle.web.state import workbench_of

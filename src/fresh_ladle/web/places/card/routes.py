@@ -37,8 +37,8 @@ from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.store.recipes.recipes import ids_by_title, versions
 from fresh_ladle.store.settings import settings
 from fresh_ladle.web.door.guarded import guarded_router
-from fresh_ladle.web.places.card.gate import MOST_REASON, gate_of, let_through
 from fresh_ladle.web.places.card.made_card import made_card, marks_of, sheet_of
+from fresh_ladle.web.shared.gate import MOST_REASON, gate_of, let_through
 from fresh_ladle.web.shared.page import load_work, page
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.work.papers import pdf_of, spelled

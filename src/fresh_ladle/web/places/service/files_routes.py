@@ -29,7 +29,8 @@ from fresh_ladle.store.services.services import KeptService
 from fresh_ladle.store.settings import save_label_grid, settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.service.paper import service_tables
-from fresh_ladle.web.places.service.routes import bought_for, loaded, loaded_whole, service_page
+from fresh_ladle.web.places.service.routes import bought_for, gates_of, loaded, loaded_whole, service_page
+from fresh_ladle.web.shared.gate import let_through
 from fresh_ladle.web.shared.typed import whole_number
 from fresh_ladle.web.state import workbench_of
 from fresh_ladle.web.work.papers import pdf_of
@@ -142,6 +143,8 @@ def labels_as_pdf(
     kept, found = loaded_whole(request, service_id)
     typed = {"counts": counts or [], "days": days or [], "grid": grid, "skip": skip}
     try:
+        for gate in gates_of(request, kept):
+            let_through(gate)
         wanted = grid_of(grid)
         with workbench_of(request).store() as connection:
             practice = settings(connection).practice

@@ -49,6 +49,7 @@ from fresh_ladle.web.places.service.view import (
     shopping_sections,
     whole_views,
 )
+from fresh_ladle.web.shared.gate import Gate, gate_of
 from fresh_ladle.web.shared.money import money
 from fresh_ladle.web.shared.page import page
 from fresh_ladle.web.shared.typed import number_typed, whole_number
@@ -84,6 +85,7 @@ def service_page(
     request: Request, template: str, kept: KeptService, found: Service, tab: str, status: int = 200, **more: Any
 ) -> HTMLResponse:
     """One of the pages of a service; one that tells when things are made says so while the day is not known yet."""
+    gates = [gate for gate in gates_of(request, kept) if gate.broken]
     if tab in TELL_THE_DAY and isinstance(found.order, Awaited):
         template = "places/service/awaited.html"
     return page(
@@ -95,8 +97,19 @@ def service_page(
         tab=tab,
         place="services",
         refused=found.refused,
+        gates=gates,
         **more,
     )
+
+
+def gates_of(request: Request, kept: KeptService) -> list[Gate]:
+    """For each dish of a service, in their order, for whom its recipe is and what of that it breaks."""
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        return [
+            gate_of(connection, dish.recipe_id, dish.number or 0, workbench.appraise(dish.recipe))
+            for dish in kept.dishes
+        ]
 
 
 def bought_for(request: Request, service_id: int, week: bool) -> tuple[list[str], list[Purchase]]:
