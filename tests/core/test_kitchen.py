@@ -25,7 +25,7 @@ from fresh_ladle.core.foods.pantry import Pantry
         ("2 cloves", 1, "3 cloves"),
         ("250 g", -2, "240 g"),
         ("juice of 1", 1, "juice of 1½"),
-        ("1 (15 oz) can", -1, "¾ (15 oz) can"),
+        ("1 (15 oz) can", -1, "¾ can (15 oz)"),
         ("3-4 cloves", 1, "4 cloves"),
     ],
 )
@@ -37,7 +37,7 @@ def test_scaling_keeps_spoons_measurable() -> None:
     assert scaled("1/2 tsp", 0.5) == "¼ tsp"
     assert scaled("1/4 tsp", 0.5) == "⅛ tsp"
     assert scaled("3 oz", 0.5) == "1½ oz"
-    assert scaled("1 (15 oz) can", 0.5) == "½ (15 oz) can"
+    assert scaled("1 (15 oz) can", 0.5) == "½ can (15 oz)"
 
 
 @given(st.integers(1, 400), st.sampled_from([1, 2, 4, 8]))
