@@ -97,7 +97,9 @@ def test_one_line_alone_is_walked_from_none_to_thrice_or_as_far_as_was_said(
     said = walked(DIP, ["1/4 to 1 tsp salt"], knowledge, reader)
     assert [x.amount for p in said.points for x in p.recipe.lines if x.id == "l7"] == [
         "¼ tsp",
+        "¼ tsp plus ⅛ tsp",
         "1/2 tsp",
+        "½ tsp plus ⅛ tsp",
         "¾ tsp",
         "1 tsp",
     ]

@@ -156,7 +156,8 @@ def test_a_line_lights_up_its_steps_and_a_step_its_lines_and_a_step_is_set_right
     expect(page.locator(".leaving input")).to_have_value("100")
     page.keyboard.press("Escape")
     expect(page.locator("#drawer")).to_be_hidden()
-    page.keyboard.press("u")
+    with page.expect_response("**/undo"):
+        page.keyboard.press("u")
     page.keyboard.press("h")
     expect(page.locator(".leaving input")).to_have_value("75")
     expect(page.locator(".leaving")).not_to_contain_text("told otherwise")

@@ -386,6 +386,7 @@ def test_by_keyboard_from_the_first_account_to_a_reader(tmp_path: Path, chromium
         expect(page.get_by_role("heading", name="KH, owner")).to_be_visible()
         sound(page)
         page.get_by_role("button", name="Sign out", exact=True).press("Enter")
+        page.wait_for_url("**/sign-in*")
         page.go_back()
         page.reload()
         expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
