@@ -23,6 +23,8 @@ from fresh_ladle.web.demo import load_demo
 PER_TURN = 10
 SLOW = ("/recipes/{recipe_id}/plans", "/plan-many")
 """Routes that start a search: one request a turn is enough."""
+SLOWEST_S = 60.0
+"""What an answer may take where tests fill the machine: a booklet of all cards takes a few seconds of a quiet one."""
 
 
 class Fuzzer:
@@ -63,7 +65,8 @@ class Fuzzer:
             self._put_right(case)
             sent = f"{case.method} {case.formatted_path} {case.query} {str(case.body)[:300]}"
             try:
-                status = case.call(headers={"HX-Request": "true"} if self.random.random() < 0.5 else {}).status_code
+                headers = {"HX-Request": "true"} if self.random.random() < 0.5 else {}
+                status = case.call(headers=headers, timeout=SLOWEST_S).status_code
             except Exception as error:
                 self.failed.append(f"{sent}: {type(error).__name__}: {error}")
                 return
