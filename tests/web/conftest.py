@@ -14,7 +14,7 @@ import pytest
 import uvicorn
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from fresh_ladle.store.database import connect
 from fresh_ladle.web.app import create_app
@@ -26,6 +26,9 @@ CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_ARGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
+    # a second page of one test stands for another person's screen, which nothing covers
+    "--disable-background-timer-throttling", "--disable-renderer-backgrounding",
+    "--disable-backgrounding-occluded-windows",
 ]  # fmt: skip
 
 
@@ -33,6 +36,8 @@ for at_work in (SEARCHES, DAYS, IMPORTS, PAPERS):
     at_work.less_urgent = 0  # all cores are busy with tests: what is less urgent would hardly come to its turn
 
 
+PATIENCE_MS = 30_000  # what a full machine may take; what is there at once is not waited for
+expect.set_options(timeout=PATIENCE_MS)
 service_days.SHORTLY_S = 60.0  # a page that tests look at waits for the day it tells
 
 
@@ -118,7 +123,7 @@ def page(chromium: Browser, address: str) -> Iterator[Page]:
     """A fresh page on the demo; a test fails on any script error or request that leaves the machine."""
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce")
     page = context.new_page()
-    page.set_default_timeout(8000)
+    page.set_default_timeout(PATIENCE_MS)
     page.set_default_navigation_timeout(40_000)  # a page waits for the day it tells
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))

@@ -19,7 +19,7 @@ from fresh_ladle.devices.stand_in import LineServer, StandInScale
 from fresh_ladle.store.recipes.drafts import draft, edit
 from fresh_ladle.store.settings import save_settings, settings
 from fresh_ladle.web.app import create_app
-from tests.web.conftest import served
+from tests.web.conftest import PATIENCE_MS, served
 
 HTMX = {"HX-Request": "true"}
 
@@ -254,7 +254,7 @@ def test_a_cook_seasons_from_half_the_salt_with_the_scale(
     with scaled_kitchen(demo_database, tmp_path) as (address, scale):
         context = chromium.new_context(viewport={"width": width, "height": 1000}, has_touch=touch, base_url=address)
         page = context.new_page()
-        page.set_default_timeout(9000)
+        page.set_default_timeout(PATIENCE_MS)
 
         def press(name: str) -> None:
             button = page.get_by_role("button", name=name, exact=True)
@@ -269,11 +269,11 @@ def test_a_cook_seasons_from_half_the_salt_with_the_scale(
         held = scale.things["salt"].holds_g
         scale.put("salt")
         press("Weigh before")
-        expect(page.locator("#weigh-before")).to_contain_text("Settled", timeout=9000)
+        expect(page.locator("#weigh-before")).to_contain_text("Settled")
         for _ in range(3):
             scale.use("salt")
         press("Weigh after")
-        expect(page.locator("#weigh-after")).to_contain_text("Settled", timeout=9000)
+        expect(page.locator("#weigh-after")).to_contain_text("Settled")
         press_in = page.locator(".weigh form button.primary")
         press_in.tap() if touch else press_in.press("Enter")
         expect(page.locator(".bench-log li")).to_have_count(1)
@@ -284,7 +284,7 @@ def test_a_cook_seasons_from_half_the_salt_with_the_scale(
         # The scale goes; the log stays, and the rest is typed.
         scale.plugged = False
         press("Weigh before")
-        expect(page.locator("#weigh-before")).to_contain_text("type the weight", timeout=9000)
+        expect(page.locator("#weigh-before")).to_contain_text("type the weight")
         expect(page.locator(".bench-log li")).to_have_count(1)
         page.locator("#goes-in").fill("1 tsp lemon juice")
         page.locator("#goes-in").press("Enter")

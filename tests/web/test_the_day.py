@@ -161,14 +161,11 @@ class Cook:
 def cook(workplace: Workplace, chromium: Browser) -> Iterator[Cook]:
     context = chromium.new_context(viewport=LAPTOP, base_url=workplace.address, reduced_motion="reduce")  # type: ignore[arg-type]
     page = context.new_page()
-    page.set_default_timeout(15_000)
-    expect.set_options(timeout=15_000)
     page.on("dialog", lambda dialog: dialog.accept())
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     yield Cook(page)
     context.close()
-    expect.set_options(timeout=5_000)
     assert errors == []
 
 
