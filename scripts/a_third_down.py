@@ -6,10 +6,8 @@ A beam of the few best chains of moves; each move is one a person can take on th
 from __future__ import annotations
 
 import sys
-import tomllib
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from importlib.resources import files
 from pathlib import Path
 
 from fresh_ladle.core.amounts.reading import Reader
@@ -22,6 +20,7 @@ from fresh_ladle.core.swaps.repairs import with_repair
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.core.whole.balance import drift_between
 from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.data.tables import toml_of
 
 TARGET = Path(__file__).parent.parent / "docs" / "a-third-down.md"
 MAX_MOVES, BEAM, WANTED, MAX_STEPS = 5, 5, 2 / 3, 2.0
@@ -101,7 +100,7 @@ def chain_to(first: Appraisal, figure: str, school: School) -> Chain:
 
 def work(number: int) -> list[str]:
     knowledge = load_knowledge()
-    table = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))
+    table = toml_of("demo.toml")
     row = table["recipe"][number]
     profile = next(p for p in table["profile"] if p["name"] == row["profile"])
     recipe = read_recipe(row["text"], Reader(knowledge.pantry, knowledge.preparations), kind=row["kind"]).recipe
@@ -119,7 +118,7 @@ def work(number: int) -> list[str]:
 
 
 def main() -> int:
-    table = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))
+    table = toml_of("demo.toml")
     with ProcessPoolExecutor() as pool:
         rows = [line for lines in pool.map(work, range(len(table["recipe"]))) for line in lines]
     head = (

@@ -10,7 +10,6 @@ import statistics
 import sys
 import tempfile
 import time
-import tomllib
 import tracemalloc
 import zipfile
 from collections.abc import Callable
@@ -18,7 +17,6 @@ from concurrent.futures import ProcessPoolExecutor
 from contextlib import closing
 from dataclasses import replace
 from functools import lru_cache
-from importlib.resources import files
 from pathlib import Path
 
 import numpy as np
@@ -39,6 +37,7 @@ from fresh_ladle.core.plans.request import PlanRequest
 from fresh_ladle.core.plans.search import Search, plans_for
 from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.data.tables import toml_of
 from fresh_ladle.formats.composition import Release
 from fresh_ladle.store.database import open_database
 from fresh_ladle.store.foods.foods import search_foods
@@ -123,7 +122,7 @@ def _plans(workbench: Workbench) -> None:
 
 def _one_plan(number: int) -> bool:
     """The closest plan of one demo recipe, in a process of its own."""
-    row_ = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"][number - 1]
+    row_ = toml_of("demo.toml")["recipe"][number - 1]
     knowledge = load_knowledge()
     now = appraise(read_recipe(row_["text"], _reader(), kind=row_["kind"]).recipe, knowledge)
     limit = Target("sodium_mg", Side.AT_MOST, 0.75 * now.totals.serving["sodium_mg"].value)

@@ -12,7 +12,6 @@ from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib.resources import files
 from pathlib import Path
 
 from fresh_ladle.core.catalogue.knowledge import Knowledge
@@ -25,6 +24,7 @@ from fresh_ladle.core.plans.search import otherwise, plans_for
 from fresh_ladle.core.plans.worked_out import felt_between
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.load import load_knowledge, load_reader
+from fresh_ladle.data.tables import toml_of
 
 TEN = Path(__file__).parent.parent / "tests" / "recipes" / "ten.toml"
 WORSE = 0.3
@@ -36,7 +36,7 @@ HELPING = 0.03
 
 def texts() -> list[tuple[str, str | None]]:
     """The recipes: text and kind."""
-    demo = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"]
+    demo = toml_of("demo.toml")["recipe"]
     ten = tomllib.loads(TEN.read_text(encoding="utf-8"))["recipe"]
     return [(row["text"], row.get("kind")) for row in (*demo, *ten)]
 

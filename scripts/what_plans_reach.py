@@ -6,9 +6,7 @@ Writes docs/what-plans-reach.md. Every plan is worked out again from its steps b
 from __future__ import annotations
 
 import sys
-import tomllib
 from concurrent.futures import ProcessPoolExecutor
-from importlib.resources import files
 from pathlib import Path
 
 from fresh_ladle.core.amounts.reading import Reader
@@ -24,6 +22,7 @@ from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.core.whole.balance import drift_between
 from fresh_ladle.core.whole.school_standing import school_standing
 from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.data.tables import toml_of
 
 TARGET = Path(__file__).parent.parent / "docs" / "what-plans-reach.md"
 HEAD = """# What plans reach
@@ -58,7 +57,7 @@ def targets(first: Appraisal) -> dict[str, tuple[Target, ...]]:
 def work(number: int) -> list[tuple[str, bool, str]]:
     """Rows of one recipe: the school, whether it was met, and the row."""
     knowledge = load_knowledge()
-    row = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"][number]
+    row = toml_of("demo.toml")["recipe"][number]
     recipe = read_recipe(row["text"], Reader(knowledge.pantry, knowledge.preparations), kind=row["kind"]).recipe
     first = appraise(recipe, knowledge)
     told = []
@@ -102,7 +101,7 @@ def _refused(told: Refusal) -> str:
 
 
 def main() -> int:
-    count = len(tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"])
+    count = len(toml_of("demo.toml")["recipe"])
     with ProcessPoolExecutor() as pool:
         told = [row for rows in pool.map(work, range(count)) for row in rows]
     under = ("any", *(s.name for s in SCHOOLS))

@@ -8,10 +8,8 @@ from __future__ import annotations
 
 import json
 import sys
-import tomllib
 from dataclasses import replace
 from datetime import date
-from importlib.resources import files
 from itertools import product
 from pathlib import Path
 from typing import Any
@@ -40,6 +38,7 @@ from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.core.whole.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps
 from fresh_ladle.core.whole.questions import questions, watched_figures
 from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.data.tables import toml_of
 
 PINNED = Path(__file__).with_name("pinned.json")
 LINES = Path(__file__).parent.parent / "lines"
@@ -83,7 +82,7 @@ def brief(value: float) -> float:
 
 
 def recipes(reader: Reader) -> list[RecipeReading]:
-    demo = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))
+    demo = toml_of("demo.toml")
     found = [read_recipe(row["text"], reader, kind=row["kind"]) for row in demo["recipe"]]
     return found + [read_recipe(text, reader, region=Region.METRIC, kind=kind) for kind, text in ODD]
 

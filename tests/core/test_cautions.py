@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import tomllib
 from dataclasses import replace
-from importlib.resources import files
 from pathlib import Path
 from statistics import median
 
@@ -16,6 +14,7 @@ from fresh_ladle.core.cautions.caution import Tier
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.cautions import load_cautions
+from fresh_ladle.data.tables import toml_of
 from tests.conftest import Kitchen
 
 
@@ -160,7 +159,7 @@ def test_every_caution_has_its_case_and_says_who_decides() -> None:
 
 
 def demo_appraisals(reader: Reader, knowledge: Knowledge) -> list[Appraisal]:
-    demo = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))
+    demo = toml_of("demo.toml")
     return [appraise(read_recipe(row["text"], reader, kind=row["kind"]).recipe, knowledge) for row in demo["recipe"]]
 
 

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import tomllib
 from dataclasses import replace
-from importlib.resources import files
 
 import numpy as np
 import pytest
@@ -21,6 +19,7 @@ from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge, load_reader
+from fresh_ladle.data.tables import toml_of
 
 ODD = """Odd bowl
 Serves 2 to 4
@@ -35,8 +34,7 @@ water, to thin
 
 
 def _recipes() -> list[Recipe]:
-    text = (files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8")
-    shown = [(row["text"], row["kind"]) for row in tomllib.loads(text)["recipe"]]
+    shown = [(row["text"], row["kind"]) for row in toml_of("demo.toml")["recipe"]]
     return [read_recipe(text, load_reader(), kind=kind).recipe for text, kind in (*shown, (ODD, "bean-salad"))]
 
 

@@ -4,10 +4,8 @@ over the demo, ten other recipes and some odd ones."""
 from __future__ import annotations
 
 import re
-import tomllib
 from dataclasses import replace
 from functools import lru_cache
-from importlib.resources import files
 
 import pytest
 from hypothesis import given, settings
@@ -26,6 +24,7 @@ from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.core.whole.balance import drift_between
 from fresh_ladle.core.whole.school_standing import school_standing
 from fresh_ladle.data.load import load_knowledge
+from fresh_ladle.data.tables import toml_of
 from tests.conftest import Kitchen
 from tests.core.pinned import ODD
 from tests.recipes.read import ten
@@ -48,7 +47,7 @@ LEFT_OUT = ((), ("milk",), ("tree-nut",), ("sesame", "soy"), ("egg",), ("feta",)
 def dishes() -> tuple[Appraisal, ...]:
     knowledge = load_knowledge()
     reader = Reader(knowledge.pantry, knowledge.preparations)
-    rows = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"]
+    rows = toml_of("demo.toml")["recipe"]
     texts = [(row["kind"], row["text"]) for row in rows] + list(ODD)
     read = [read_recipe(text, reader, kind=kind).recipe for kind, text in texts]
     return tuple(appraise(recipe, knowledge) for recipe in (*read, *ten()))

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import tomllib
-from importlib.resources import files
-
 import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
@@ -15,8 +12,9 @@ from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
+from fresh_ladle.data.tables import toml_of
 
-DEMO = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))["recipe"]
+DEMO = toml_of("demo.toml")["recipe"]
 DIP, NOODLES, DRESSING = "Artichoke and white-bean dip", "Peanut-lime noodle salad", "Tarragon-buttermilk dressing"
 
 

@@ -3,23 +3,20 @@
 from __future__ import annotations
 
 import re
-import tomllib
 from collections.abc import Iterable, Mapping
 from fnmatch import translate
-from importlib.resources import files
 from typing import Any
 
 from fresh_ladle.core.catalogue.formula import Composing, Formula, Role, Use, WorkStep
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
-from fresh_ladle.data.tables import DataError, non_negative, rows, split
+from fresh_ladle.data.tables import DataError, non_negative, rows, split, toml_of
 
 
 def load_composing(pantry: Pantry) -> Composing:
     """All of it. Raises DataError, which names the place, for a kind, role, food or share that cannot be."""
-    with (files("fresh_ladle.data") / "formulas.toml").open("rb") as handle:
-        table = tomllib.load(handle)
+    table = toml_of("formulas.toml")
     foods = _Foods([food for food in pantry if food.in_pantry], table["lists"])
     formulas = _formulas(table, foods)
     return Composing(formulas, _uses(pantry), _strong(foods), _accords(pantry), _leftovers(formulas))

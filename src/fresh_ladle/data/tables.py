@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import csv
 import tomllib
+from functools import cache
 from importlib.resources import files
+from importlib.resources.abc import Traversable
 from math import isfinite
 from typing import Any
 
@@ -13,9 +15,27 @@ class DataError(ValueError):
     """A shipped figure is missing, malformed or impossible."""
 
 
+@cache
+def _folder_of() -> dict[str, Traversable]:
+    """Every shipped table by its name, wherever it lies. Raises DataError where two share a name."""
+    tables: dict[str, Traversable] = {}
+    for folder in files("fresh_ladle.data").iterdir():
+        for table in folder.iterdir() if folder.is_dir() else ():
+            if table.name in tables:
+                raise DataError(f"{table.name} stands in two folders of the data")
+            if table.name.endswith((".csv", ".toml")):
+                tables[table.name] = table
+    return tables
+
+
+def shipped(name: str) -> Traversable:
+    """A table that ships, by its name: no two share one, so readers need not know its folder."""
+    return _folder_of()[name]
+
+
 def rows(name: str) -> list[dict[str, str]]:
     """All rows of a shipped CSV table, as text."""
-    with (files("fresh_ladle.data") / name).open(encoding="utf-8") as handle:
+    with shipped(name).open(encoding="utf-8") as handle:
         found = list(csv.DictReader(handle))
     for number, row in enumerate(found, start=2):
         if None in row or None in row.values():
@@ -49,4 +69,4 @@ def split(text: str) -> tuple[str, ...]:
 
 def toml_of(name: str) -> dict[str, Any]:
     """A table that ships, as TOML."""
-    return tomllib.loads((files("fresh_ladle.data") / name).read_text(encoding="utf-8"))
+    return tomllib.loads(shipped(name).read_text(encoding="utf-8"))

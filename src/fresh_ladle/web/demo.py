@@ -4,11 +4,9 @@ is empty."""
 from __future__ import annotations
 
 import sqlite3
-import tomllib
 from dataclasses import replace
 from datetime import timedelta
 from functools import partial
-from importlib.resources import files
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -22,6 +20,7 @@ from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.swaps.apply import with_swap
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.round import SAMPLES, served
+from fresh_ladle.data.tables import toml_of
 from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store import clock
 from fresh_ladle.store.foods.own_foods import Price, save_price
@@ -40,7 +39,7 @@ def load_demo(connection: sqlite3.Connection, workbench: Workbench) -> bool:
     """True when the demo was loaded, False when recipes were there already."""
     if any_recipes(connection):
         return False
-    table = tomllib.loads((files("fresh_ladle.data") / "demo.toml").read_text(encoding="utf-8"))
+    table = toml_of("demo.toml")
     profiles = {
         row["name"]: save_profile(
             connection,

@@ -1,5 +1,5 @@
 """Amounts that nobody measured: a glug, a good handful, "to coat", or no word at all. Guesses with a range, by class of
-food (`data/loose.csv`, `data/loose_classes.csv`)."""
+food (`data/amounts/loose.csv`, `data/amounts/loose_classes.csv`)."""
 
 from __future__ import annotations
 

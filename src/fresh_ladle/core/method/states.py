@@ -52,9 +52,9 @@ DONE_BY: Mapping[str, frozenset[str]] = {
 
 
 def preparations_in_all(done: Sequence[str], line: Line, food: Food) -> tuple[str, ...]:
-    """The ids of preparations (`data/preparations.csv`) that a line has gone through once the method is done: those it
-    says itself and those that verbs done to it come to, each loss once. Whether a food is changed by one is for the
-    table to say."""
+    """The ids of preparations (`data/amounts/preparations.csv`) that a line has gone through once the
+    method is done: those it says itself and those that verbs done to it come to, each loss once. Whether
+    a food is changed by one is for the table to say."""
     in_steps = _by_method(done, line, food)
     same = {one for losses in _ONE_LOSS for one in losses if set(losses) & set(in_steps)} - set(in_steps)
     return tuple(dict.fromkeys((*(p for p in line.preparations if p not in same), *in_steps)))

@@ -9,7 +9,7 @@ from fresh_ladle.core.service.schedule import Placed
 from fresh_ladle.core.service.temperature import COLD, FIRST_LIMIT, SECOND_LIMIT, WARM, RecordKind
 
 COOLING = "cooling"
-"""The id of what is cooled in two stages (`data/reach.csv`)."""
+"""The id of what is cooled in two stages (`data/method/reach.csv`)."""
 
 
 @dataclass(frozen=True, slots=True)
