@@ -1,7 +1,8 @@
-"""Takes each demo dish a third down in its worst figure by swaps and repairs alone, for each school, and tells how.
+"""Takes each demo dish a third down in its worst figure by swaps and repairs alone, for each
+school, and tells how.
 
-A beam of the few best chains of moves; each move is one a person can take on the Counter. Writes docs/a-third-down.md.
-"""
+A beam of the few best chains of moves; each move is one a person can take on the Counter. Writes
+docs/a-third-down.md."""
 
 from __future__ import annotations
 
@@ -29,8 +30,8 @@ SHARES = (None, 0.25, 0.5, 0.75, 1.0)
 
 @dataclass(frozen=True)
 class Chain:
-    """Moves taken so far, the recipe they lead to, the figure's share of the original, and the largest step of
-    taste."""
+    """Moves taken so far, the recipe they lead to, the figure's share of the original, and the
+    largest step of taste."""
 
     moves: tuple[str, ...]
     now: Appraisal
@@ -39,7 +40,8 @@ class Chain:
 
     @property
     def short_by(self) -> float:
-        """How far from done: the figure's excess, and the steps past two, weighed so that a step is a tenth."""
+        """How far from done: the figure's excess, and the steps past two, weighed so that a step is
+        a tenth."""
         return max(0.0, self.share - WANTED) + 0.1 * max(0.0, self.worst - MAX_STEPS)
 
     @property
@@ -70,9 +72,13 @@ def next_moves(chain: Chain, school: School) -> list[tuple[str, Recipe]]:
                 part = f"{(swap.share if share is None else share) * 100:.0f}% of the {line.named}"
                 found.setdefault(f"{swap.title.lower()} ({part})", recipe)
     for repair in knowledge.repairs:
-        if repair.computed and all(allows(school, knowledge.pantry[a.food]) for a in repair.additions):
+        if repair.computed and all(
+            allows(school, knowledge.pantry[a.food]) for a in repair.additions
+        ):
             for dose in (0.5, 1.0, 2.0):
-                found[f"{repair.title.lower()} (dose {dose:g})"] = with_repair(now, repair, dose, knowledge.pantry)
+                found[f"{repair.title.lower()} (dose {dose:g})"] = with_repair(
+                    now, repair, dose, knowledge.pantry
+                )
     return list(found.items())
 
 
@@ -88,7 +94,11 @@ def chain_to(first: Appraisal, figure: str, school: School) -> Chain:
                     continue
                 now = appraise(recipe, load_knowledge())
                 worst = max(abs(s) for s in drift_between(now, first).steps.values())
-                longer.append(Chain((*chain.moves, name), now, now.totals.serving[figure].value / start, worst))
+                longer.append(
+                    Chain(
+                        (*chain.moves, name), now, now.totals.serving[figure].value / start, worst
+                    )
+                )
         longer.sort(key=lambda c: (not c.done, c.short_by, drift_between(c.now, first).total))
         beam = longer[:BEAM]
         if beam and (beam[0].done or beam[0].short_by < best.short_by):
@@ -103,7 +113,9 @@ def work(number: int) -> list[str]:
     table = toml_of("demo.toml")
     row = table["recipe"][number]
     profile = next(p for p in table["profile"] if p["name"] == row["profile"])
-    recipe = read_recipe(row["text"], Reader(knowledge.pantry, knowledge.preparations), kind=row["kind"]).recipe
+    recipe = read_recipe(
+        row["text"], Reader(knowledge.pantry, knowledge.preparations), kind=row["kind"]
+    ).recipe
     first = appraise(recipe, knowledge)
     figure = worst_figure(row, profile, first)
     lines = []
@@ -122,10 +134,11 @@ def main() -> int:
     with ProcessPoolExecutor() as pool:
         rows = [line for lines in pool.map(work, range(len(table["recipe"]))) for line in lines]
     head = (
-        "# A third down\n\nEach dish of the demo taken a third down in its worst figure a serving, by swaps and repairs"
-        " of the catalogue alone, at most five, with no taste more than two noticeable steps (from memory) from the"
-        " original. Made by `python scripts/a_third_down.py`.\n\n| dish | figure | school | done | down | largest step"
-        " | moves |\n|---|---|---|---|---|---|---|\n"
+        "# A third down\n\nEach dish of the demo taken a third down in its worst figure a serving,"
+        " by swaps and repairs of the catalogue alone, at most five, with no taste more than two"
+        " noticeable steps (from memory) from the original. Made by `python"
+        " scripts/a_third_down.py`.\n\n| dish | figure | school | done | down | largest step |"
+        " moves |\n|---|---|---|---|---|---|---|\n"
     )
     TARGET.write_text(head + "\n".join(rows) + "\n", encoding="utf-8")
     print(f"{sum('| yes |' in r for r in rows)} of {len(rows)} done; see {TARGET}")

@@ -1,4 +1,5 @@
-"""Speed as ratios measured in one run, so that the machine does not matter. Prints a table; asserts nothing."""
+"""Speed as ratios measured in one run, so that the machine does not matter. Prints a table; asserts
+nothing."""
 
 from __future__ import annotations
 
@@ -44,7 +45,14 @@ from fresh_ladle.store.foods.foods import search_foods
 from fresh_ladle.store.foods.imported_foods import import_release
 from fresh_ladle.store.foods.own_foods import OwnFood, save_own_food
 from fresh_ladle.store.recipes.drafts import create_recipe, draft
-from fresh_ladle.store.recipes.shelf import Meeting, Order, ShelfQuery, cards_sql, shelf_page, shelf_sql
+from fresh_ladle.store.recipes.shelf import (
+    Meeting,
+    Order,
+    ShelfQuery,
+    cards_sql,
+    shelf_page,
+    shelf_sql,
+)
 from fresh_ladle.store.recipes.shelf_forms import take_changed_figures
 from fresh_ladle.web.app import create_app
 from fresh_ladle.web.demo import load_demo
@@ -54,7 +62,18 @@ PLANNED = (3, 4, 7, 8, 9, 11, 12)
 """Demo recipes whose sodium can come down by a quarter."""
 MANY_PLANS, BUSY_SECONDS = 15, 8.0
 """Times each of them is planned for in one go, and how long edits go on beside searches."""
-QUERIES = ("tah", "white beans", "rocket", "low sodium soy", "chick", "feta", "olive oil", "lemon j", "yog", "miso")
+QUERIES = (
+    "tah",
+    "white beans",
+    "rocket",
+    "low sodium soy",
+    "chick",
+    "feta",
+    "olive oil",
+    "lemon j",
+    "yog",
+    "miso",
+)
 
 
 def seconds(work: Callable[[], object], rounds: int = 30) -> float:
@@ -93,7 +112,8 @@ def main() -> None:
 
 
 def _plans(workbench: Workbench) -> None:
-    """Plans for the demo: time to the first, to all of them, and what building costs against solving."""
+    """Plans for the demo: time to the first, to all of them, and what building costs against
+    solving."""
     first, whole, built = [], [], []
     for number in PLANNED:
         with workbench.store() as connection:
@@ -102,16 +122,29 @@ def _plans(workbench: Workbench) -> None:
         limit = Target("sodium_mg", Side.AT_MOST, 0.75 * now.totals.serving["sodium_mg"].value)
         start, came = time.perf_counter(), list[float]()
         request = PlanRequest((limit,))
-        plans_for(now, now, request, workbench.knowledge, lambda _, s=start, c=came: c.append(time.perf_counter() - s))
+        plans_for(
+            now,
+            now,
+            request,
+            workbench.knowledge,
+            lambda _, s=start, c=came: c.append(time.perf_counter() - s),
+        )
         whole.append(time.perf_counter() - start)
         first += came[:1]
-        built.append(seconds(lambda n=now, r=request: Search(n, n, r, workbench.knowledge), rounds=3))
+        built.append(
+            seconds(lambda n=now, r=request: Search(n, n, r, workbench.knowledge), rounds=3)
+        )
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(
-        f"{'first plan of a recipe, and all of them (median)':58} {statistics.median(first or [math.nan]):9.2f} s "
-        f" {statistics.median(whole):9.2f} s"
+        f"{'first plan of a recipe, and all of them (median)':58}"
+        f" {statistics.median(first or [math.nan]):9.2f} s  {statistics.median(whole):9.2f} s"
     )
-    row("laying out what a plan may do, against looking", sum(built), sum(whole) - sum(built), "within 0.2")
+    row(
+        "laying out what a plan may do, against looking",
+        sum(built),
+        sum(whole) - sum(built),
+        "within 0.2",
+    )
     print(f"{'most memory so far':58} {memory:9.0f} MB")
     start = time.perf_counter()
     with ProcessPoolExecutor() as pool:
@@ -135,7 +168,8 @@ def _reader() -> Reader:
 
 
 def _statements(workbench: Workbench) -> None:
-    """How many statements of cooks the flavor model bears out, against stimuli taken linearly and nothing else."""
+    """How many statements of cooks the flavor model bears out, against stimuli taken linearly and
+    nothing else."""
     sys.path.insert(0, str(Path(__file__).parent.parent))
     from tests.conftest import Kitchen
     from tests.core.statements import GIVEN, LATER, OURS, Statement, holds
@@ -144,7 +178,8 @@ def _statements(workbench: Workbench) -> None:
     kitchen = Kitchen(workbench.knowledge)
 
     def naive(one: Statement) -> float:
-        """Ranks and grams as they stand, Weber steps side by side, no interaction and no temperature."""
+        """Ranks and grams as they stand, Weber steps side by side, no interaction and no
+        temperature."""
         amounts = []
         for mix in (one.first, one.second):
             mass, total = sum(mix.values()), 0.0
@@ -165,12 +200,22 @@ def _statements(workbench: Workbench) -> None:
                 }
                 total += plain[one.axis] * grams / mass
             amounts.append(total)
-        floor = min(AXIS[one.axis].floor, 0.05) if one.axis in POTENCY_BASE else AXIS[one.axis].floor
-        return math.log((amounts[0] + floor) / (amounts[1] + floor)) / math.log(1 + AXIS[one.axis].weber_side_by_side)
+        floor = (
+            min(AXIS[one.axis].floor, 0.05) if one.axis in POTENCY_BASE else AXIS[one.axis].floor
+        )
+        return math.log((amounts[0] + floor) / (amounts[1] + floor)) / math.log(
+            1 + AXIS[one.axis].weber_side_by_side
+        )
 
     for name, table in (("given", GIVEN), ("our own", OURS), ("written later", LATER)):
-        ours, base = sum(holds(s, steps(kitchen, s)) for s in table), sum(holds(s, naive(s)) for s in table)
-        print(f"{'statements of cooks borne out, ' + name:58} {ours:4} of {len(table)}, taken linearly {base}")
+        ours, base = (
+            sum(holds(s, steps(kitchen, s)) for s in table),
+            sum(holds(s, naive(s)) for s in table),
+        )
+        print(
+            f"{'statements of cooks borne out, ' + name:58} {ours:4} of {len(table)}, taken"
+            f" linearly {base}"
+        )
 
 
 def _edit(app: FastAPI, workbench: Workbench) -> None:
@@ -202,7 +247,12 @@ def _edit(app: FastAPI, workbench: Workbench) -> None:
         return client.post("/recipes/1/lines/l7/amount", data=amount, headers=htmx).text
 
     empty = seconds(lambda: client.get("/workbench-blank", headers=htmx).text)
-    row("one amount edited back and forth, request to HTML, 11 lines", seconds(edit), empty, "within 2")
+    row(
+        "one amount edited back and forth, request to HTML, 11 lines",
+        seconds(edit),
+        empty,
+        "within 2",
+    )
     row("the same to an amount not seen before", seconds(fresh_edit), empty, "within 5")
 
 
@@ -219,11 +269,14 @@ PAINTED = """async () => {
   }
   return times.slice(1).sort((a, b) => a - b);
 }"""
-WEIGHED = "performance.getEntries().reduce((sum, entry) => sum + (entry.transferSize || 0), 0) / 1000"
+WEIGHED = (
+    "performance.getEntries().reduce((sum, entry) => sum + (entry.transferSize || 0), 0) / 1000"
+)
 
 
 def _painted(database: Path) -> None:
-    """From a key pressed in an amount to the next but one frame after all has changed, and what pages weigh."""
+    """From a key pressed in an amount to the next but one frame after all has changed, and what
+    pages weigh."""
     sys.path.insert(0, str(Path(__file__).parent.parent))
     from playwright.sync_api import sync_playwright
     from tests.web.conftest import CHROMIUM, CHROMIUM_ARGS, served
@@ -239,12 +292,18 @@ def _painted(database: Path) -> None:
         browser.close()
     name = "an edit painted in Chromium, median and slowest of twenty"
     print(f"{name:58} {statistics.median(times):9.0f} ms {times[-1]:9.0f} ms            within 100")
-    print(f"{'a first visit, and a page after it':58} {first:9.0f} kB {later:9.0f} kB            within 300 and 40")
+    print(
+        f"{'a first visit, and a page after it':58} {first:9.0f} kB {later:9.0f} kB           "
+        " within 300 and 40"
+    )
 
 
 def _search(workbench: Workbench) -> None:
     with workbench.store() as connection:
-        bare = "SELECT key FROM food_text WHERE food_text MATCH ? ORDER BY bm25(food_text, 4.0, 1.5) LIMIT 25"
+        bare = (
+            "SELECT key FROM food_text WHERE food_text MATCH ? ORDER BY bm25(food_text, 4.0, 1.5)"
+            " LIMIT 25"
+        )
 
         def base() -> None:
             for query in QUERIES:
@@ -273,13 +332,19 @@ def _shelf(app: FastAPI, workbench: Workbench) -> None:
             like = demo[number % len(demo)]
             servings = like.recipe.servings * (1 + number % 7 / 10)
             lines = tuple(
-                replace(line, food=OWN) if line.food == "olive-oil-extra-virgin" else line for line in like.recipe.lines
+                replace(line, food=OWN) if line.food == "olive-oil-extra-virgin" else line
+                for line in like.recipe.lines
             )
-            named = replace(like.recipe, title=f"{like.recipe.title} {number}", servings=servings, lines=lines)
+            named = replace(
+                like.recipe, title=f"{like.recipe.title} {number}", servings=servings, lines=lines
+            )
             create_recipe(connection, named, like.profile_id, pinned=workbench.pin(named))
     start = time.perf_counter()
     left = workbench.work_out_shelf_rows(SHELF)
-    print(f"{'recipes worked out for the shelf':58} {SHELF / (time.perf_counter() - start):9.0f} a second, {left} left")
+    print(
+        f"{'recipes worked out for the shelf':58} {SHELF / (time.perf_counter() - start):9.0f} a"
+        f" second, {left} left"
+    )
     client, htmx = TestClient(app), {"HX-Request": "true", "Accept-Encoding": "identity"}
     asked = {
         "": ShelfQuery(),
@@ -300,25 +365,46 @@ def _shelf(app: FastAPI, workbench: Workbench) -> None:
 
             name = f"shelf of 10,000, {address or 'all of it'}"
             base = seconds(bare)
-            row(name, seconds(lambda q=question: shelf_page(connection, q, 0, 24)), base, "within 3")  # type: ignore[misc]
-            row("  the same, request to HTML", seconds(lambda a=address: client.get("/?" + a, headers=htmx)), base, "")  # type: ignore[misc]
+            row(
+                name, seconds(lambda q=question: shelf_page(connection, q, 0, 24)), base, "within 3"
+            )  # type: ignore[misc]
+            row(
+                "  the same, request to HTML",
+                seconds(lambda a=address: client.get("/?" + a, headers=htmx)),
+                base,
+                "",
+            )  # type: ignore[misc]
     whole = client.get("/", headers={"Accept-Encoding": "identity"})
     print(f"{'the shelf as a page':58} {len(whole.content) / 1000:9.0f} kB, within 500")
 
 
 def _own_oil(sodium_mg: float) -> OwnFood:
-    figures = {**dict.fromkeys(NUTRIENT_IDS), "energy_kcal": 884.0, "fat_g": 100.0, "sodium_mg": sodium_mg}
-    return OwnFood(key=OWN, name="House oil", like="olive-oil-extra-virgin", per_100_g=figures, source="made up")
+    figures = {
+        **dict.fromkeys(NUTRIENT_IDS),
+        "energy_kcal": 884.0,
+        "fat_g": 100.0,
+        "sodium_mg": sodium_mg,
+    }
+    return OwnFood(
+        key=OWN,
+        name="House oil",
+        like="olive-oil-extra-virgin",
+        per_100_g=figures,
+        source="made up",
+    )
 
 
 def _library(workbench: Workbench) -> None:
-    """The library recomputed: all figures of all recipes, and what the Shelf takes after a food has changed. Against a
-    product of recipes × foods by foods × 18 figures, and reading the rows of the practice."""
+    """The library recomputed: all figures of all recipes, and what the Shelf takes after a food has
+    changed. Against a product of recipes × foods by foods × 18 figures, and reading the rows of the
+    practice."""
     with workbench.store() as connection:
         used = connection.execute("SELECT recipe_id, number FROM shelf_form_food").fetchall()
         rows, columns = [row[0] for row in used], [row[1] for row in used]
         shape = (max(rows) + 1, max(columns) + 1)
-        grams = csr_array((np.random.default_rng(1).random(len(used)), (rows, columns)), shape=shape)
+        grams = csr_array(
+            (np.random.default_rng(1).random(len(used)), (rows, columns)), shape=shape
+        )
         foods = np.random.default_rng(2).random((shape[1], 18))
         numbered = connection.execute("SELECT number, key FROM shelf_food").fetchall()
         number_of = {key: number for number, key in numbered}
@@ -328,26 +414,39 @@ def _library(workbench: Workbench) -> None:
             return connection.execute("SELECT recipe_id, form FROM shelf_form").fetchall()
 
         def recomputed() -> None:
-            table = np.frombuffer(b"".join(row[1] for row in read()), dtype=np.float64).reshape(-1, WIDTH)
+            table = np.frombuffer(b"".join(row[1] for row in read()), dtype=np.float64).reshape(
+                -1, WIDTH
+            )
             form_figures(table, NUTRIENT_IDS, food_of)
 
         least = seconds(lambda: (read(), grams @ foods), rounds=10)
-        print(f"{'  of that, the product alone':58} {seconds(lambda: grams @ foods) * 1000:9.3f} ms")
-        row("all 7 figures of 10,000 recipes, with all their ranges", seconds(recomputed, rounds=10), least, "")
+        print(
+            f"{'  of that, the product alone':58} {seconds(lambda: grams @ foods) * 1000:9.3f} ms"
+        )
+        row(
+            "all 7 figures of 10,000 recipes, with all their ranges",
+            seconds(recomputed, rounds=10),
+            least,
+            "",
+        )
         for key, name in ((OWN, "a food of a quarter"), ("lemon-juice-fresh", "a food of most")):
             count = sum(1 for number in columns if number == number_of[key])
             took = seconds(_one_figure_changed(workbench, connection, key), rounds=10)
             row(f"one figure of {name} ({count:,}), written", took, least, "within 3")
 
 
-def _one_figure_changed(workbench: Workbench, connection: sqlite3.Connection, key: str) -> Callable[[], None]:
+def _one_figure_changed(
+    workbench: Workbench, connection: sqlite3.Connection, key: str
+) -> Callable[[], None]:
     """Another sodium of a food, until the Shelf is right and it is on disk."""
     turn = [1.0]
 
     def change() -> None:
         turn[0] = 3.0 - turn[0]
         before = workbench.knowledge.pantry
-        now = before.with_foods([replace(before[key], per_100_g={**before[key].per_100_g, "sodium_mg": turn[0]})])
+        now = before.with_foods(
+            [replace(before[key], per_100_g={**before[key].per_100_g, "sodium_mg": turn[0]})]
+        )
         take_changed_figures(connection, before, now, [key], list(workbench.schools.values()))
         workbench.knowledge = replace(workbench.knowledge, pantry=now)
 
@@ -355,7 +454,8 @@ def _one_figure_changed(workbench: Workbench, connection: sqlite3.Connection, ke
 
 
 def _crowded(database: Path) -> None:
-    """Edits over the wire in a practice of 10,000 recipes: alone, beside eight searches, and by eight people."""
+    """Edits over the wire in a practice of 10,000 recipes: alone, beside eight searches, and by
+    eight people."""
     sys.path.insert(0, str(Path(__file__).parent.parent))
     from tests.attack.crowd import edits_of, edits_of_people, edits_while_searching
     from tests.attack.server import running
@@ -381,7 +481,9 @@ def _ends(name: str, ours: list[float], base: list[float], meant: str) -> None:
 
 def _reading(workbench: Workbench) -> None:
     with workbench.store() as connection:
-        lines = [line.text for recipe in range(1, 12) for line in draft(connection, recipe).recipe.lines]
+        lines = [
+            line.text for recipe in range(1, 12) for line in draft(connection, recipe).recipe.lines
+        ]
     took = seconds(lambda: [workbench.reader.read_line(line) for line in lines], rounds=5)
     print(f"{'lines read':58} {len(lines) / took:9.0f} a second")
 
@@ -421,7 +523,10 @@ def _importing(folder: Path) -> None:
         report = import_release(connection, Release(out.getvalue()), "workbench")
         took, peak = time.perf_counter() - start, tracemalloc.get_traced_memory()[1]
         tracemalloc.stop()
-    print(f"{'import of 4,000 foods':58} {report.figures / took:9.0f} figures a second, {peak / 1e6:.1f} MB at most")
+    print(
+        f"{'import of 4,000 foods':58} {report.figures / took:9.0f} figures a second,"
+        f" {peak / 1e6:.1f} MB at most"
+    )
 
 
 if __name__ == "__main__":

@@ -1,9 +1,10 @@
-"""Fits the weights by which lines of a page are told apart, and writes them: `python scripts/fit_page.py`.
+"""Fits the weights by which lines of a page are told apart, and writes them: `python
+scripts/fit_page.py`.
 
-From the marked pages of tests/pages/fitted, as they are and as others would write them, and the demo recipes: the
-weights under which all of these pages are likeliest to be what they are (a linear-chain conditional random field,
-Lafferty 2001), held small by a square penalty. Margins of the reader are therefore natural logarithms of odds.
-"""
+From the marked pages of tests/pages/fitted, as they are and as others would write them, and the
+demo recipes: the weights under which all of these pages are likeliest to be what they are (a
+linear-chain conditional random field, Lafferty 2001), held small by a square penalty. Margins of
+the reader are therefore natural logarithms of odds."""
 
 from __future__ import annotations
 
@@ -58,7 +59,8 @@ def example(text: str, kinds: Sequence[str], reader: Reader) -> Example:
 
 
 def as_we_write_them(text: str) -> list[str]:
-    """The kinds of the lines of a recipe in the form the workbench writes: its title, lines under headings, steps."""
+    """The kinds of the lines of a recipe in the form the workbench writes: its title, lines under
+    headings, steps."""
     kinds, in_method = ["title"], False
     for line in text.strip().splitlines()[1:]:
         if not line.strip():
@@ -76,7 +78,10 @@ def as_we_write_them(text: str) -> list[str]:
 
 
 def examples(reader: Reader) -> list[Example]:
-    marked = [example(page.text, [kind for kind, _ in page.lines if kind], reader) for page in marked_pages("fitted")]
+    marked = [
+        example(page.text, [kind for kind, _ in page.lines if kind], reader)
+        for page in marked_pages("fitted")
+    ]
     own = [example(text.strip(), as_we_write_them(text), reader) for text, _ in demo_recipes()]
     made = [*short_pages(), *other_writings()]
     return marked + own + [of_rows(page, reader) for page in made]
@@ -84,21 +89,32 @@ def examples(reader: Reader) -> list[Example]:
 
 def of_rows(page: Sequence[tuple[str, str]], reader: Reader) -> Example:
     """A page from rows of a kind and a text; a blank one has neither."""
-    return example("\n".join(text for _, text in page), [kind for kind, text in page if text], reader)
+    return example(
+        "\n".join(text for _, text in page), [kind for kind, text in page if text], reader
+    )
 
 
 Row = tuple[str, str]
-PLAIN_ITEMS = ("salt", "pepper", "black pepper", "sea salt", "sea salt and pepper", "salt to taste", "parsley",
-               "lemon wedges", "olive oil", "a few mint leaves", "chilli flakes", "water as needed")  # fmt: skip
-AROUND = ("Jump to recipe", "Print", "Save", "Rate this recipe", "Share this", "Leave a comment", "Subscribe",
-          "Advertisement", "Home > Salads", "4.8 from 112 votes", "Follow along for more")  # fmt: skip
+PLAIN_ITEMS = ("salt", "pepper", "black pepper", "sea salt", "sea salt and pepper",
+    "salt to taste", "parsley",
+               "lemon wedges", "olive oil", "a few mint leaves", "chilli flakes",
+               "water as needed")  # fmt: skip
+AROUND = ("Jump to recipe", "Print", "Save", "Rate this recipe", "Share this", "Leave a comment",
+    "Subscribe",
+          "Advertisement", "Home > Salads", "4.8 from 112 votes",
+          "Follow along for more")  # fmt: skip
 
 
 def other_writings() -> list[list[Row]]:
-    """The marked pages as other people would write them: other marks of lists, headings and steps, words of pages and
-    blank lines left out or put in, a bare food at the end of a list, words of a site around."""
+    """The marked pages as other people would write them: other marks of lists, headings and steps,
+    words of pages and blank lines left out or put in, a bare food at the end of a list, words of a
+    site around."""
     chance = random.Random(SEED)
-    return [rewritten(list(page.lines), chance) for page in marked_pages("fitted") for _ in range(VARIANTS)]
+    return [
+        rewritten(list(page.lines), chance)
+        for page in marked_pages("fitted")
+        for _ in range(VARIANTS)
+    ]
 
 
 def rewritten(rows: list[Row], chance: random.Random) -> list[Row]:
@@ -124,18 +140,24 @@ def rewritten(rows: list[Row], chance: random.Random) -> list[Row]:
 
 
 VARIANTS = 6
-WAYS = {"no blanks": 0.3, "blanks": 0.3, "no words": 0.4, "bullets": 0.35, "no bullets": 0.5, "bare food": 0.4,
-        "capitals": 0.25, "colon": 0.3, "no colon": 0.3, "for the": 0.15, "numbers": 0.3, "no numbers": 0.4,
+WAYS = {"no blanks": 0.3, "blanks": 0.3, "no words": 0.4, "bullets": 0.35, "no bullets": 0.5,
+    "bare food": 0.4,
+        "capitals": 0.25, "colon": 0.3, "no colon": 0.3, "for the": 0.15, "numbers": 0.3,
+        "no numbers": 0.4,
         "no stops": 0.15, "amounts last": 0.15, "small": 0.15, "around": 0.3}  # fmt: skip
 """How often each way of writing is taken."""
 LISTED = re.compile(r"^\s*(?:[-–*•▢▪◦+]|\[ ?\])\s+")
 AMOUNT_FIRST = re.compile(
-    rf"^(?P<amount>{NUMBER}(?:\s?[-–]\s?{NUMBER})?(?:\s?{UNIT})?)\s+(?:of )?(?P<food>[^,(]+)(?P<after>.*)$", re.I
+    rf"^(?P<amount>{NUMBER}(?:\s?[-–]\s?{NUMBER})?(?:\s?{UNIT})?)\s+(?:of"
+    r" )?(?P<food>[^,(]+)(?P<after>.*)$",
+    re.I,
 )
 NUMBERED = re.compile(r"^\s*(?:\d{1,2}[.)]\s+|step \d+[.:]?\s*)", re.I)
 
 
-def told(kind: str, text: str, step: int, bullet: str, ways: dict[str, bool], chance: random.Random) -> list[Row]:
+def told(
+    kind: str, text: str, step: int, bullet: str, ways: dict[str, bool], chance: random.Random
+) -> list[Row]:
     """One row, written another way."""
     if kind == "item":
         text = LISTED.sub("", text) if ways["bullets"] or ways["no bullets"] else text
@@ -146,7 +168,11 @@ def told(kind: str, text: str, step: int, bullet: str, ways: dict[str, bool], ch
         text = bullet + text if ways["bullets"] else text
     elif kind == "heading" and not text.startswith("#"):
         text = text.strip().rstrip(":") if ways["no colon"] else text
-        text = f"For the {text.strip(' *').lower()}" if ways["for the"] and len(text.split()) < 3 else text
+        text = (
+            f"For the {text.strip(' *').lower()}"
+            if ways["for the"] and len(text.split()) < 3
+            else text
+        )
         text = text.upper() if ways["capitals"] else text
         text = f"{text.rstrip(':')}:" if ways["colon"] else text
     elif kind == "step":
@@ -158,18 +184,34 @@ def told(kind: str, text: str, step: int, bullet: str, ways: dict[str, bool], ch
 
 
 def short_pages() -> list[list[tuple[str, str]]]:
-    """Recipes as they are jotted down: a title and a few of the lines that cooks have written, steps below some."""
+    """Recipes as they are jotted down: a title and a few of the lines that cooks have written,
+    steps below some."""
     chance, lines = random.Random(SEED), []
     for file in sorted((PAGES.parent / "lines").glob("*.tsv")):
         rows = [row.split("\t")[0] for row in file.read_text(encoding="utf-8").splitlines()]
         lines += [row for row in rows if row and not row.startswith("#")]
     every = [row for page in marked_pages("fitted") for row in page.lines]
     titles = [row for row in every if row[0] == "title"]
-    steps = [row for row in every if row[0] == "step" and row[1].endswith(".") and len(row[1].split()) > 3]
+    steps = [
+        row
+        for row in every
+        if row[0] == "step" and row[1].endswith(".") and len(row[1].split()) > 3
+    ]
     found = []
     for number in range(MADE):
-        page = [("title", chance.choice([*(text for _, text in titles), "Dish", "Test", "Dip", "Salad", "Odd"]))]
-        page += [("yield", chance.choice(["Serves 4", "Serves 8", "Makes 2 cups"]))] if number % 3 == 0 else []
+        page = [
+            (
+                "title",
+                chance.choice(
+                    [*(text for _, text in titles), "Dish", "Test", "Dip", "Salad", "Odd"]
+                ),
+            )
+        ]
+        page += (
+            [("yield", chance.choice(["Serves 4", "Serves 8", "Makes 2 cups"]))]
+            if number % 3 == 0
+            else []
+        )
         page += [("item", chance.choice(lines)) for _ in range(chance.randint(1, 9))]
         if number % 4 == 1:
             page += [("method", "Method"), *chance.sample(steps, chance.randint(1, 4))]
@@ -181,8 +223,9 @@ def short_pages() -> list[list[tuple[str, str]]]:
 
 @dataclass(frozen=True, slots=True)
 class Stack:
-    """All pages side by side, a row of lines each, filled up to the longest. `shown` holds the signs of the lines that
-    are there, `mask` which those are, `gold` their kinds; `blank` where a blank line stands before one."""
+    """All pages side by side, a row of lines each, filled up to the longest. `shown` holds the
+    signs of the lines that are there, `mask` which those are, `gold` their kinds; `blank` where a
+    blank line stands before one."""
 
     signs: list[str]
     shown: scipy.sparse.csr_matrix
@@ -205,14 +248,20 @@ def stacked(pages: Sequence[Example]) -> Stack:
             impossible[p, n] = [k not in page.possible[n] and k is not kind for k in KINDS]
             columns += [number[sign] for sign in page.signs[n]]
             ends.append(len(columns))
-    shown = scipy.sparse.csr_matrix((np.ones(len(columns)), columns, ends), (len(ends) - 1, len(signs)))
+    shown = scipy.sparse.csr_matrix(
+        (np.ones(len(columns)), columns, ends), (len(ends) - 1, len(signs))
+    )
     return Stack(signs, shown, mask, impossible, blank, gold)
 
 
 def loss(flat: np.ndarray, of: Stack) -> tuple[float, np.ndarray]:
-    """How unlikely the pages are under weights, with the penalty, and how that changes with each weight."""
+    """How unlikely the pages are under weights, with the penalty, and how that changes with each
+    weight."""
     kinds, signs = len(KINDS), len(of.signs)
-    own, steps = flat[: signs * kinds].reshape(signs, kinds), flat[signs * kinds :].reshape(2, kinds, kinds)
+    own, steps = (
+        flat[: signs * kinds].reshape(signs, kinds),
+        flat[signs * kinds :].reshape(2, kinds, kinds),
+    )
     alone = np.zeros((*of.mask.shape, kinds))
     alone[of.mask] = of.shown @ own
     alone[of.impossible] = IMPOSSIBLE
@@ -255,24 +304,46 @@ def fitted(pages: Sequence[Example]) -> dict[str, dict[str, float]]:
     of = stacked(pages)
     kinds, signs = len(KINDS), len(of.signs)
     start = np.zeros(signs * kinds + 2 * kinds * kinds)
-    best = scipy.optimize.minimize(loss, start, (of,), "L-BFGS-B", jac=True, options={"maxiter": ROUNDS}).x
-    own, steps = best[: signs * kinds].reshape(signs, kinds), best[signs * kinds :].reshape(2, kinds, kinds)
+    best = scipy.optimize.minimize(
+        loss, start, (of,), "L-BFGS-B", jac=True, options={"maxiter": ROUNDS}
+    ).x
+    own, steps = (
+        best[: signs * kinds].reshape(signs, kinds),
+        best[signs * kinds :].reshape(2, kinds, kinds),
+    )
     rows = dict(zip(of.signs, own, strict=True))
     for n, kind in enumerate(KINDS):
         plain, with_blank = follows(kind, True)
         rows |= {plain: steps[0, n], with_blank: steps[1, n]}
-    return {name: {kind: float(value) for kind, value in zip(KINDS, row, strict=True)} for name, row in rows.items()}
+    return {
+        name: {kind: float(value) for kind, value in zip(KINDS, row, strict=True)}
+        for name, row in rows.items()
+    }
 
 
 def written(weights: dict[str, dict[str, float]]) -> str:
-    """The table as a module: a row for each sign, each kind with its weight, in lines that a page holds."""
+    """The table as a module: a row for each sign, each kind with its weight, in lines that a page
+    holds."""
     rows = []
     for sign in sorted(weights):
-        kept = [f"{kind} {value:.2f}" for kind, value in sorted(weights[sign].items()) if abs(value) >= LEAST]
+        kept = [
+            f"{kind} {value:.2f}"
+            for kind, value in sorted(weights[sign].items())
+            if abs(value) >= LEAST
+        ]
         if kept:
-            rows += wrap(f"{sign}: {', '.join(kept)}", 110, subsequent_indent="    ", break_on_hyphens=False)
-    head = '"""What each sign of a line speaks for. Written by scripts/fit_page.py: fit anew, never edit."""'
-    return f'{head}\n\nfrom __future__ import annotations\n\nTABLE = """\\\n' + "\n".join(rows) + '\n"""\n'
+            rows += wrap(
+                f"{sign}: {', '.join(kept)}", 100, subsequent_indent="    ", break_on_hyphens=False
+            )
+    head = (
+        '"""What each sign of a line speaks for. Written by scripts/fit_page.py: fit anew, never'
+        ' edit."""'
+    )
+    return (
+        f'{head}\n\nfrom __future__ import annotations\n\nTABLE = """\\\n'
+        + "\n".join(rows)
+        + '\n"""\n'
+    )
 
 
 def main() -> None:

@@ -1,4 +1,5 @@
-"""How the house reads: complexity as radon counts it, widths, files to a folder, and names used too often.
+"""How the house reads: complexity as radon counts it, widths, files to a folder, and names used too
+often.
 
 Prints a line for each measure with its floor. `tests/test_house.py` holds the floors.
 """
@@ -39,7 +40,9 @@ class House:
 def measured() -> House:
     """The shipped code, without what others wrote."""
     complexity, wide, files = dict[str, int](), list[str](), Counter[str]()
-    for path in sorted(p for p in SRC.rglob("*") if p.is_file() and not {"vendor", "__pycache__"} & set(p.parts)):
+    for path in sorted(
+        p for p in SRC.rglob("*") if p.is_file() and not {"vendor", "__pycache__"} & set(p.parts)
+    ):
         name = str(path.relative_to(SRC))
         files[str(path.parent.relative_to(SRC))] += 1
         if path.suffix != ".py":
@@ -58,7 +61,10 @@ def main() -> None:
     house = measured()
     worst = max(house.complexity.values())
     print(f"functions {len(house.complexity)}, mean complexity {house.mean:.2f} (under {MEAN})")
-    print(f"the worst {worst} (at most {MOST}), over {OFTEN}: {house.over_often:.1%} (at most {OVER_OFTEN:.0%})")
+    print(
+        f"the worst {worst} (at most {MOST}), over {OFTEN}: {house.over_often:.1%} (at most"
+        f" {OVER_OFTEN:.0%})"
+    )
     print(f"lines wider than {WIDTH}: {len(house.wide)}")
     print(f"folders of more than {FILES} files: {[f for f in house.files.items() if f[1] > FILES]}")
     if "--all" in sys.argv:
@@ -66,7 +72,11 @@ def main() -> None:
             if count > OFTEN:
                 print(count, name)
         print("\n".join(house.wide))
-    bound = Counter(re.findall(r"^ +(\w+)(?:: [^=\n]+)? = ", "\n".join(p.read_text() for p in SRC.rglob("*.py")), re.M))
+    bound = Counter(
+        re.findall(
+            r"^ +(\w+)(?:: [^=\n]+)? = ", "\n".join(p.read_text() for p in SRC.rglob("*.py")), re.M
+        )
+    )
     print("names bound most:", bound.most_common(12))
 
 

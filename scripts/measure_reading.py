@@ -1,5 +1,5 @@
-"""Measures the reader on lines it was not tuned for: right food, gram range that holds the weighed value, false
-certainty."""
+"""Measures the reader on lines it was not tuned for: right food, gram range that holds the weighed
+value, false certainty."""
 
 from __future__ import annotations
 
@@ -19,8 +19,8 @@ FOLDER = Path(__file__).parent.parent / "tests" / "lines"
 
 
 def measure(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, float, int]:
-    """Share of right foods, share of ranges that hold the weighed value, wrong readings above 0.9; misses are
-    printed."""
+    """Share of right foods, share of ranges that hold the weighed value, wrong readings above 0.9;
+    misses are printed."""
     total = right = weighed = inside = overconfident = 0
     for row in path.read_text(encoding="utf-8").splitlines():
         text, foods, grams = row.split("\t")
@@ -30,7 +30,10 @@ def measure(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, fl
         good = line.food in foods.split(";")
         right += good
         if not good:
-            print(f"food    {text!r}: {line.food} ({line.confidence}), wanted {foods}", file=sys.stderr)
+            print(
+                f"food    {text!r}: {line.food} ({line.confidence}), wanted {foods}",
+                file=sys.stderr,
+            )
             overconfident += line.confidence > 0.9
         if grams and line.food:
             recipe = Recipe("line", (replace(line, id="l"),), "vinaigrette", 1)
@@ -38,17 +41,19 @@ def measure(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, fl
             weighed += 1
             edible = found.counted
             held = found.known and (
-                found.measured.low <= float(grams) <= found.measured.high or edible.low <= float(grams) <= edible.high
+                found.measured.low <= float(grams) <= found.measured.high
+                or edible.low <= float(grams) <= edible.high
             )
             inside += held
             if not held:
                 print(
-                    f"grams   {text!r}: {found.measured if found.known else found.problem}, weighed {grams}",
+                    f"grams   {text!r}: {found.measured if found.known else found.problem}, weighed"
+                    f" {grams}",
                     file=sys.stderr,
                 )
     print(
-        f"{path.name}: {right} of {total} foods right ({right / total:.1%}); {inside} of {weighed} ranges hold the"
-        f" weighed value ({inside / weighed:.1%}); {overconfident} wrong above 0.9"
+        f"{path.name}: {right} of {total} foods right ({right / total:.1%}); {inside} of {weighed}"
+        f" ranges hold the weighed value ({inside / weighed:.1%}); {overconfident} wrong above 0.9"
     )
     return right / total, inside / weighed, overconfident
 
@@ -77,8 +82,8 @@ def wanted(text: str) -> list[Wanted]:
 
 
 def measure_bowl(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[float, float, int]:
-    """Share of lines with the right foods, share whose calories and sodium lie in the bounds of what the bowl should
-    get, wrong readings above 0.9; misses are printed."""
+    """Share of lines with the right foods, share whose calories and sodium lie in the bounds of
+    what the bowl should get, wrong readings above 0.9; misses are printed."""
     total = right = inside = overconfident = 0
     for row in path.read_text(encoding="utf-8").splitlines():
         if not row or row.startswith("#"):
@@ -88,10 +93,14 @@ def measure_bowl(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[floa
         readings = reader.read_line(text)
         lines = tuple(replace(r.line, id=f"l{n}") for n, r in enumerate(readings))
         read = [line.food for line in lines]
-        good = len(read) >= len(foods) and all(any(key in read for key in food.keys) for food in foods)
+        good = len(read) >= len(foods) and all(
+            any(key in read for key in food.keys) for food in foods
+        )
         good = good and all(any(key in food.keys for food in foods) for key in read)
         # "To coat" needs something to coat: the line stands in a bowl with 400 g of vegetables.
-        bowl = Recipe("line", (*lines, Line("bowl", "400 g cucumber", "400 g", "cucumber")), "grain-salad", 4)
+        bowl = Recipe(
+            "line", (*lines, Line("bowl", "400 g cucumber", "400 g", "cucumber")), "grain-salad", 4
+        )
         portioned = portions(bowl, knowledge.pantry, knowledge.preparations)[:-1]
         held = good and all(_holds(nutrient, foods, portioned, knowledge) for nutrient in ROOM)
         total, right, inside = total + 1, right + good, inside + held
@@ -101,19 +110,25 @@ def measure_bowl(path: Path, reader: Reader, knowledge: Knowledge) -> tuple[floa
             got = [(p.line.food, round(p.counted.value, 1), p.line.confidence) for p in portioned]
             print(f"bowl    {text!r}: {got}, wanted {rest}", file=sys.stderr)
     print(
-        f"{path.name}: {right} of {total} lines with the right foods ({right / total:.1%}); {inside} with calories and"
-        f" sodium in bounds ({inside / total:.1%}); {overconfident} wrong above 0.9"
+        f"{path.name}: {right} of {total} lines with the right foods ({right / total:.1%});"
+        f" {inside} with calories and sodium in bounds ({inside / total:.1%}); {overconfident}"
+        " wrong above 0.9"
     )
     return right / total, inside / total, overconfident
 
 
-def _holds(nutrient: str, foods: list[Wanted], portioned: Sequence[Portion], knowledge: Knowledge) -> bool:
-    """Whether the typical figure of what was read lies within what the bounds of the wanted foods give."""
+def _holds(
+    nutrient: str, foods: list[Wanted], portioned: Sequence[Portion], knowledge: Knowledge
+) -> bool:
+    """Whether the typical figure of what was read lies within what the bounds of the wanted foods
+    give."""
     low = high = 0.0
     for food in foods:
         portion = next(p for p in portioned if p.line.food in food.keys)
         per_gram = (knowledge.pantry[portion.line.food or ""].per_100_g[nutrient] or 0.0) / 100
-        if "boil" in portion.line.preparations:  # noodles made with salt leave most of it in the water
+        if (
+            "boil" in portion.line.preparations
+        ):  # noodles made with salt leave most of it in the water
             per_gram *= portion.factors.get(nutrient, 1.0)
         low, high = low + food.low * per_gram, high + food.high * per_gram
     value = sum(line_figures(p)[nutrient] or 0.0 for p in portioned)

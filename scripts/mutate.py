@@ -1,6 +1,8 @@
-"""Puts seeded faults into the source, one at a time and never in place, and counts those that the tests catch.
+"""Puts seeded faults into the source, one at a time and never in place, and counts those that the
+tests catch.
 
-python scripts/mutate.py [HOW_MANY] [SEED] [MODULE OR ROOM ...]     such as 40 1 store web core/service; the core alone
+python scripts/mutate.py [HOW_MANY] [SEED] [MODULE OR ROOM ...]     such as 40 1 store web
+core/service; the core alone
                                                                     where none is named
 """
 
@@ -58,11 +60,25 @@ FOLDERS = {
         "test_shelf.py",
         "web/test_services.py",
     ),
-    "store": ("test_store.py", "test_backups.py", "test_shelf.py", "test_[mie]*.py", "web/test_*.py"),
+    "store": (
+        "test_store.py",
+        "test_backups.py",
+        "test_shelf.py",
+        "test_[mie]*.py",
+        "web/test_*.py",
+    ),
     "web": ("web/test_*.py",),
 }
 """Where the tests of a layer lie, the nearest first."""
-HARMLESS = ("lru_cache", "assert ", "__future__", "@dataclass", "_seconds +=", "strict=True", "FEW_NODES, MANY_NODES")
+HARMLESS = (
+    "lru_cache",
+    "assert ",
+    "__future__",
+    "@dataclass",
+    "_seconds +=",
+    "strict=True",
+    "FEW_NODES, MANY_NODES",
+)
 """On such lines a fault changes speed or nothing at all."""
 MAX_SECONDS = 900
 AT_ONCE = 2
@@ -70,7 +86,8 @@ AT_ONCE = 2
 
 @dataclass(frozen=True, slots=True)
 class Fault:
-    """One change of one place. `occurrence` counts the places of a module where the same change can be made."""
+    """One change of one place. `occurrence` counts the places of a module where the same change can
+    be made."""
 
     module: Path
     change: str
@@ -79,7 +96,10 @@ class Fault:
 
     def __str__(self) -> str:
         text = self.module.read_text(encoding="utf-8").splitlines()[self.line - 1].strip()
-        return f"{self.module.relative_to(SOURCE)}:{self.line} {self.change.removeprefix('Replace')}: {text}"
+        return (
+            f"{self.module.relative_to(SOURCE)}:{self.line} {self.change.removeprefix('Replace')}:"
+            f" {text}"
+        )
 
 
 def faults(module: Path) -> Iterator[Fault]:
@@ -88,7 +108,9 @@ def faults(module: Path) -> Iterator[Fault]:
     tree = get_ast_from_path(module)
     for change in FAULTS:
         operator = get_operator(f"core/{change}")()
-        places = (start for node in ast_nodes(tree) for start, _ in operator.mutation_positions(node))
+        places = (
+            start for node in ast_nodes(tree) for start, _ in operator.mutation_positions(node)
+        )
         for occurrence, (line, _) in enumerate(places):
             if not any(word in lines[line - 1] for word in HARMLESS):
                 yield Fault(module, change, occurrence, line)
@@ -110,13 +132,17 @@ def sample(modules: list[Path], count: int, seed: int) -> list[Fault]:
 
 
 def tests_for(fault: Fault) -> list[str]:
-    """What pytest runs: first the tests that import the module, then the others of its layer; for plans those that
-    solve, for all else the quick ones."""
+    """What pytest runs: first the tests that import the module, then the others of its layer; for
+    plans those that solve, for all else the quick ones."""
     if "plans" in fault.module.parts:
         names = ["core/test_pinned.py", "core/test_plans.py", "core/test_moves.py", "test_cli.py"]
         return [str(ROOT / "tests" / name) for name in names]
     layer = fault.module.relative_to(SOURCE).parts[0]
-    files = [file for folder in FOLDERS.get(layer, ("test_*.py",)) for file in sorted((ROOT / "tests").glob(folder))]
+    files = [
+        file
+        for folder in FOLDERS.get(layer, ("test_*.py",))
+        for file in sorted((ROOT / "tests").glob(folder))
+    ]
     module = ".".join(fault.module.relative_to(SOURCE.parent).with_suffix("").parts)
     first = [file for file in files if re.search(rf"{module}\b", file.read_text(encoding="utf-8"))]
     return ["-m", "not slow and not browser", *map(str, dict.fromkeys([*first, *files]))]
@@ -126,14 +152,25 @@ def is_caught(fault: Fault) -> bool:
     """Whether a test fails when the fault is in a copy of the source."""
     with tempfile.TemporaryDirectory() as folder:
         source = Path(folder) / "src"
-        shutil.copytree(ROOT / "src", source, ignore=shutil.ignore_patterns("__pycache__", "*.egg-info"))
+        shutil.copytree(
+            ROOT / "src", source, ignore=shutil.ignore_patterns("__pycache__", "*.egg-info")
+        )
         target = source / fault.module.relative_to(ROOT / "src")
         code = target.read_text(encoding="utf-8")
         mutated = mutate_code(code, get_operator(f"core/{fault.change}")(), fault.occurrence)
         if mutated is None:
             raise RuntimeError(f"no fault was made: {fault}")
         target.write_text(mutated, encoding="utf-8")
-        command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", *tests_for(fault)]
+        command = [
+            sys.executable,
+            "-m",
+            "pytest",
+            "-q",
+            "-x",
+            "-p",
+            "no:cacheprovider",
+            *tests_for(fault),
+        ]
         try:
             ran = subprocess.run(
                 command,

@@ -1,7 +1,8 @@
-"""The first plan for each of forty requests (`tests/plans/forty.toml`), beside the plan a trained cook wrote first.
+"""The first plan for each of forty requests (`tests/plans/forty.toml`), beside the plan a trained
+cook wrote first.
 
-Prints a row for each: the cook's plan, the first plan, what a serving weighs and how far taste goes.
-"""
+Prints a row for each: the cook's plan, the first plan, what a serving weighs and how far taste
+goes."""
 
 from __future__ import annotations
 
@@ -20,7 +21,13 @@ from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.load import load_knowledge, load_reader
 
 FORTY = Path(__file__).parent.parent / "tests" / "plans" / "forty.toml"
-FIGURES = {"sodium": "sodium_mg", "fat": "fat_g", "energy": "energy_kcal", "sugar": "sugars_g", "fiber": "fiber_g"}
+FIGURES = {
+    "sodium": "sodium_mg",
+    "fat": "fat_g",
+    "energy": "energy_kcal",
+    "sugar": "sugars_g",
+    "fiber": "fiber_g",
+}
 
 
 def asked_for(words: str, now: Appraisal) -> Target:
@@ -52,7 +59,9 @@ def first_plans(number: int) -> list[str]:
 def _cells(now: Appraisal, words: str, by_hand: str, knowledge: Knowledge) -> Iterator[str]:
     yield words
     yield by_hand
-    plans, search = plans_for(now, now, PlanRequest((asked_for(words, now),)), knowledge, only_closest=True)
+    plans, search = plans_for(
+        now, now, PlanRequest((asked_for(words, now),)), knowledge, only_closest=True
+    )
     plans = plans or otherwise(search)
     if not plans:
         yield "none"

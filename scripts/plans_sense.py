@@ -1,7 +1,8 @@
-"""Whether the first plan is one a cook would make: changes, weight of a serving, steps that can go, allergens, diets.
+"""Whether the first plan is one a cook would make: changes, weight of a serving, steps that can go,
+allergens, diets.
 
-Four ordinary requests for each recipe of the demo and of ten others. Prints the table, and every plan with `--all`.
-"""
+Four ordinary requests for each recipe of the demo and of ten others. Prints the table, and every
+plan with `--all`."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ from fresh_ladle.data.tables import toml_of
 
 TEN = Path(__file__).parent.parent / "tests" / "recipes" / "ten.toml"
 WORSE = 0.3
-"""Noticeable steps by which taste has to be worse without a change for the change to have earned its place."""
+"""Noticeable steps by which taste has to be worse without a change for the change to have earned
+its place."""
 
 HELPING = 0.03
 """Share of its weight by which a serving may change."""
@@ -73,7 +75,8 @@ class Judged:
     drift: float = 0.0
     most: float = 0.0
     named: bool = False
-    """Whether it says by its name that it is another serving, or more changes than were asked for."""
+    """Whether it says by its name that it is another serving, or more changes than were asked
+    for."""
     told: str = ""
     keeps_diet: bool = True
     """Whether who could eat it before still can."""
@@ -92,7 +95,9 @@ def judged(number: int) -> list[Judged]:
     return [_judged(first, asked, targets, knowledge) for asked, targets in requests(first).items()]
 
 
-def _judged(first: Appraisal, asked: str, targets: tuple[Target, ...], knowledge: Knowledge) -> Judged:
+def _judged(
+    first: Appraisal, asked: str, targets: tuple[Target, ...], knowledge: Knowledge
+) -> Judged:
     request = PlanRequest(targets)
     plans, search = plans_for(first, first, request, knowledge)
     plans = plans or otherwise(search)
@@ -128,22 +133,34 @@ def weight_of_serving(dish: Appraisal) -> float:
     return dish.totals.batch_grams.value / dish.totals.servings
 
 
-def idle_steps(first: Appraisal, plan: Plan, request: PlanRequest, knowledge: Knowledge) -> list[str]:
+def idle_steps(
+    first: Appraisal, plan: Plan, request: PlanRequest, knowledge: Knowledge
+) -> list[str]:
     """Steps without which all still holds, the helping too, and taste is not worse by much."""
     found = []
     for step in plan.steps:
         rest = {s.id for s in plan.steps} - {step.id}
         without = appraise(with_steps(first.recipe, plan.steps, rest), knowledge)
-        holds = all(target_status(without.figure_for(t), t).probability >= request.chance for t in request.targets)
+        holds = all(
+            target_status(without.figure_for(t), t).probability >= request.chance
+            for t in request.targets
+        )
         light = abs(weight_of_serving(without) / weight_of_serving(first) - 1) > HELPING
-        if holds and not light and felt_between(without, first, knowledge).total <= plan.drift.total + WORSE:
+        if (
+            holds
+            and not light
+            and felt_between(without, first, knowledge).total <= plan.drift.total + WORSE
+        ):
             found.append(step.text)
     return found
 
 
 def table(found: list[Judged]) -> Iterator[str]:
     """Rows by request and in all."""
-    columns = "request, met, under another name, of, over 3 changes, lighter by over 3%, heavier by over 3%, idle steps"
+    columns = (
+        "request, met, under another name, of, over 3 changes, lighter by over 3%, heavier by over"
+        " 3%, idle steps"
+    )
     yield f"| {' | '.join(columns.split(', '))} | of | brings |"
     yield "|---|---|---|---|---|---|---|---|---|---|"
     for asked in (*dict.fromkeys(one.asked for one in found), "all"):
@@ -170,8 +187,18 @@ def main() -> None:
         found = [one for rows in pool.map(judged, range(len(texts()))) for one in rows]
     if "--all" in sys.argv:
         for one in found:
-            said = f"{one.changes} changes, {one.heavier:+.0%}, {one.idle} idle, {one.drift:.2f}, brings {one.brings}"
-            print("\n    ".join((f"{one.title} · {one.asked}: {said if one.met else 'none'}", *one.told.split(" | "))))
+            said = (
+                f"{one.changes} changes, {one.heavier:+.0%}, {one.idle} idle, {one.drift:.2f},"
+                f" brings {one.brings}"
+            )
+            print(
+                "\n    ".join(
+                    (
+                        f"{one.title} · {one.asked}: {said if one.met else 'none'}",
+                        *one.told.split(" | "),
+                    )
+                )
+            )
     print("\n".join(table(found)))
     print("changes:", sorted(Counter(one.changes for one in found if one.met).items()))
 

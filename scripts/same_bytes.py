@@ -1,8 +1,9 @@
-"""Every GET of the demo, byte for byte: `save FOLDER` before a change of the house, `compare FOLDER` after it.
+"""Every GET of the demo, byte for byte: `save FOLDER` before a change of the house, `compare
+FOLDER` after it.
 
-Follows every link, request and source from the pages of the demo, as a page and as a part of one, on one day. What a
-change is meant to alter is told with `--but PATTERN=REPLACEMENT`, made to both sides before they are compared.
-"""
+Follows every link, request and source from the pages of the demo, as a page and as a part of one,
+on one day. What a change is meant to alter is told with `--but PATTERN=REPLACEMENT`, made to both
+sides before they are compared."""
 
 from __future__ import annotations
 
@@ -75,7 +76,10 @@ def compare(folder: Path, but: list[tuple[str, str]]) -> int:
             old, body = (re.sub(pattern.encode(), other.encode(), side) for side in (old, body))
         if before is None or before[0] != status or old != body:
             wrong += 1
-            at = next((n for n, (a, b) in enumerate(zip(old, body, strict=False)) if a != b), min(len(old), len(body)))
+            at = next(
+                (n for n, (a, b) in enumerate(zip(old, body, strict=False)) if a != b),
+                min(len(old), len(body)),
+            )
             print(f"{address}: {before and before[0]} {status}")
             print(f"  - {old[at - 40 : at + 80]!r}\n  + {body[at - 40 : at + 80]!r}")
     for address in index.keys() - found:

@@ -24,8 +24,8 @@ ARGS = [
     "--disable-sync",
 ]
 SAMPLE = (
-    "Smoky chickpea spread\nServes 8\n2 (15 oz) cans chickpeas, drained\n1/3 cup tahini\njuice of 2 lemons\n1 tsp"
-    " smoked paprika\nsalt and pepper to taste\n2 tbsp wumpus juise\n"
+    "Smoky chickpea spread\nServes 8\n2 (15 oz) cans chickpeas, drained\n1/3 cup tahini\njuice of 2"
+    " lemons\n1 tsp smoked paprika\nsalt and pepper to taste\n2 tbsp wumpus juise\n"
 )
 
 
@@ -99,7 +99,8 @@ def _tasting(page: Page) -> None:
 
 
 def _people(page: Page) -> None:
-    """The first owner chooses a password; then three more are added. It comes last: from here on everybody signs in."""
+    """The first owner chooses a password; then three more are added. It comes last: from here on
+    everybody signs in."""
 
     def add(initials: str, role: str) -> None:
         page.get_by_label("Initials").fill(initials)
@@ -155,12 +156,16 @@ def main() -> None:
         app = create_app(Path(folder) / "shots.db")
         with app.state.workbench.store() as connection:
             load_demo(connection, app.state.workbench)
-        server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=PORT, log_level="warning"))
+        server = uvicorn.Server(
+            uvicorn.Config(app, host="127.0.0.1", port=PORT, log_level="warning")
+        )
         thread = threading.Thread(target=server.run, daemon=True)
         thread.start()
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
-            page = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce").new_page()
+            page = browser.new_context(
+                viewport={"width": 1280, "height": 800}, reduced_motion="reduce"
+            ).new_page()
             for name, (path, act) in VIEWS.items():
                 page.goto(f"http://127.0.0.1:{PORT}{path}")
                 if act:

@@ -1,4 +1,5 @@
-"""One formatter for each language. Writes the files in place; with --check it only names those that differ."""
+"""One formatter for each language. Writes the files in place; with --check it only names those that
+differ."""
 
 from __future__ import annotations
 
@@ -31,7 +32,16 @@ def main() -> int:
     check = "--check" in sys.argv
     tools = Path(sys.executable).parent
     failed = subprocess.run(
-        [tools / "ruff", "format", "--quiet", *(["--check"] if check else []), "src", "tests", "scripts"], cwd=ROOT
+        [
+            tools / "ruff",
+            "format",
+            "--quiet",
+            *(["--check"] if check else []),
+            "src",
+            "tests",
+            "scripts",
+        ],
+        cwd=ROOT,
     ).returncode
     failed |= (
         subprocess.run(
@@ -50,7 +60,9 @@ def main() -> int:
         elif text != wanted:
             path.write_text(wanted, encoding="utf-8")
     if failed:
-        print("Files are not in the form the formatters give them: run ./ladle tidy", file=sys.stderr)
+        print(
+            "Files are not in the form the formatters give them: run ./ladle tidy", file=sys.stderr
+        )
     return int(bool(failed))
 
 

@@ -1,4 +1,5 @@
-"""For each demo recipe and school: ordinary requests, met by a plan, or refused with the nearest and what binds.
+"""For each demo recipe and school: ordinary requests, met by a plan, or refused with the nearest
+and what binds.
 
 Writes docs/what-plans-reach.md. Every plan is worked out again from its steps before it is counted.
 """
@@ -58,7 +59,9 @@ def work(number: int) -> list[tuple[str, bool, str]]:
     """Rows of one recipe: the school, whether it was met, and the row."""
     knowledge = load_knowledge()
     row = toml_of("demo.toml")["recipe"][number]
-    recipe = read_recipe(row["text"], Reader(knowledge.pantry, knowledge.preparations), kind=row["kind"]).recipe
+    recipe = read_recipe(
+        row["text"], Reader(knowledge.pantry, knowledge.preparations), kind=row["kind"]
+    ).recipe
     first = appraise(recipe, knowledge)
     told = []
     for name, asked in targets(first).items():
@@ -66,9 +69,15 @@ def work(number: int) -> list[tuple[str, bool, str]]:
             under = school.name if school else "any"
             request = PlanRequest(asked, school=school)
             plans, _ = plans_for(first, first, request, knowledge, only_closest=True)
-            how = _told(plans[0], first, request) if plans else _refused(refusal_for(first, first, request, knowledge))
+            how = (
+                _told(plans[0], first, request)
+                if plans
+                else _refused(refusal_for(first, first, request, knowledge))
+            )
             met = "yes" if plans else "no"
-            told.append((under, bool(plans), f"| {recipe.title} | {name} | {under} | {met} | {how} |"))
+            told.append(
+                (under, bool(plans), f"| {recipe.title} | {name} | {under} | {met} | {how} |")
+            )
     return told
 
 
@@ -94,7 +103,8 @@ def _refused(told: Refusal) -> str:
         return said
     near = told.nearest[0]
     figures = ", ".join(
-        f"{BY_ID[t.nutrient].name.lower()} {near.after.figure_for(t).value:.3g} {BY_ID[t.nutrient].unit}"
+        f"{BY_ID[t.nutrient].name.lower()} {near.after.figure_for(t).value:.3g}"
+        f" {BY_ID[t.nutrient].unit}"
         for t in near.meets
     )
     return f"{said} Nearest ({figures}): {' / '.join(s.text for s in near.steps)}"
@@ -105,7 +115,10 @@ def main() -> int:
     with ProcessPoolExecutor() as pool:
         told = [row for rows in pool.map(work, range(count)) for row in rows]
     under = ("any", *(s.name for s in SCHOOLS))
-    sums = [f"| {s} | {sum(m for u, m, _ in told if u == s)} | {sum(u == s for u, _, _ in told)} |" for s in under]
+    sums = [
+        f"| {s} | {sum(m for u, m, _ in told if u == s)} | {sum(u == s for u, _, _ in told)} |"
+        for s in under
+    ]
     rows = [
         "",
         "| recipe | target | school | met | how, or why not |",

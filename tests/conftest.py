@@ -43,14 +43,19 @@ class Kitchen:
     def __init__(self, knowledge: Knowledge) -> None:
         self.knowledge = knowledge
 
-    def recipe(self, grams: dict[str, str], kind: str = "vinaigrette", servings: float = 4) -> Recipe:
+    def recipe(
+        self, grams: dict[str, str], kind: str = "vinaigrette", servings: float = 4
+    ) -> Recipe:
         """`grams` maps a food key to an amount such as `30 g` or `2 tbsp`."""
         lines = tuple(
-            Line(f"l{n}", f"{amount} {key}", amount, key, named=key) for n, (key, amount) in enumerate(grams.items(), 1)
+            Line(f"l{n}", f"{amount} {key}", amount, key, named=key)
+            for n, (key, amount) in enumerate(grams.items(), 1)
         )
         return Recipe("Test dish", lines, kind, servings)
 
-    def appraise(self, grams: dict[str, str], kind: str = "vinaigrette", servings: float = 4) -> Appraisal:
+    def appraise(
+        self, grams: dict[str, str], kind: str = "vinaigrette", servings: float = 4
+    ) -> Appraisal:
         return self.work_out(self.recipe(grams, kind, servings))
 
     def work_out(self, recipe: Recipe) -> Appraisal:

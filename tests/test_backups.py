@@ -1,4 +1,5 @@
-"""Copies out and back in: what is not a whole workbench never replaces one, and no former copy is lost."""
+"""Copies out and back in: what is not a whole workbench never replaces one, and no former copy is
+lost."""
 
 from __future__ import annotations
 
@@ -32,7 +33,9 @@ def practice(path: Path, title: str) -> Path:
     """A workbench with one recipe."""
     with closing(open_database(path)) as connection:
         create_recipe(
-            connection, Recipe(title, (Line("l1", "1 cup tahini", "1 cup", "tahini"),), "legume-dip", 8), None
+            connection,
+            Recipe(title, (Line("l1", "1 cup tahini", "1 cup", "tahini"),), "legume-dip", 8),
+            None,
         )
     return path
 
@@ -78,7 +81,9 @@ def dangling(path: Path) -> None:
     ],
     ids=["mistyped", "empty", "junk", "another program's", "truncated", "newer", "dangling"],
 )
-def test_what_is_not_a_whole_workbench_replaces_nothing(spoil, says: str, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+def test_what_is_not_a_whole_workbench_replaces_nothing(
+    spoil, says: str, tmp_path: Path, capsys
+) -> None:  # type: ignore[no-untyped-def]
     live, copy = practice(tmp_path / "live.db", "Live"), practice(tmp_path / "copy.db", "Copy")
     spoil(copy)
     with pytest.raises(StoreError, match=says):
@@ -194,10 +199,15 @@ def test_a_copy_of_a_damaged_workbench_is_not_kept(tmp_path: Path) -> None:
     with pytest.raises(StoreError):
         back_up_today(database, date(2027, 3, 5))
     assert max(backup_folder(database).glob("????-??-??.db")) == good
-    assert {p.name for p in backup_folder(database).iterdir()} == {"2027-03-04.db", "2027-03-04.db.sha256"}
+    assert {p.name for p in backup_folder(database).iterdir()} == {
+        "2027-03-04.db",
+        "2027-03-04.db.sha256",
+    }
 
 
-def test_a_copy_carries_its_checksum_and_one_that_was_changed_is_not_put_back(tmp_path: Path) -> None:
+def test_a_copy_carries_its_checksum_and_one_that_was_changed_is_not_put_back(
+    tmp_path: Path,
+) -> None:
     database, copy = practice(tmp_path / "kitchen.db", "Hummus"), tmp_path / "copy.db"
     back_up(database, copy)
     (stands, name) = checksum_file(copy).read_text().split()
@@ -216,7 +226,9 @@ def test_a_copy_carries_its_checksum_and_one_that_was_changed_is_not_put_back(tm
     for number in range(1, 40):
         back_up_today(database, date(2027, 3, 4) + timedelta(days=number))
     left = {path.name for path in backup_folder(database).iterdir()}
-    assert {name.removesuffix(".sha256") for name in left} == {copy.name for copy in copies(database)}
+    assert {name.removesuffix(".sha256") for name in left} == {
+        copy.name for copy in copies(database)
+    }
     assert len(left) == 2 * len(copies(database)), "a copy and its checksum go together"
 
 
@@ -224,7 +236,11 @@ def test_what_a_killed_copy_has_left_is_cleared_at_the_start(tmp_path: Path) -> 
     database = practice(tmp_path / "kitchen.db", "Hummus")
     kept = copy_by_hand(database)
     folder = backup_folder(database)
-    for name in ("2027-03-04.being-made", "2027-03-04.being-made-journal", "by-hand-20270304-120000.being-made"):
+    for name in (
+        "2027-03-04.being-made",
+        "2027-03-04.being-made-journal",
+        "by-hand-20270304-120000.being-made",
+    ):
         (folder / name).write_bytes(b"half")
     (tmp_path / ".restoring-abc").mkdir()
     (tmp_path / ".restoring-abc" / "staged.db").write_bytes(b"half")
@@ -233,7 +249,9 @@ def test_what_a_killed_copy_has_left_is_cleared_at_the_start(tmp_path: Path) -> 
     assert not (tmp_path / ".restoring-abc").exists()
 
 
-def test_one_workbench_holds_a_file_by_whatever_name_it_is_called_and_none_is_put_back_under_it(tmp_path: Path) -> None:
+def test_one_workbench_holds_a_file_by_whatever_name_it_is_called_and_none_is_put_back_under_it(
+    tmp_path: Path,
+) -> None:
     database, copy = practice(tmp_path / "kitchen.db", "Hummus"), tmp_path / "copy.db"
     back_up(database, copy)
     (tmp_path / "elsewhere").mkdir()
@@ -249,7 +267,8 @@ def test_one_workbench_holds_a_file_by_whatever_name_it_is_called_and_none_is_pu
 
 
 def test_a_revision_is_never_used_twice_after_a_copy_is_put_back(tmp_path: Path) -> None:
-    """A page drawn before it is not taken for one of what came after, nor one of a recipe that is gone for another."""
+    """A page drawn before it is not taken for one of what came after, nor one of a recipe that is
+    gone for another."""
     database, copy = practice(tmp_path / "kitchen.db", "Hummus"), tmp_path / "copy.db"
     back_up(database, copy)
     with closing(open_database(database)) as connection:
@@ -271,11 +290,13 @@ def test_a_revision_is_never_used_twice_after_a_copy_is_put_back(tmp_path: Path)
 
 
 def test_of_what_is_older_the_newest_weeks_and_months_are_kept() -> None:
-    """Two years of a copy each day: the first of each of the last four weeks and twelve months before the newest
-    seven days."""
+    """Two years of a copy each day: the first of each of the last four weeks and twelve months
+    before the newest seven days."""
     last = date(2027, 6, 30)
     kept = worth_keeping([last - timedelta(days=n) for n in range(730)])
     newest = {last - timedelta(days=n) for n in range(7)}
     mondays = {date(2027, 6, 21), date(2027, 6, 14), date(2027, 6, 7), date(2027, 5, 31)}
-    firsts = {date(2027, month, 1) for month in range(1, 7)} | {date(2026, month, 1) for month in range(7, 13)}
+    firsts = {date(2027, month, 1) for month in range(1, 7)} | {
+        date(2026, month, 1) for month in range(7, 13)
+    }
     assert kept == newest | mondays | firsts

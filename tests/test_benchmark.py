@@ -1,4 +1,5 @@
-"""The benchmarks run to their end and print a ratio for everything that is held to one. How fast is not asked here."""
+"""The benchmarks run to their end and print a ratio for everything that is held to one. How fast is
+not asked here."""
 
 from __future__ import annotations
 
@@ -21,7 +22,9 @@ def once(work: Callable[[], object], rounds: int = 30) -> float:
 
 
 @pytest.mark.slow
-def test_every_benchmark_runs(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+def test_every_benchmark_runs(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
     spec = importlib.util.spec_from_file_location("benchmark", SCRIPT)
     assert spec
     assert spec.loader

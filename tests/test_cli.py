@@ -10,7 +10,8 @@ import pytest
 from fresh_ladle.cli import main
 
 RECIPE = (
-    "Bean dip\n## Base\n1 (15 oz) can white beans, drained and rinsed\n2 Tbsp tahini\njuice of 1 lemon\n1/2 tsp salt\n"
+    "Bean dip\n## Base\n1 (15 oz) can white beans, drained and rinsed\n2 Tbsp tahini\njuice of 1"
+    " lemon\n1/2 tsp salt\n"
 )
 
 
@@ -47,7 +48,10 @@ def test_read_says_what_each_line_of_the_page_is_and_what_is_asked(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     page = tmp_path / "page.txt"
-    text = "Home | Recipes\nGrain bowl\nServes 4\n2 cups farro\nDressing\n2 tbsp soy sauce\n\nToss the farro.\n"
+    text = (
+        "Home | Recipes\nGrain bowl\nServes 4\n2 cups farro\nDressing\n2 tbsp soy sauce\n\nToss the"
+        " farro.\n"
+    )
     page.write_text(text)
     assert main(["read", str(page), "--json"]) == 0
     report = json.loads(capsys.readouterr().out)
@@ -77,8 +81,12 @@ def test_figures_prints_a_serving(recipe: Path, capsys: pytest.CaptureFixture[st
     assert report["servings"] == 6
     sodium = report["figures"]["sodium_mg"]
     assert set(sodium) == {"value", "low", "high", "complete", "missing"}
-    assert sodium["value"] == pytest.approx(sum(line["figures"]["sodium_mg"] for line in report["lines"]) / 6)
-    assert report["serving_grams"] == pytest.approx(sum(line["grams"]["value"] for line in report["lines"]) / 6)
+    assert sodium["value"] == pytest.approx(
+        sum(line["figures"]["sodium_mg"] for line in report["lines"]) / 6
+    )
+    assert report["serving_grams"] == pytest.approx(
+        sum(line["grams"]["value"] for line in report["lines"]) / 6
+    )
     assert report["flavor"]["salt"]["unit"] == "g salt per 100 g"
     assert {"id", "text"} <= set(report["cautions"][0])
 
@@ -114,7 +122,8 @@ def test_what_is_not_a_recipe_is_refused(
 
 
 @pytest.mark.parametrize(
-    "args", [["figures", "x", "--servings", "0"], ["figures", "x", "--servings", "many"], ["dance"], []]
+    "args",
+    [["figures", "x", "--servings", "0"], ["figures", "x", "--servings", "many"], ["dance"], []],
 )
 def test_bad_usage_exits_with_two(args: list[str], capsys: pytest.CaptureFixture[str]) -> None:
     with pytest.raises(SystemExit) as stop:
@@ -136,7 +145,17 @@ def test_compare_counts_steps_whatever_the_size_of_the_batch(
     double.write_text("Plain dressing\nServes 4\n120 g olive oil\n40 g white vinegar\n2 g salt\n")
     assert main(["compare", str(a), str(b), "--json"]) == 0
     report = json.loads(capsys.readouterr().out)
-    assert set(report["steps"]) == {"salt", "sour", "sweet", "rich", "savory", "bitter", "hot", "aroma", "body"}
+    assert set(report["steps"]) == {
+        "salt",
+        "sour",
+        "sweet",
+        "rich",
+        "savory",
+        "bitter",
+        "hot",
+        "aroma",
+        "body",
+    }
     assert report["steps"]["salt"] < -3
     assert report["figures"]["sodium_mg"]["difference"] < 0
     assert any("flatter" in word for word in report["words"])
@@ -151,7 +170,9 @@ def test_compare_in_words_names_what_changed_and_complains_of_a_line(
 ) -> None:
     a, b = tmp_path / "a.txt", tmp_path / "b.txt"
     a.write_text("Plain dressing\n60 g olive oil\n20 g white vinegar\n1 g salt\n")
-    b.write_text("Odd dressing\n60 g olive oil\n40 g white vinegar\n1 g salt\n2 tbsp wumpus juise\n")
+    b.write_text(
+        "Odd dressing\n60 g olive oil\n40 g white vinegar\n1 g salt\n2 tbsp wumpus juise\n"
+    )
     assert main(["compare", str(a), str(b)]) == 1
     out, err = capsys.readouterr()
     assert out.startswith("Odd dressing against Plain dressing: ")
@@ -162,8 +183,8 @@ def test_compare_in_words_names_what_changed_and_complains_of_a_line(
 
 
 SALAD = (
-    "Barley salad\nServes 6\n3 cups cooked pearl barley\n1 cucumber, diced\n1/2 cup feta, crumbled\n3 Tbsp olive oil\n3"
-    " Tbsp lemon juice\n1/2 tsp salt\n"
+    "Barley salad\nServes 6\n3 cups cooked pearl barley\n1 cucumber, diced\n1/2 cup feta,"
+    " crumbled\n3 Tbsp olive oil\n3 Tbsp lemon juice\n1/2 tsp salt\n"
 )
 
 
@@ -183,7 +204,15 @@ def test_plans_as_json(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
     ]
     assert main(["plan", str(tmp_path / "salad.txt"), *asked, "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
-    assert set(told) == {"plans", "otherwise", "nearest", "stages", "conflicts", "relaxations", "stopped_early"}
+    assert set(told) == {
+        "plans",
+        "otherwise",
+        "nearest",
+        "stages",
+        "conflicts",
+        "relaxations",
+        "stopped_early",
+    }
     assert told["nearest"] == told["stages"] == []
     plan = told["plans"][0]
     assert {"name", "why", "steps", "changes", "figures", "meets", "drift", "cautions"} <= set(plan)
@@ -195,9 +224,13 @@ def test_plans_as_json(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> No
     assert told["conflicts"] == []
 
 
-def test_no_plan_is_explained_on_standard_error(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_no_plan_is_explained_on_standard_error(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     (tmp_path / "salad.txt").write_text(SALAD)
-    assert main(["plan", str(tmp_path / "salad.txt"), "--target", "sodium<=40", "--lock", "feta"]) == 1
+    assert (
+        main(["plan", str(tmp_path / "salad.txt"), "--target", "sodium<=40", "--lock", "feta"]) == 1
+    )
     said = capsys.readouterr()
     assert said.out.startswith("Nearest: ")
     assert "Sodium at most 40 mg a serving cannot be reached" in said.err
@@ -209,7 +242,17 @@ def test_a_refusal_as_json_has_the_nearest_versions_and_what_binds(
 ) -> None:
     plain = "House dressing\nServes 8\n1/2 cup olive oil\n1/4 cup red wine vinegar\n1 tsp salt\n"
     (tmp_path / "dressing.txt").write_text(plain)
-    asked = ["--target", "sodium<=230", "--lock", "salt", "--kind", "vinaigrette", "--first", "2027-03-01", "--json"]
+    asked = [
+        "--target",
+        "sodium<=230",
+        "--lock",
+        "salt",
+        "--kind",
+        "vinaigrette",
+        "--first",
+        "2027-03-01",
+        "--json",
+    ]
     assert main(["plan", str(tmp_path / "dressing.txt"), *asked]) == 1
     told = json.loads(capsys.readouterr().out)
     assert told["plans"] == []
@@ -241,9 +284,13 @@ def test_a_plan_that_cannot_be_asked_is_bad_usage(
     assert capsys.readouterr().err
 
 
-def test_compose_makes_a_dish_of_what_is_in_the_house(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_compose_makes_a_dish_of_what_is_in_the_house(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     have = tmp_path / "house.txt"
-    have.write_text("2 leeks, 1 tin white beans, some chicory, no lemon, olive oil, cider vinegar, wumpus juise")
+    have.write_text(
+        "2 leeks, 1 tin white beans, some chicory, no lemon, olive oil, cider vinegar, wumpus juise"
+    )
     assert main(["compose", "bean-salad", "--have", str(have), "--servings", "4", "--json"]) == 0
     told = capsys.readouterr()
     report = json.loads(told.out)
@@ -257,7 +304,9 @@ def test_compose_makes_a_dish_of_what_is_in_the_house(tmp_path: Path, capsys: py
         assert not any("lemon" in line["text"] for line in proposal["lines"])
 
 
-def test_compose_says_what_is_nearest_and_what_to_buy(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_compose_says_what_is_nearest_and_what_to_buy(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     have = tmp_path / "house.txt"
     have.write_text("harissa")
     assert main(["compose", "grain-salad", "--have", str(have), "--servings", "4", "--json"]) == 1
@@ -265,12 +314,29 @@ def test_compose_says_what_is_nearest_and_what_to_buy(tmp_path: Path, capsys: py
     assert report["proposals"] == []
     assert set(report["open_roles"]) == {"base", "fat", "acid"}
     assert report["would_do"]["buy"]
-    assert main(["compose", "slaw", "--have", str(have), "--servings", "4", "--target", "sodium=3"]) == 2
+    assert (
+        main(["compose", "slaw", "--have", str(have), "--servings", "4", "--target", "sodium=3"])
+        == 2
+    )
     assert "is not a target" in capsys.readouterr().err
 
 
 def test_ratio_walks_two_lines(recipe: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    assert main(["ratio", str(recipe), "--lines", "white beans", "celery root", "--servings", "6", "--json"]) == 0
+    assert (
+        main(
+            [
+                "ratio",
+                str(recipe),
+                "--lines",
+                "white beans",
+                "celery root",
+                "--servings",
+                "6",
+                "--json",
+            ]
+        )
+        == 0
+    )
     report = json.loads(capsys.readouterr().out)
     assert report["points"][report["now"]]["share"] == 0
     assert report["points"][-1]["share"] == 1
@@ -294,7 +360,9 @@ Whisk the vinegar with half the oil and dress the cucumber. If you like, add pep
 """
 
 
-def test_method_prints_what_a_method_does(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_method_prints_what_a_method_does(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     path = tmp_path / "salad.txt"
     path.write_text(WITH_METHOD, encoding="utf-8")
     assert main(["method", str(path), "--json"]) == 0
@@ -309,6 +377,8 @@ def test_method_prints_what_a_method_does(tmp_path: Path, capsys: pytest.Capture
     assert oil["share"]["value"] == pytest.approx(0.5)
     of_salt = next(line for line in report["lines"] if "salt" in line["text"])
     assert of_salt["fates"]["poured off"]["value"] == pytest.approx(1 - of_salt["eaten"]["value"])
-    assert {pour["id"], whisk["id"]} <= {before for before, after in report["order"] if after == dress["id"]}
+    assert {pour["id"], whisk["id"]} <= {
+        before for before, after in report["order"] if after == dress["id"]
+    }
     assert main(["method", str(path)]) == 0
     assert "poured off" in capsys.readouterr().out

@@ -15,7 +15,10 @@ from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.whole.appraisal import appraise
 from fresh_ladle.data.load import load_knowledge
 
-DIP = "Bean dip\nServes 8\n1 can white beans, drained\n1/4 cup tahini\n1/2 tsp salt\n\nMethod\nBlend everything."
+DIP = (
+    "Bean dip\nServes 8\n1 can white beans, drained\n1/4 cup tahini\n1/2 tsp salt\n\nMethod\nBlend"
+    " everything."
+)
 
 
 @pytest.fixture
@@ -45,13 +48,20 @@ def test_claims_as_json(dip: Path, tmp_path: Path, capsys: pytest.CaptureFixture
 def test_a_card_is_written_the_same_each_time(dip: Path, tmp_path: Path) -> None:
     one, two = tmp_path / "one.pdf", tmp_path / "two.pdf"
     for path in (one, two):
-        assert main(["card", str(dip), "--servings", "8", "--pdf", str(path), "--form", "index"]) == 0
+        assert (
+            main(["card", str(dip), "--servings", "8", "--pdf", str(path), "--form", "index"]) == 0
+        )
     assert one.read_bytes() == two.read_bytes()
     assert one.read_bytes().startswith(b"%PDF")
-    assert main(["card", str(dip), "--servings", "8", "--pdf", str(tmp_path / "no" / "where.pdf")]) == 2
+    assert (
+        main(["card", str(dip), "--servings", "8", "--pdf", str(tmp_path / "no" / "where.pdf")])
+        == 2
+    )
 
 
-def test_the_card_says_the_figures_of_the_command_line(dip: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_the_card_says_the_figures_of_the_command_line(
+    dip: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     assert main(["figures", str(dip), "--servings", "8", "--json"]) == 0
     serving = json.loads(capsys.readouterr().out)["figures"]
     knowledge = load_knowledge()

@@ -23,7 +23,10 @@ Boil the lentils 20 to 25 minutes. Drain them and leave them to cool 15 minutes.
 Soak the onion in the vinegar with the salt 10 minutes.
 Whisk in the oil, then turn the lentils in it.
 """
-DIP = "Dip\nServes 8\n2 cans chickpeas, drained\n1/2 cup tahini\n3 Tbsp lemon juice\n\nMethod\nBlend everything."
+DIP = (
+    "Dip\nServes 8\n2 cans chickpeas, drained\n1/2 cup tahini\n3 Tbsp lemon juice\n\nMethod\nBlend"
+    " everything."
+)
 AT = ["--at", "2027-03-28T12:00", "--zone", "CET"]
 """The day on which the clock is put forward there."""
 
@@ -45,7 +48,9 @@ def test_a_service_as_json(salad: Path, capsys: pytest.CaptureFixture[str]) -> N
     assert report["keep_by"] == "2027-03-30"
     steps = report["steps"]
     assert {"text", "start", "end", "active_minutes", "uses", "component"} <= set(steps[0])
-    moments = [(datetime.fromisoformat(s["start"]), datetime.fromisoformat(s["end"])) for s in steps]
+    moments = [
+        (datetime.fromisoformat(s["start"]), datetime.fromisoformat(s["end"])) for s in steps
+    ]
     assert all(start.utcoffset() is not None and start < end for start, end in moments)
     assert max(end for _, end in moments) <= datetime.fromisoformat("2027-03-28T12:00+02:00")
     cost = report["cost_per_serving"]
@@ -57,11 +62,17 @@ def test_prices_and_batches(tmp_path: Path, capsys: pytest.CaptureFixture[str]) 
     dip, prices = tmp_path / "dip.txt", tmp_path / "prices.csv"
     dip.write_text(DIP, encoding="utf-8")
     prices.write_text("food,price,pack_grams\ntahini,4.00,400\n", encoding="utf-8")
-    assert main(["service", str(dip), "--servings", "40", *AT, "--prices", str(prices), "--json"]) == 0
+    assert (
+        main(["service", str(dip), "--servings", "40", *AT, "--prices", str(prices), "--json"]) == 0
+    )
     report = json.loads(capsys.readouterr().out)
     tahini = next(row for row in report["shopping"] if row["food"] == "tahini")
-    assert tahini["packs"] * 400 == pytest.approx(tahini["grams"] + tahini["left_over_grams"], abs=0.2)
-    assert report["cost_per_serving"]["value"] == pytest.approx(tahini["grams"] * 0.01 / 40, abs=1e-3)
+    assert tahini["packs"] * 400 == pytest.approx(
+        tahini["grams"] + tahini["left_over_grams"], abs=0.2
+    )
+    assert report["cost_per_serving"]["value"] == pytest.approx(
+        tahini["grams"] * 0.01 / 40, abs=1e-3
+    )
     batches = report["batches"]
     assert len(batches) == batches[0]["of"] > 1
     assert all(b["ml"] <= 1005 for b in batches)
@@ -82,12 +93,16 @@ def test_prices_and_batches(tmp_path: Path, capsys: pytest.CaptureFixture[str]) 
         (["--servings", "4", *AT, "--cooks", "0"], "1 to 20 cooks"),
     ],
 )
-def test_what_cannot_be_is_said(salad: Path, asked: list[str], said: str, capsys: pytest.CaptureFixture[str]) -> None:
+def test_what_cannot_be_is_said(
+    salad: Path, asked: list[str], said: str, capsys: pytest.CaptureFixture[str]
+) -> None:
     assert main(["service", str(salad), *asked]) == 2
     assert said in capsys.readouterr().err
 
 
-def test_several_dishes_of_one_meal(salad: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_several_dishes_of_one_meal(
+    salad: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     dip = tmp_path / "dip.txt"
     dip.write_text(DIP, encoding="utf-8")
     asked = ["service", str(salad), "--servings", "40", "--also", f"{dip}=24", *AT, "--json"]

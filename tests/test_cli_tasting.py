@@ -1,4 +1,5 @@
-"""Ballots by the command line: statistics against the library and by hand, and sheets that cannot be read."""
+"""Ballots by the command line: statistics against the library and by hand, and sheets that cannot
+be read."""
 
 from __future__ import annotations
 
@@ -21,14 +22,22 @@ def run(capsys: pytest.CaptureFixture[str], *argv: str) -> tuple[int, Any, str]:
 
 def sheet(tmp_path: Path, heads: str, rows: list[str]) -> str:
     path = tmp_path / "ballots.csv"
-    path.write_text("\n".join([heads, *(f"{n},{row}" for n, row in enumerate(rows, start=1))]), encoding="utf-8")
+    path.write_text(
+        "\n".join([heads, *(f"{n},{row}" for n, row in enumerate(rows, start=1))]), encoding="utf-8"
+    )
     return str(path)
 
 
 def test_a_triangle_by_hand(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     path = sheet(tmp_path, "seat,correct", ["1"] * 11 + ["0"] * 7)
     code, found, _ = run(capsys, "triangle", "--answers", path)
-    assert (code, found["n"], found["correct"], found["critical"], found["significant"]) == (0, 18, 11, 10, True)
+    assert (code, found["n"], found["correct"], found["critical"], found["significant"]) == (
+        0,
+        18,
+        11,
+        10,
+        True,
+    )
     assert found["p_value"] == pytest.approx(float(stats.binom.sf(10, 18, 1 / 3)))
     exact = stats.binomtest(11, 18).proportion_ci(0.95, "exact")
     told = [(share - 1 / 3) / (2 / 3) for share in (exact.low, exact.high)]
@@ -36,22 +45,42 @@ def test_a_triangle_by_hand(tmp_path: Path, capsys: pytest.CaptureFixture[str]) 
     assert found["sentence"].startswith("They taste different: 11 of 18")
 
 
-def test_a_preference_counts_the_side_that_more_chose(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    _, found, _ = run(capsys, "preference", "--answers", sheet(tmp_path, "seat,preferred", ["b"] * 15 + ["a"] * 5))
-    assert (found["preferred"], found["correct"], found["significant"]) == ({"a": 5, "b": 15}, 15, True)
+def test_a_preference_counts_the_side_that_more_chose(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    _, found, _ = run(
+        capsys, "preference", "--answers", sheet(tmp_path, "seat,preferred", ["b"] * 15 + ["a"] * 5)
+    )
+    assert (found["preferred"], found["correct"], found["significant"]) == (
+        {"a": 5, "b": 15},
+        15,
+        True,
+    )
     assert found["p_value"] == pytest.approx(float(stats.binomtest(15, 20).pvalue))
     assert found["sentence"] == "b is preferred, by 15 of 20."
 
 
 def test_two_alternatives_are_one_sided(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    _, found, _ = run(capsys, "two-alternative", "--answers", sheet(tmp_path, "seat,correct", ["1"] * 9 + ["0"] * 3))
-    assert found["p_value"] == pytest.approx(float(stats.binomtest(9, 12, alternative="greater").pvalue))
+    _, found, _ = run(
+        capsys,
+        "two-alternative",
+        "--answers",
+        sheet(tmp_path, "seat,correct", ["1"] * 9 + ["0"] * 3),
+    )
+    assert found["p_value"] == pytest.approx(
+        float(stats.binomtest(9, 12, alternative="greater").pvalue)
+    )
     assert (found["critical"], found["significant"]) == (10, False)
     assert "One taster decides it" in " ".join(found["warnings"])
 
 
-def test_liking_is_told_as_the_pair_is_written(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    a, b = [7, 8, 6, 7, 9, 8, 7, 6, 8, 7, 7, 8, 6, 7, 8, 9], [6, 6, 6, 7, 7, 6, 7, 5, 6, 7, 5, 6, 6, 6, 7, 7]
+def test_liking_is_told_as_the_pair_is_written(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    a, b = (
+        [7, 8, 6, 7, 9, 8, 7, 6, 8, 7, 7, 8, 6, 7, 8, 9],
+        [6, 6, 6, 7, 7, 6, 7, 5, 6, 7, 5, 6, 6, 6, 7, 7],
+    )
     rows = [f"{x},{y}" for x, y in zip(a, b, strict=True)]
     _, found, _ = run(capsys, "liking", "--answers", sheet(tmp_path, "seat,a,b", rows))
     (pair,) = found["pairs"]
@@ -66,22 +95,32 @@ def test_liking_is_told_as_the_pair_is_written(tmp_path: Path, capsys: pytest.Ca
     assert found["sentence"].startswith("a is liked clearly more than b")
 
 
-def test_just_right_tells_each_side_and_what_to_act_on(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_just_right_tells_each_side_and_what_to_act_on(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     rows = ["8,0,0"] * 12 + ["5,2,0"] * 4 + ["6,1,0"] * 2 + ["7,-1,1"] * 2
-    _, found, _ = run(capsys, "just-right", "--answers", sheet(tmp_path, "seat,liking,salt,sour", rows))
+    _, found, _ = run(
+        capsys, "just-right", "--answers", sheet(tmp_path, "seat,liking,salt,sour", rows)
+    )
     salt, sour = found["attributes"]
-    assert (salt["too_little"], salt["just_right"], salt["too_much"]) == pytest.approx((0.1, 0.6, 0.3))
+    assert (salt["too_little"], salt["just_right"], salt["too_much"]) == pytest.approx(
+        (0.1, 0.6, 0.3)
+    )
     assert salt["drop_too_much"] == pytest.approx(8 - 32 / 6)
     assert salt["drop_too_little"] == pytest.approx(1.0)
     assert (salt["act"], sour["act"], sour["drop_too_little"]) == (True, False, None)
     assert found["sentence"].startswith("Worth mending: salt: too much for 30% of them")
 
 
-def test_ranking_tells_sums_and_how_far_apart_they_must_be(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_ranking_tells_sums_and_how_far_apart_they_must_be(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     rows = ["1,2,3"] * 8 + ["2,1,3"] * 2
     _, found, _ = run(capsys, "ranking", "--answers", sheet(tmp_path, "seat,a,b,c", rows))
     assert found["rank_sums"] == {"a": 12, "b": 18, "c": 30}
-    assert found["friedman_p"] == pytest.approx(exp(-8.4)), "T = 12/120·1368 − 120 = 16.8, two degrees of freedom"
+    assert found["friedman_p"] == pytest.approx(exp(-8.4)), (
+        "T = 12/120·1368 − 120 = 16.8, two degrees of freedom"
+    )
     assert found["least_significant_difference"] == pytest.approx(1.96 * (10 * 3 * 4 / 6) ** 0.5)
 
 
@@ -94,7 +133,9 @@ def test_what_a_panel_can_show(capsys: pytest.CaptureFixture[str]) -> None:
         "a difference that 5 in 10 of them can really tell is found 6 times in 10.".lstrip("a")
     )
     _, liking, _ = run(capsys, "plan", "liking", "--tasters", "30")
-    assert liking["sentence"] == "30 tasters: can show a difference of 1 point of nine, 8 times in 10."
+    assert (
+        liking["sentence"] == "30 tasters: can show a difference of 1 point of nine, 8 times in 10."
+    )
 
 
 WRONG = [
@@ -114,14 +155,21 @@ WRONG = [
 
 @pytest.mark.parametrize(("kind", "heads", "rows", "said"), WRONG, ids=[w[3][:40] for w in WRONG])
 def test_a_sheet_that_cannot_be_is_refused_by_its_row(
-    tmp_path: Path, capsys: pytest.CaptureFixture[str], kind: str, heads: str, rows: list[str], said: str
+    tmp_path: Path,
+    capsys: pytest.CaptureFixture[str],
+    kind: str,
+    heads: str,
+    rows: list[str],
+    said: str,
 ) -> None:
     code, found, err = run(capsys, kind, "--answers", sheet(tmp_path, heads, rows))
     assert (code, found) == (1, None)
     assert said in err
 
 
-def test_a_taster_counts_once_and_half_a_ballot_is_named(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_taster_counts_once_and_half_a_ballot_is_named(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     path = tmp_path / "b.csv"
     path.write_text("seat,correct\n3,1\n3,0\n", encoding="utf-8")
     code, _, err = run(capsys, "triangle", "--answers", str(path))
@@ -132,14 +180,23 @@ def test_a_taster_counts_once_and_half_a_ballot_is_named(tmp_path: Path, capsys:
     assert "Left out, since something was not answered: seat 2." in found["warnings"]
 
 
-def test_a_panel_of_one_is_told_what_it_is(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_panel_of_one_is_told_what_it_is(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     _, found, _ = run(capsys, "triangle", "--answers", sheet(tmp_path, "seat,correct", ["1"]))
     assert (found["critical"], found["significant"]) == (None, False)
     assert found["warnings"] == ["Too few tasters: not even if all were right would it be found."]
 
 
 @pytest.mark.parametrize(
-    "argv", [["guess"], ["plan", "guess"], ["triangle"], ["plan", "triangle"], ["plan", "ranking", "--tasters", "9"]]
+    "argv",
+    [
+        ["guess"],
+        ["plan", "guess"],
+        ["triangle"],
+        ["plan", "triangle"],
+        ["plan", "ranking", "--tasters", "9"],
+    ],
 )
 def test_what_cannot_be_asked_is_said(capsys: pytest.CaptureFixture[str], argv: list[str]) -> None:
     code, found, err = run(capsys, *argv)

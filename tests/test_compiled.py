@@ -1,4 +1,5 @@
-"""What ships is kept ready in the user's cache: the same value, never from somebody else's hands, never out of date."""
+"""What ships is kept ready in the user's cache: the same value, never from somebody else's hands,
+never out of date."""
 
 from __future__ import annotations
 
@@ -21,7 +22,9 @@ def cache(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     return tmp_path / "fresh-ladle"
 
 
-def test_what_ships_comes_back_as_it_was_and_is_built_once(cache: Path, knowledge: Knowledge) -> None:
+def test_what_ships_comes_back_as_it_was_and_is_built_once(
+    cache: Path, knowledge: Knowledge
+) -> None:
     built = []
 
     def build() -> Knowledge:
@@ -64,12 +67,15 @@ def test_without_a_cache_all_is_read_anew(tmp_path: Path, monkeypatch: pytest.Mo
 
 def test_units_are_those_of_a_library_of_units() -> None:
     registry = pint.UnitRegistry()
-    us = {"tsp": "teaspoon", "tbsp": "tablespoon", "cup": "cup", "fl oz": "fluid_ounce", "pint": "pint",
+    us = {"tsp": "teaspoon", "tbsp": "tablespoon", "cup": "cup", "fl oz": "fluid_ounce",
+        "pint": "pint",
           "quart": "quart"}  # fmt: skip
     imperial = {name: f"imperial_{us[name]}" for name in ("fl oz", "pint", "quart")}
     for region, units in ((Region.US, us), (Region.IMPERIAL, imperial), (Region.METRIC, imperial)):
         for name, unit in units.items():
-            assert millilitres(name, region) == pytest.approx(registry(unit).to("milliliter").magnitude, rel=1e-9)
+            assert millilitres(name, region) == pytest.approx(
+                registry(unit).to("milliliter").magnitude, rel=1e-9
+            )
     ten_ounces = registry("10 * imperial_fluid_ounce").to("milliliter").magnitude
     assert millilitres("cup", Region.IMPERIAL) == pytest.approx(ten_ounces)
     for name, unit in {"oz": "ounce", "lb": "pound", "kg": "kilogram", "mg": "milligram"}.items():

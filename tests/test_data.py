@@ -14,8 +14,8 @@ from fresh_ladle.data.load import load_starting_points
 from fresh_ladle.data.tables import DataError
 from fresh_ladle.web.places.targets.profile_form import EatenAs
 
-# Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol, gums, and three
-# spices whose carbohydrate the table counts at a lower factor.
+# Energy that the general factors cannot reach: acids, polyols and rare sugars, glutamate, alcohol,
+# gums, and three spices whose carbohydrate the table counts at a lower factor.
 EXPLAINED_ENERGY = {
     "citric-acid",
     "msg",
@@ -54,8 +54,12 @@ def test_parts_are_not_larger_than_the_whole(pantry: Pantry) -> None:
         figures = {n: v for n, v in food.per_100_g.items() if v is not None}
         assert figures.get("saturated_fat_g", 0) <= figures["fat_g"] + 0.1, food.key
         assert figures.get("fiber_g", 0) <= figures.get("carbohydrate_g", 100) + 0.5, food.key
-        assert figures.get("sugars_g", 0) <= figures.get("carbohydrate_g", 100) * 1.08 + 0.5, food.key
-        assert figures["protein_g"] + figures["fat_g"] + figures.get("carbohydrate_g", 0) <= 103, food.key
+        assert figures.get("sugars_g", 0) <= figures.get("carbohydrate_g", 100) * 1.08 + 0.5, (
+            food.key
+        )
+        assert figures["protein_g"] + figures["fat_g"] + figures.get("carbohydrate_g", 0) <= 103, (
+            food.key
+        )
 
 
 def test_spoons_and_cups_of_a_food_agree(pantry: Pantry) -> None:
@@ -98,8 +102,14 @@ SODIUM_OF_ITS_OWN = {
 }
 
 
-def test_what_holds_much_sodium_is_known_to_be_salted_and_what_says_unsalted_is_not(pantry: Pantry) -> None:
-    salty = {f.key for f in pantry.stocked if (f.per_100_g["sodium_mg"] or 0) >= 150 and not f.traits.added_salt}
+def test_what_holds_much_sodium_is_known_to_be_salted_and_what_says_unsalted_is_not(
+    pantry: Pantry,
+) -> None:
+    salty = {
+        f.key
+        for f in pantry.stocked
+        if (f.per_100_g["sodium_mg"] or 0) >= 150 and not f.traits.added_salt
+    }
     assert salty == SODIUM_OF_ITS_OWN
     unsalted = [f for f in pantry.stocked if "unsalted" in f.key or "no-salt" in f.key]
     assert len(unsalted) > 30
@@ -118,7 +128,9 @@ def test_fat_and_sugar_that_were_added_are_known(pantry: Pantry) -> None:
     for key in ("tahini", "walnuts", "avocado", "tuna-canned-water", "mayonnaise-fat-free"):
         assert not pantry[key].traits.added_fat, key
     for food in pantry.stocked:
-        assert food.traits.added_fat or food.group != "fat-oil" or food.key == "mayonnaise-fat-free", food.key
+        assert (
+            food.traits.added_fat or food.group != "fat-oil" or food.key == "mayonnaise-fat-free"
+        ), food.key
         assert 0 <= food.traits.added_sugar <= 1, food.key
 
 
@@ -167,7 +179,15 @@ LOOSE = {
     [
         (
             "measures.csv",
-            {"key": "tahini", "unit": "tsp", "grams": "5", "low": "6", "high": "7", "grade": "B", "note": ""},
+            {
+                "key": "tahini",
+                "unit": "tsp",
+                "grams": "5",
+                "low": "6",
+                "high": "7",
+                "grade": "B",
+                "note": "",
+            },
             "tahini, tsp",
         ),
         (

@@ -1,4 +1,5 @@
-"""Scales: lines read by their pattern, what cannot be a weight, and the stand-in settling, failing and speaking."""
+"""Scales: lines read by their pattern, what cannot be a weight, and the stand-in settling, failing
+and speaking."""
 
 from __future__ import annotations
 
@@ -38,7 +39,9 @@ READ = [
 
 
 @pytest.mark.parametrize(("line", "grams", "stable", "step"), READ, ids=[line for line, *_ in READ])
-def test_a_line_is_read_as_it_is_printed(line: str, grams: float, stable: bool, step: float) -> None:
+def test_a_line_is_read_as_it_is_printed(
+    line: str, grams: float, stable: bool, step: float
+) -> None:
     found = weight_of(line, compiled(USUAL_PATTERN))
     assert found.grams == pytest.approx(grams, abs=0.001)
     assert found.stable is stable
@@ -73,7 +76,11 @@ def test_no_line_whatever_breaks_the_reader(line: str) -> None:
 def test_a_pattern_of_another_maker_is_read() -> None:
     found = weight_of("N +0012.30g,S", compiled("N {weight}{unit},{state}"))
     assert (found.grams, found.stable) == (12.3, True)
-    for pattern, said in (("{state}", "wants {weight}"), ("{weight} {grams}", "has {grams}"), ("{weight}" * 2, "once")):
+    for pattern, said in (
+        ("{state}", "wants {weight}"),
+        ("{weight} {grams}", "has {grams}"),
+        ("{weight}" * 2, "once"),
+    ):
         with pytest.raises(ValueError, match=said):
             compiled(pattern)
 
@@ -115,7 +122,9 @@ def test_a_pinch_is_weighed_by_difference() -> None:
         scale.use("salt")
         after = read.weight()
         assert before.stable
-        assert before.grams - after.grams == pytest.approx(held - scale.things["salt"].holds_g, abs=0.25)
+        assert before.grams - after.grams == pytest.approx(
+            held - scale.things["salt"].holds_g, abs=0.25
+        )
 
 
 def test_it_waits_until_the_pan_has_settled() -> None:
@@ -147,7 +156,9 @@ FAILS = [
 
 
 @pytest.mark.parametrize(("changes", "trouble"), FAILS, ids=[t.name for _, t in FAILS])
-def test_a_scale_that_fails_says_how_and_in_time(changes: dict[str, object], trouble: Trouble) -> None:
+def test_a_scale_that_fails_says_how_and_in_time(
+    changes: dict[str, object], trouble: Trouble
+) -> None:
     with standing(**changes) as (_, read):
         began = monotonic()
         with pytest.raises(ReadoutError) as caught:
@@ -196,7 +207,11 @@ def test_the_page_does_what_a_hand_would() -> None:
     assert client.get("/shown").text.startswith(("ST", "US"))
     client.post("/do/use/salt")
     assert scale.things["salt"].holds_g < 120.0
-    for what, name, value in (("ounces", "ounces", True), ("garbage", "garbage", True), ("unplug", "plugged", False)):
+    for what, name, value in (
+        ("ounces", "ounces", True),
+        ("garbage", "garbage", True),
+        ("unplug", "plugged", False),
+    ):
         client.post(f"/do/{what}")
         assert getattr(scale, name) is value
     assert client.get("/shown").text == "off"
@@ -227,7 +242,8 @@ def test_a_pan_cools_by_newtons_law() -> None:
 
 
 @pytest.mark.parametrize(
-    ("line", "celsius"), [("T 63.4 C", 63.4), ("T 146.1 F", 63.4), ("+4,5°C", 4.5), ("-18.0 C", -18.0)]
+    ("line", "celsius"),
+    [("T 63.4 C", 63.4), ("T 146.1 F", 63.4), ("+4,5°C", 4.5), ("-18.0 C", -18.0)],
 )
 def test_lines_of_a_thermometer(line: str, celsius: float) -> None:
     assert celsius_of(line) == pytest.approx(celsius, abs=0.05)

@@ -1,4 +1,5 @@
-"""Open formats: recipes in from JSON-LD, web pages and sheets; out again; and files that must be refused."""
+"""Open formats: recipes in from JSON-LD, web pages and sheets; out again; and files that must be
+refused."""
 
 from __future__ import annotations
 
@@ -34,13 +35,16 @@ RECIPE = {
         {"name": "juice of 1 lemon"},
     ],
     "recipeInstructions": [
-        {"@type": "HowToSection", "itemListElement": [{"@type": "HowToStep", "text": "Blend <b>all</b>."}]},
+        {
+            "@type": "HowToSection",
+            "itemListElement": [{"@type": "HowToStep", "text": "Blend <b>all</b>."}],
+        },
         "Chill.",
     ],
 }
 EXPECTED = (
-    "Bean & lemon dip\nServes 6\n1 (15 oz) can white beans, drained\n2 Tbsp tahini\n1 tsp cumin\njuice of 1"
-    " lemon\nMethod:\nBlend all .\nChill."
+    "Bean & lemon dip\nServes 6\n1 (15 oz) can white beans, drained\n2 Tbsp tahini\n1 tsp"
+    " cumin\njuice of 1 lemon\nMethod:\nBlend all .\nChill."
 )
 BARE = json.dumps(RECIPE)
 
@@ -50,11 +54,15 @@ BARE = json.dumps(RECIPE)
     [
         BARE,
         json.dumps([{"@type": "WebPage"}, RECIPE]),
-        json.dumps({"@graph": [{"@type": "Organization"}, {**RECIPE, "@type": ["Thing", "Recipe"]}]}),
-        json.dumps({"@type": "WebPage", "mainEntity": {**RECIPE, "@type": "http://schema.org/Recipe"}}),
+        json.dumps(
+            {"@graph": [{"@type": "Organization"}, {**RECIPE, "@type": ["Thing", "Recipe"]}]}
+        ),
+        json.dumps(
+            {"@type": "WebPage", "mainEntity": {**RECIPE, "@type": "http://schema.org/Recipe"}}
+        ),
         (
-            '<html><script type="application/ld+json">not json</script><script type="application/ld+json">\n<!--'
-            f" {BARE} -->\n</script></html>"
+            '<html><script type="application/ld+json">not json</script><script'
+            f' type="application/ld+json">\n<!-- {BARE} -->\n</script></html>'
         ),
     ],
     ids=["bare", "list", "graph", "nested", "in a page"],
@@ -64,7 +72,8 @@ def test_json_ld_in_its_usual_shapes(text: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "says"), [('{"@type": "Person"}', "no recipe"), ("{broken", "not valid JSON"), ("[" * 5000, "JSON")]
+    ("text", "says"),
+    [('{"@type": "Person"}', "no recipe"), ("{broken", "not valid JSON"), ("[" * 5000, "JSON")],
 )
 def test_json_that_is_no_recipe_is_refused(text: str, says: str) -> None:
     with pytest.raises(FileError, match=says):
@@ -135,14 +144,19 @@ def test_any_bytes_are_read_or_refused_in_words(data: bytes, name: str) -> None:
 @pytest.fixture
 def appraisal(reader: Reader, knowledge: Knowledge) -> Appraisal:
     reading = read_recipe(
-        "=Dip\nServes 4\n1 cup tahini\n2 tbsp lemon juice\n1 tbsp nonesuch wumpus\nMethod\nStir.", reader
+        "=Dip\nServes 4\n1 cup tahini\n2 tbsp lemon juice\n1 tbsp nonesuch wumpus\nMethod\nStir.",
+        reader,
     )
     return appraise(reading.recipe, knowledge)
 
 
-def test_json_ld_goes_out_with_nutrition_and_comes_back(appraisal: Appraisal, reader: Reader) -> None:
+def test_json_ld_goes_out_with_nutrition_and_comes_back(
+    appraisal: Appraisal, reader: Reader
+) -> None:
     document = json.loads(json_ld(appraisal))
-    assert "calories" not in document["nutrition"], "a figure that is not complete is left out, never written as 0"
+    assert "calories" not in document["nutrition"], (
+        "a figure that is not complete is left out, never written as 0"
+    )
     back = read_recipe(recipe_text_from_paste(json_ld(appraisal)), reader).recipe
     assert [line.food for line in back.lines] == [line.food for line in appraisal.recipe.lines]
     assert (back.servings, back.method) == (4, ("Stir.",))
@@ -152,13 +166,17 @@ def test_sheets_go_out_with_figures_and_no_formula(appraisal: Appraisal) -> None
     rows = list(csv.DictReader(io.StringIO(csv_of(appraisal))))
     assert float(rows[0]["grams"]) == pytest.approx(appraisal.portions[0].in_bowl.value)
     assert rows[2]["energy_kcal"] == ""
-    assert float(rows[-1]["sodium_mg"]) == pytest.approx(appraisal.totals.serving["sodium_mg"].value)
+    assert float(rows[-1]["sodium_mg"]) == pytest.approx(
+        appraisal.totals.serving["sodium_mg"].value
+    )
     book = load_workbook(io.BytesIO(xlsx_of(appraisal)))
     cells = [c.value for row in book.worksheets[0].iter_rows() for c in row]
     assert not any(isinstance(c, str) and c.startswith("=") for c in cells)
 
 
-def test_what_no_sheet_can_hold_and_what_it_would_take_for_a_formula_is_written_as_text(kitchen: Kitchen) -> None:
+def test_what_no_sheet_can_hold_and_what_it_would_take_for_a_formula_is_written_as_text(
+    kitchen: Kitchen,
+) -> None:
     recipe = kitchen.recipe({"tahini": "30 g", "table-salt": "1 g"})
     odd = replace(recipe.lines[0], text="tahini \x0b\x01", component="=1+1")
     worse = replace(recipe.lines[1], text="-2+3", component="\tsum")
@@ -168,7 +186,9 @@ def test_what_no_sheet_can_hold_and_what_it_would_take_for_a_formula_is_written_
     assert [row[:2] for row in csv.reader(io.StringIO(csv_of(version)))][1] == ["'=1+1", "tahini "]
 
 
-@pytest.mark.parametrize("first", ["[draft] Bean dip", "{draft} Bean dip", "[1] Bean dip", "(new) Bean dip"])
+@pytest.mark.parametrize(
+    "first", ["[draft] Bean dip", "{draft} Bean dip", "[1] Bean dip", "(new) Bean dip"]
+)
 def test_a_text_that_begins_with_a_bracket_is_still_a_text(first: str) -> None:
     text = f"{first}\n1 can white beans\n"
     assert recipe_text_from_paste(text) == text

@@ -42,10 +42,14 @@ NUTRIENT = (
 def release(food: str, figures: str, portions: str = "", **without: str) -> bytes:
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        archive.writestr("release/food.csv", "fdc_id,data_type,description,food_category_id\n" + food)
+        archive.writestr(
+            "release/food.csv", "fdc_id,data_type,description,food_category_id\n" + food
+        )
         archive.writestr("release/nutrient.csv", without.get("nutrient", NUTRIENT))
         archive.writestr("release/food_nutrient.csv", "id,fdc_id,nutrient_id,amount\n" + figures)
-        archive.writestr("release/food_portion.csv", "id,fdc_id,amount,modifier,gram_weight\n" + portions)
+        archive.writestr(
+            "release/food_portion.csv", "id,fdc_id,amount,modifier,gram_weight\n" + portions
+        )
     return out.getvalue()
 
 
@@ -65,7 +69,11 @@ def database(tmp_path: Path) -> sqlite3.Connection:
 def test_good_rows_come_in_and_bad_rows_are_reported(database: sqlite3.Connection) -> None:
     report = import_release(database, Release(release(GOOD, FIGURES, PORTIONS)), "test release")
     moon, odd = imported_foods(database)
-    assert (moon.name, moon.per_100_g["energy_kcal"], moon.per_100_g["vitamin_k_ug"]) == ("Moon beans", 120, None)
+    assert (moon.name, moon.per_100_g["energy_kcal"], moon.per_100_g["vitamin_k_ug"]) == (
+        "Moon beans",
+        120,
+        None,
+    )
     assert {m.unit: m.grams for m in moon.measures} == {"cup mashed": 200, "tbsp": 12.5}
     assert odd.name == "Odd beans"
     said = "\n".join(report.left_out)
@@ -89,7 +97,10 @@ def test_good_rows_come_in_and_bad_rows_are_reported(database: sqlite3.Connectio
     ("data", "says"),
     [
         (b"junk", "not a readable archive"),
-        (release(GOOD, FIGURES, nutrient="id,name\n1,Energy\n"), "nutrient.csv has no column nutrient_nbr"),
+        (
+            release(GOOD, FIGURES, nutrient="id,name\n1,Energy\n"),
+            "nutrient.csv has no column nutrient_nbr",
+        ),
     ],
 )
 def test_a_release_that_is_none_is_refused(data: bytes, says: str) -> None:
@@ -131,7 +142,9 @@ def test_memory_stays_flat_for_four_thousand_foods(database: sqlite3.Connection)
 
 
 def test_label_rounding_is_undone_into_a_range() -> None:
-    found = figures_from_label({"energy_kcal": 180, "sodium_mg": 35, "fat_g": 16, "fiber_g": 0}, 30, Rounding.US)
+    found = figures_from_label(
+        {"energy_kcal": 180, "sodium_mg": 35, "fat_g": 16, "fiber_g": 0}, 30, Rounding.US
+    )
     assert found.per_100_g["energy_kcal"] == pytest.approx(600)
     assert found.ranges["energy_kcal"] == pytest.approx((175 / 0.3, 185 / 0.3))
     assert found.ranges["sodium_mg"] == pytest.approx((32.5 / 0.3, 37.5 / 0.3))
@@ -160,12 +173,17 @@ def test_label_rounding_is_undone_into_a_range() -> None:
         ("energy_kcal", 60, 55, 65),
     ],
 )
-def test_each_printed_figure_hides_its_own_step(nutrient: str, printed: float, low: float, high: float) -> None:
-    assert figures_from_label({nutrient: printed}, 100, Rounding.US).ranges[nutrient] == pytest.approx((low, high))
+def test_each_printed_figure_hides_its_own_step(
+    nutrient: str, printed: float, low: float, high: float
+) -> None:
+    assert figures_from_label({nutrient: printed}, 100, Rounding.US).ranges[
+        nutrient
+    ] == pytest.approx((low, high))
 
 
 @pytest.mark.parametrize(
-    ("printed", "serving"), [({"fat_g": -1}, 30), ({"fat_g": 40}, 30), ({"fat_g": 1}, 0), ({"energy_kcal": 500}, 30)]
+    ("printed", "serving"),
+    [({"fat_g": -1}, 30), ({"fat_g": 40}, 30), ({"fat_g": 1}, 0), ({"energy_kcal": 500}, 30)],
 )
 def test_a_label_that_cannot_be_is_refused(printed: dict[str, float], serving: float) -> None:
     with pytest.raises(LabelError):
@@ -210,7 +228,9 @@ def test_an_own_food_is_read_searched_priced_and_pinned(tmp_path: Path, kitchen:
         save_own_food(connection, own(400))
         workbench.stock_own_foods(connection)
         kept = version(connection, recipe_id, 1)
-        assert workbench.appraise_version(kept).totals.serving["sodium_mg"].value == pytest.approx(100)
+        assert workbench.appraise_version(kept).totals.serving["sodium_mg"].value == pytest.approx(
+            100
+        )
         assert workbench.appraise(recipe).totals.serving["sodium_mg"].value == pytest.approx(400)
         assert [f.name for f in workbench.newer_figures(kept)] == ["House tahini"]
 
@@ -220,9 +240,9 @@ def test_a_rounded_label_widens_the_range(tmp_path: Path, kitchen: Kitchen) -> N
     with workbench.store() as connection:
         save_own_food(connection, own(100))
         workbench.stock_own_foods(connection)
-    figure = workbench.appraise(kitchen.recipe({"own-house-tahini": "100 g"}, "nut-dressing", 1)).totals.serving[
-        "sodium_mg"
-    ]
+    figure = workbench.appraise(
+        kitchen.recipe({"own-house-tahini": "100 g"}, "nut-dressing", 1)
+    ).totals.serving["sodium_mg"]
     assert figure.low < 82
     assert figure.high > 118
 
@@ -235,9 +255,23 @@ def test_everything_goes_out_and_comes_back_without_loss(tmp_path: Path, kitchen
         save_own_food(first, own(1))
         save_price(first, "tahini", Price(3, 250))
         step = PlanStep(
-            "x:l1", "Tahini: less", "because", "last", "l1", "1 tbsp", (Line("l9", "2 g salt", "2 g", "table-salt"),)
+            "x:l1",
+            "Tahini: less",
+            "because",
+            "last",
+            "l1",
+            "1 tbsp",
+            (Line("l9", "2 g salt", "2 g", "table-salt"),),
         )
-        save_plan(first, recipe_id, 3, "Closest in taste", "why", (step,), (Target("sodium_mg", Side.AT_MOST, 90),))
+        save_plan(
+            first,
+            recipe_id,
+            3,
+            "Closest in taste",
+            "why",
+            (step,),
+            (Target("sodium_mg", Side.AT_MOST, 90),),
+        )
         save_school(first, "Depot lean", "oil by the teaspoon", True, False, False, True)
         text = everything(first)
     with closing(open_database(tmp_path / "b.db")) as second:
@@ -251,12 +285,24 @@ def test_everything_goes_out_and_comes_back_without_loss(tmp_path: Path, kitchen
 
 
 def test_a_file_of_an_older_schema_comes_back_too(tmp_path: Path) -> None:
-    """Rows as bare lists, shorter by the columns that came later; tables that were not there yet."""
-    landed = json.loads((Path(__file__).parent / "landed" / "everything_5.json").read_text(encoding="utf-8"))
+    """Rows as bare lists, shorter by the columns that came later; tables that were not there
+    yet."""
+    landed = json.loads(
+        (Path(__file__).parent / "landed" / "everything_5.json").read_text(encoding="utf-8")
+    )
     lengths = {"recipe": 4, "profile": 5, "target": 4, "version": 8, "draft": 4, "draft_state": 5}
     old = {"form": landed["form"], "schema": 3} | {
         table: [row[: lengths.get(table, 99)] for row in landed[table]]
-        for table in ("profile", "target", "recipe", "version", "draft", "draft_state", "own_food", "price")
+        for table in (
+            "profile",
+            "target",
+            "recipe",
+            "version",
+            "draft",
+            "draft_state",
+            "own_food",
+            "price",
+        )
     }
     with closing(open_database(tmp_path / "b.db")) as second:
         assert restore_everything(second, json.dumps(old)) == 1
@@ -274,7 +320,9 @@ def test_a_file_of_an_older_schema_comes_back_too(tmp_path: Path) -> None:
         '{"form": "fresh-ladle everything", "schema": 1}',
     ],
 )
-def test_a_file_that_is_not_everything_changes_nothing(text: str, database: sqlite3.Connection) -> None:
+def test_a_file_that_is_not_everything_changes_nothing(
+    text: str, database: sqlite3.Connection
+) -> None:
     with pytest.raises(StoreError):
         restore_everything(database, text)
 
@@ -308,7 +356,8 @@ def test_an_own_food_whose_like_is_gone_keeps_its_figures_and_stops_nothing(tmp_
     with workbench.store() as connection:
         saved = save_own_food(connection, own(300).model_copy(update={"like": "tahini"}))
         connection.execute(
-            'UPDATE own_food SET document = replace(document, \'"like":"tahini"\', \'"like":"a-food-of-old"\')'
+            'UPDATE own_food SET document = replace(document, \'"like":"tahini"\','
+            ' \'"like":"a-food-of-old"\')'
         )
         connection.commit()
     again = Workbench(tmp_path / "bench.db")
@@ -329,7 +378,9 @@ def many(count: int, word: str = "Bean") -> bytes:
     return release(foods, figures)
 
 
-def test_others_write_while_a_release_comes_in_and_see_the_old_foods_until_it_is_whole(tmp_path: Path) -> None:
+def test_others_write_while_a_release_comes_in_and_see_the_old_foods_until_it_is_whole(
+    tmp_path: Path,
+) -> None:
     path = tmp_path / "kitchen.db"
     with closing(open_database(path)) as connection, closing(open_database(path)) as other:
         other.execute("PRAGMA busy_timeout = 0")
@@ -338,14 +389,24 @@ def test_others_write_while_a_release_comes_in_and_see_the_old_foods_until_it_is
         seen: dict[str, set[str]] = {}
 
         def write(what: str, _: int) -> None:
-            other.execute("INSERT INTO stock VALUES (?, 1, 'now') ON CONFLICT DO UPDATE SET grams = grams + 1", (what,))
-            name = other.execute("SELECT name FROM imported_food WHERE key = 'import-650'").fetchone()
+            other.execute(
+                "INSERT INTO stock VALUES (?, 1, 'now') ON CONFLICT DO UPDATE SET grams ="
+                " grams + 1",
+                (what,),
+            )
+            name = other.execute(
+                "SELECT name FROM imported_food WHERE key = 'import-650'"
+            ).fetchone()
             seen.setdefault(what, set()).add(name["name"].split()[0])
 
         import_release(connection, Release(many(2600)), "sr", write)
-        assert seen["foods"] == seen["figures"] == {"Old"}, "nothing of the new is seen before all of it is there"
+        assert seen["foods"] == seen["figures"] == {"Old"}, (
+            "nothing of the new is seen before all of it is there"
+        )
         assert seen["foods made findable"] == {"Bean"}
-        assert other.execute("SELECT sum(grams) FROM stock").fetchone()[0] > 6, "a write between any two steps"
+        assert other.execute("SELECT sum(grams) FROM stock").fetchone()[0] > 6, (
+            "a write between any two steps"
+        )
         assert [f.name for f in search_foods(other, "bean 2599")] == ["Bean 2599"]
         assert search_foods(other, "old bean") == []
         assert other.execute("SELECT count(*) FROM incoming_food").fetchone()[0] == 0

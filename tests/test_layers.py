@@ -1,4 +1,5 @@
-"""Imports point downwards only, between the layers and between the rooms of the core; the core does no I/O."""
+"""Imports point downwards only, between the layers and between the rooms of the core; the core does
+no I/O."""
 
 from __future__ import annotations
 
@@ -59,7 +60,9 @@ def test_imports_point_downwards(path: Path) -> None:
         if name.startswith("fresh_ladle."):
             assert name.split(".")[1] in ALLOWED[layer], f"{path.name} must not import {name}"
         elif layer == "core":
-            assert name.split(".")[0] not in IO_MODULES, f"the core does no I/O, but {path.name} imports {name}"
+            assert name.split(".")[0] not in IO_MODULES, (
+                f"the core does no I/O, but {path.name} imports {name}"
+            )
 
 
 ROOMS = (
@@ -93,7 +96,9 @@ ROOMS = (
 
 
 @pytest.mark.parametrize(
-    "path", [p for p in _modules() if "core" in p.relative_to(ROOT).parts], ids=lambda p: str(p.relative_to(ROOT))
+    "path",
+    [p for p in _modules() if "core" in p.relative_to(ROOT).parts],
+    ids=lambda p: str(p.relative_to(ROOT)),
 )
 def test_the_rooms_of_the_core_stand_on_each_other_in_order(path: Path) -> None:
     parts = path.relative_to(ROOT / "core").parts
@@ -103,38 +108,58 @@ def test_the_rooms_of_the_core_stand_on_each_other_in_order(path: Path) -> None:
     for name in _imported(path):
         if name.startswith("fresh_ladle.core."):
             other = name.split(".")[2]
-            assert ROOMS.index(other) <= ROOMS.index(room), f"{path.name} in {room} must not import {name}"
+            assert ROOMS.index(other) <= ROOMS.index(room), (
+                f"{path.name} in {room} must not import {name}"
+            )
 
 
 def test_the_time_is_asked_of_one_clock() -> None:
-    """So that a test can say what time it is: in the store and the web nobody looks at the machine's own."""
+    """So that a test can say what time it is: in the store and the web nobody looks at the
+    machine's own."""
     looks = {
         f"{path.relative_to(ROOT)}"
         for path in _modules()
         if path.relative_to(ROOT).parts[0] in ("store", "web")
-        and re.search(r"datetime\.now\(|date\.today\(|time\.time\(|time_ns\(", path.read_text(encoding="utf-8"))
+        and re.search(
+            r"datetime\.now\(|date\.today\(|time\.time\(|time_ns\(",
+            path.read_text(encoding="utf-8"),
+        )
     }
     assert looks == {"store/clock.py"}
 
 
 WEB = ("door", "work", "shared", "places")
-UNDER = {"door": set(), "work": set(), "shared": {"door", "work"}, "places": {"door", "work", "shared"}}
+UNDER = {
+    "door": set(),
+    "work": set(),
+    "shared": {"door", "work"},
+    "places": {"door", "work", "shared"},
+}
 HANDED_OVER = {
     ("bench", "counter"), ("compose", "counter"), ("plans", "counter"), ("versions", "counter"),
     ("versions", "tasting"),
 }  # fmt: skip
-"""Places that may import another: a version is handed to the Counter, and Versions tells what tasters found."""
+"""Places that may import another: a version is handed to the Counter, and Versions tells what
+tasters found."""
 
 
-@pytest.mark.parametrize("path", sorted((ROOT / "web").glob("*/**/*.py")), ids=lambda p: str(p.relative_to(ROOT)))
+@pytest.mark.parametrize(
+    "path", sorted((ROOT / "web").glob("*/**/*.py")), ids=lambda p: str(p.relative_to(ROOT))
+)
 def test_the_rooms_of_the_web_stand_on_each_other_and_places_side_by_side(path: Path) -> None:
     here = path.relative_to(ROOT / "web").parts
     for name in _imported(path):
         there = name.split(".")[2:]
-        if not name.startswith("fresh_ladle.web.") or there[0] not in WEB or there[0] == here[0] != "places":
+        if (
+            not name.startswith("fresh_ladle.web.")
+            or there[0] not in WEB
+            or there[0] == here[0] != "places"
+        ):
             continue
         if there[0] == here[0]:
-            assert there[1] == here[1] or (here[1], there[1]) in HANDED_OVER, f"{path.name} must not import {name}"
+            assert there[1] == here[1] or (here[1], there[1]) in HANDED_OVER, (
+                f"{path.name} must not import {name}"
+            )
         else:
             assert there[0] in UNDER[here[0]], f"{path.name} must not import {name}"
 

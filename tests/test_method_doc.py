@@ -1,4 +1,5 @@
-"""The numbers that `docs/method.md` gives are those of the code, each in the place where it is given."""
+"""The numbers that `docs/method.md` gives are those of the code, each in the place where it is
+given."""
 
 from __future__ import annotations
 
@@ -24,16 +25,19 @@ GIVEN: dict[str, tuple[float, ...]] = {
     ),
     "3. Steps of taste": (
         parameters.SODIUM_SHARE_OF_SALT, parameters.SYNERGY, parameters.POTENCY_BASE["bitter"],
-        parameters.POTENCY_BASE["aroma"], parameters.MAX_SALT_LIFT, SALT.weber_side_by_side, SALT.weber_from_memory,
+        parameters.POTENCY_BASE["aroma"], parameters.MAX_SALT_LIFT, SALT.weber_side_by_side,
+        SALT.weber_from_memory,
         drift.PLAIN_STEPS, drift.MOST_STEPS, parameters.MAY_NOT_NOTICE,
     ),
     "4. Plans": (slots.IDENTITY_KEPT, beam.MIN_YIELD, beam.MAX_YIELD, beam.WIDTH),
     "5. Tastings": (
-        difference.ALPHA, difference.POWER, liking.SMALL_PANEL, liking.JAR_SHARE, liking.JAR_DROP, eaters.HELD_BACK_BY,
+        difference.ALPHA, difference.POWER, liking.SMALL_PANEL, liking.JAR_SHARE, liking.JAR_DROP,
+        eaters.HELD_BACK_BY,
     ),
     "6. Thickness": (thickness.STAND_HOURS,),
     "7. Service": (
-        scaling.STRONG_FROM, fillings.FILL, fillings.FILL_HOT, temperature.HOT, temperature.WARM, temperature.COLD,
+        scaling.STRONG_FROM, fillings.FILL, fillings.FILL_HOT, temperature.HOT, temperature.WARM,
+        temperature.COLD,
     ),
     "8. Labels, claims, words": (labels.SALT_PER_SODIUM,),
     "9. Practice": (scoring.MEANT, scoring.FEWEST, scoring.SURELY),
@@ -56,4 +60,6 @@ def test_every_section_that_gives_numbers_is_held_and_names_files_that_are_there
     for name in re.findall(r"`((?:data|tests)/[\w/.]+)`", text):
         assert (root / name).exists() or (root / "src" / "fresh_ladle" / name).exists(), name
     assert f"each of {len(parameters.INTERACTIONS)} pair effects" in text
-    assert {"salt", "sour", "sweet", "rich", "savory", "bitter", "hot", "aroma", "body"} == set(parameters.AXIS_IDS)
+    assert {"salt", "sour", "sweet", "rich", "savory", "bitter", "hot", "aroma", "body"} == set(
+        parameters.AXIS_IDS
+    )

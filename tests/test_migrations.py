@@ -1,4 +1,5 @@
-"""Schemas of the past: what has landed never changes, and a practice kept by any of them opens whole."""
+"""Schemas of the past: what has landed never changes, and a practice kept by any of them opens
+whole."""
 
 from __future__ import annotations
 
@@ -15,7 +16,14 @@ from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.edits import condensed, edit_words, edits_words
 from fresh_ladle.core.recipes.pinning import changed_foods, pinned_figures
-from fresh_ladle.store.database import StoreError, apply_migrations, connect, migrations, newest_schema, open_database
+from fresh_ladle.store.database import (
+    StoreError,
+    apply_migrations,
+    connect,
+    migrations,
+    newest_schema,
+    open_database,
+)
 from fresh_ladle.store.files.bundle import TABLES, everything, restore_everything
 from fresh_ladle.store.recipes.drafts import draft, edit, edits_since_version, redo, undo
 from fresh_ladle.store.recipes.recipes import put_away, versions
@@ -44,12 +52,16 @@ LANDED = {
     "m0020_clean_texts.py": "779e805462d64a2a",
     "0021_waiting.sql": "db2808322a610de5",
 }
-"""Hashes of the migrations that practices have gone through. To change the schema, add a migration and its hash."""
+"""Hashes of the migrations that practices have gone through. To change the schema, add a migration
+and its hash."""
 
 
 def test_what_has_landed_stays() -> None:
     folder = files("fresh_ladle.store") / "migrations"
-    found = {m.name: hashlib.sha256((folder / m.name).read_bytes()).hexdigest()[:16] for m in migrations()}
+    found = {
+        m.name: hashlib.sha256((folder / m.name).read_bytes()).hexdigest()[:16]
+        for m in migrations()
+    }
     assert {name: found[name] for name in LANDED} == LANDED
     assert [m.number for m in migrations()] == list(range(1, len(migrations()) + 1))
 
@@ -62,13 +74,20 @@ def landed_practice(path: Path) -> Path:
     return path
 
 
-def test_a_practice_of_the_landed_schema_opens_edits_and_undoes(tmp_path: Path, pantry: Pantry) -> None:
+def test_a_practice_of_the_landed_schema_opens_edits_and_undoes(
+    tmp_path: Path, pantry: Pantry
+) -> None:
     path = landed_practice(tmp_path / "old.db")
     with closing(open_database(path)) as now:
         work = draft(now, 1)
-        assert (edits_words(work.undo or ()), work.recipe.title) == ("swap: more lemon", "Lemon-tahini pour-over, thin")
+        assert (edits_words(work.undo or ()), work.recipe.title) == (
+            "swap: more lemon",
+            "Lemon-tahini pour-over, thin",
+        )
         told = [edit_words(edit) for edit in condensed(versions(now, 1)[1].edits)]
-        assert told[:2] == ["Salt: 1/2 tsp → 1/4 tsp", "Depot mustard left out"], "steps kept as sentences are one step"
+        assert told[:2] == ["Salt: 1/2 tsp → 1/4 tsp", "Depot mustard left out"], (
+            "steps kept as sentences are one step"
+        )
         assert told[2:] == [
             "called Lemon-tahini pour-over, thin",
             "8 servings → 10 servings",
@@ -110,7 +129,9 @@ def test_everything_of_the_landed_schema_comes_back(tmp_path: Path) -> None:
         assert json.loads(versions(now, 1)[1].pinned)["tahini"]["fat_g"] == 62.4
         again = everything(now)
     rows = json.loads(again)
-    assert all(isinstance(row, dict) for table in TABLES for row in rows[table]), "rows name their columns"
+    assert all(isinstance(row, dict) for table in TABLES for row in rows[table]), (
+        "rows name their columns"
+    )
     rows["price"][0]["colour"] = "red"
     with closing(open_database(tmp_path / "third.db")) as third:
         with pytest.raises(StoreError, match="price has no colour"):
@@ -129,17 +150,22 @@ def test_a_step_that_fails_leaves_the_schema_where_it_was(tmp_path: Path) -> Non
         assert not old.in_transaction
 
 
-def test_pinned_figures_do_not_depend_on_the_order_or_number_of_nutrients(pantry: Pantry, kitchen) -> None:  # type: ignore[no-untyped-def]
+def test_pinned_figures_do_not_depend_on_the_order_or_number_of_nutrients(
+    pantry: Pantry, kitchen
+) -> None:  # type: ignore[no-untyped-def]
     oil = pantry["olive-oil-extra-virgin"]
     pinned = pinned_figures(kitchen.recipe({oil.key: "30 g"}), pantry)
     backwards = {oil.key: dict(reversed(pinned[oil.key].items()))}
     assert changed_foods(backwards, pantry) == []
     fewer = {
         oil.key: (
-            {n: v for n, v in pinned[oil.key].items() if n != "vitamin_k_ug"} | {"fat_g": 90.0, "moonlight_mg": 3.0}
+            {n: v for n, v in pinned[oil.key].items() if n != "vitamin_k_ug"}
+            | {"fat_g": 90.0, "moonlight_mg": 3.0}
         )
     }
     (changed,) = changed_foods(fewer, pantry)
     assert changed.per_100_g["fat_g"] == 90.0
-    assert changed.per_100_g["vitamin_k_ug"] == oil.per_100_g["vitamin_k_ug"], "not carried then: the figure of today"
+    assert changed.per_100_g["vitamin_k_ug"] == oil.per_100_g["vitamin_k_ug"], (
+        "not carried then: the figure of today"
+    )
     assert set(changed.per_100_g) == set(oil.per_100_g)

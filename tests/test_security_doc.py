@@ -11,7 +11,9 @@ import pytest
 
 ROOT = Path(__file__).parent.parent
 ROWS = re.findall(
-    r"^\| ([\d.,– ]+?) \| (.+?) \| (.+?) \| (.*?) ?\|$", (ROOT / "docs/security.md").read_text("utf-8"), re.M
+    r"^\| ([\d.,– ]+?) \| (.+?) \| (.+?) \| (.*?) ?\|$",
+    (ROOT / "docs/security.md").read_text("utf-8"),
+    re.M,
 )
 
 
@@ -32,6 +34,8 @@ def test_what_is_met_is_held_by_something(row: tuple[str, str, str, str]) -> Non
     assert path.is_file(), row
     if named[2]:
         tests = {
-            node.name for node in ast.walk(ast.parse(path.read_text("utf-8"))) if isinstance(node, ast.FunctionDef)
+            node.name
+            for node in ast.walk(ast.parse(path.read_text("utf-8")))
+            if isinstance(node, ast.FunctionDef)
         }
         assert named[2] in tests, row

@@ -1,5 +1,5 @@
-"""The Shelf's own table: its verdicts are those of the core, its filters find what they say, and it never lags
-behind."""
+"""The Shelf's own table: its verdicts are those of the core, its filters find what they say, and it
+never lags behind."""
 
 from __future__ import annotations
 
@@ -44,7 +44,11 @@ from tests.test_imports import own
 RECIPE = Recipe("Dip", (Line("l1", "1 cup tahini", "1 cup", "tahini"),), "legume-dip", 8)
 DISHES = {
     "Tahini dip": {"tahini": "60 g", "table-salt": "4 g", "lemon-juice-fresh": "30 g"},
-    "Bean dip": {"cannellini-beans-cooked": "300 g", "olive-oil-extra-virgin": "20 g", "table-salt": "0.5 g"},
+    "Bean dip": {
+        "cannellini-beans-cooked": "300 g",
+        "olive-oil-extra-virgin": "20 g",
+        "table-salt": "0.5 g",
+    },
     "Cucumber salad": {"cucumber": "300 g", "greek-yogurt-nonfat": "100 g", "dill": "5 g"},
 }
 
@@ -53,9 +57,13 @@ DISHES = {
 def shelf(tmp_path: Path, kitchen: Kitchen) -> sqlite3.Connection:
     """Three dishes against a profile: at most 140 mg of sodium."""
     database = open_database(tmp_path / "shelf.db")
-    profile = save_profile(database, "low", "dip", "keep-good-fat", (Target("sodium_mg", Side.AT_MOST, 140),))
+    profile = save_profile(
+        database, "low", "dip", "keep-good-fat", (Target("sodium_mg", Side.AT_MOST, 140),)
+    )
     for title, grams in DISHES.items():
-        create_recipe(database, replace(kitchen.recipe(grams, kind="legume-dip"), title=title), profile)
+        create_recipe(
+            database, replace(kitchen.recipe(grams, kind="legume-dip"), title=title), profile
+        )
     work_out(database, kitchen)
     return database
 
@@ -82,7 +90,9 @@ def found(database: sqlite3.Connection, **asked: object) -> list[str]:
         unique_by=lambda t: t[0],
     ),
 )
-def test_the_shelf_judges_as_the_core_does(ends: list[float], complete: bool, limits: list[tuple[Side, float]]) -> None:
+def test_the_shelf_judges_as_the_core_does(
+    ends: list[float], complete: bool, limits: list[tuple[Side, float]]
+) -> None:
     low, value, high = ends
     figure = Figure(value, low, high, () if complete else ("x",))
     targets = tuple(Target("fat_g", side, limit) for side, limit in limits)
@@ -100,7 +110,9 @@ def test_the_shelf_judges_as_the_core_does(ends: list[float], complete: bool, li
     profile = save_profile(database, "p", "dip", "keep-good-fat", targets)
     recipe_id = create_recipe(database, RECIPE, profile)
     figures = {("fat_g", basis): ShelfFigure(figure, value) for basis in Basis}
-    save_shelf_rows(database, [ShelfRow(recipe_id, 1, "Dip", "legume-dip", 8, 60, False, 0, True, figures)])
+    save_shelf_rows(
+        database, [ShelfRow(recipe_id, 1, "Dip", "legume-dip", 8, 60, False, 0, True, figures)]
+    )
     for meeting in Meeting:
         answer = shelf_page(database, ShelfQuery(meeting=meeting), 0, 5)
         assert (answer.total == 1) == (meeting is wanted), (meeting, wanted)
@@ -122,7 +134,9 @@ def test_filters_find_what_they_say(shelf: sqlite3.Connection) -> None:
     assert [row.title for row in sodium] == ["Cucumber salad", "Bean dip", "Tahini dip"]
     first = shelf_page(shelf, ShelfQuery(order=Order.MOST_TO_DO), 0, 1)
     assert ([row.title for row in first.rows], first.total) == (["Tahini dip"], 3)
-    assert [row.title for row in shelf_page(shelf, ShelfQuery(order=Order.NAME), 1, 1).rows] == ["Cucumber salad"]
+    assert [row.title for row in shelf_page(shelf, ShelfQuery(order=Order.NAME), 1, 1).rows] == [
+        "Cucumber salad"
+    ]
 
 
 def test_another_profile_and_what_it_leaves_out_decide(shelf: sqlite3.Connection) -> None:
@@ -137,23 +151,38 @@ def test_another_profile_and_what_it_leaves_out_decide(shelf: sqlite3.Connection
     assert found(shelf, profile_id=strict, meeting=Meeting.MEETS) == ["Bean dip", "Tahini dip"]
     assert found(shelf, profile_id=strict, meeting=Meeting.MISSES) == ["Cucumber salad"]
     per_100_g = save_profile(
-        shelf, "thin", "dip", "keep-good-fat", (Target("fat_g", Side.AT_MOST, 9, Basis.HUNDRED_GRAMS),)
+        shelf,
+        "thin",
+        "dip",
+        "keep-good-fat",
+        (Target("fat_g", Side.AT_MOST, 9, Basis.HUNDRED_GRAMS),),
     )
-    assert found(shelf, profile_id=per_100_g, meeting=Meeting.MEETS) == ["Bean dip", "Cucumber salad"]
+    assert found(shelf, profile_id=per_100_g, meeting=Meeting.MEETS) == [
+        "Bean dip",
+        "Cucumber salad",
+    ]
 
 
-def test_what_may_hold_anything_is_never_said_to_be_free_of_it(tmp_path: Path, kitchen: Kitchen) -> None:
-    """A row of the composition table has no allergens on record, and a line not understood may bring any;
-    some makers put sesame in a pita."""
+def test_what_may_hold_anything_is_never_said_to_be_free_of_it(
+    tmp_path: Path, kitchen: Kitchen
+) -> None:
+    """A row of the composition table has no allergens on record, and a line not understood may
+    bring any; some makers put sesame in a pita."""
     workbench = Workbench(tmp_path / "bench.db")
     bare = next(food.key for food in workbench.knowledge.pantry if not food.in_pantry)
     limits = (Target("sodium_mg", Side.AT_MOST, 2000),)
     with workbench.store() as connection:
-        strict = save_profile(connection, "p", "dip", "keep-good-fat", limits, exclusions=frozenset({"sesame"}))
+        strict = save_profile(
+            connection, "p", "dip", "keep-good-fat", limits, exclusions=frozenset({"sesame"})
+        )
         known = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g"}), strict)
-        table_only = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g", bare: "1 g"}), strict)
+        table_only = create_recipe(
+            connection, kitchen.recipe({"cucumber-peeled": "100 g", bare: "1 g"}), strict
+        )
         lost = replace(kitchen.recipe({"cucumber-peeled": "100 g"}).lines[0], id="l2", food=None)
-        unread = create_recipe(connection, kitchen.recipe({"cucumber-peeled": "100 g"}).with_added([lost]), strict)
+        unread = create_recipe(
+            connection, kitchen.recipe({"cucumber-peeled": "100 g"}).with_added([lost]), strict
+        )
         pita = create_recipe(connection, kitchen.recipe({"pita-white": "20 g"}), strict)
         assert workbench.work_out_shelf_rows() == 0
 
@@ -181,7 +210,9 @@ def test_states_follow_the_newest_version(shelf: sqlite3.Connection) -> None:
 def test_an_edit_and_a_changed_food_are_worked_out_again(tmp_path: Path, kitchen: Kitchen) -> None:
     workbench = Workbench(tmp_path / "bench.db")
     with workbench.store() as connection:
-        recipe_id = create_recipe(connection, kitchen.recipe({"table-salt": "4 g", "tahini": "60 g"}), None)
+        recipe_id = create_recipe(
+            connection, kitchen.recipe({"table-salt": "4 g", "tahini": "60 g"}), None
+        )
         other = create_recipe(connection, kitchen.recipe({"tahini": "60 g"}), None)
         assert workbench.work_out_shelf_rows() == 0
         assert stale_recipe_ids(connection) == []
@@ -189,7 +220,9 @@ def test_an_edit_and_a_changed_food_are_worked_out_again(tmp_path: Path, kitchen
         edit(connection, recipe_id, 1, lambda r: r.without_line("l1"))
         assert stale_recipe_ids(connection) == [recipe_id]
         workbench.work_out_shelf_rows()
-        after = next(r for r in shelf_page(connection, ShelfQuery(), 0, 5).rows if r.recipe_id == recipe_id)
+        after = next(
+            r for r in shelf_page(connection, ShelfQuery(), 0, 5).rows if r.recipe_id == recipe_id
+        )
         sodium = ("sodium_mg", Basis.SERVING)
         assert (
             after.figures[sodium].figure.value
@@ -208,20 +241,27 @@ def test_an_edit_and_a_changed_food_are_worked_out_again(tmp_path: Path, kitchen
         assert stale_recipe_ids(connection) == [other]
 
 
-def test_figures_that_change_come_from_a_product_and_are_those_worked_out(tmp_path: Path, kitchen: Kitchen) -> None:
+def test_figures_that_change_come_from_a_product_and_are_those_worked_out(
+    tmp_path: Path, kitchen: Kitchen
+) -> None:
     workbench = Workbench(tmp_path / "bench.db")
     with workbench.store() as connection:
         save_own_food(connection, own(100.0))
         workbench.stock_own_foods(connection)
         for number in range(1, 6):
-            recipe = kitchen.recipe({"own-house-tahini": f"{60 * number} g", "lemon-juice-fresh": "30 g"})
+            recipe = kitchen.recipe(
+                {"own-house-tahini": f"{60 * number} g", "lemon-juice-fresh": "30 g"}
+            )
             create_recipe(connection, recipe, None, pinned=workbench.pin(recipe))
         other = kitchen.recipe({"tahini": "60 g"})
         create_recipe(connection, other, None, pinned=workbench.pin(other))
         workbench.work_out_shelf_rows()
 
         def figures() -> dict[int, object]:
-            return {row.recipe_id: row.figures for row in shelf_page(connection, ShelfQuery(), 0, 9).rows}
+            return {
+                row.recipe_id: row.figures
+                for row in shelf_page(connection, ShelfQuery(), 0, 9).rows
+            }
 
         before = figures()
         save_own_food(connection, own(200.0))
@@ -236,20 +276,26 @@ def test_figures_that_change_come_from_a_product_and_are_those_worked_out(tmp_pa
         for recipe_id, found in product.items():
             for place, shown in found.items():  # type: ignore[attr-defined]
                 other_way = worked_out[recipe_id][place]  # type: ignore[index]
-                assert shown.original == pytest.approx(other_way.original, rel=1e-9), "the original keeps its own"
+                assert shown.original == pytest.approx(other_way.original, rel=1e-9), (
+                    "the original keeps its own"
+                )
                 ends = [(f.figure.value, f.figure.low, f.figure.high) for f in (shown, other_way)]
                 assert ends[0] == pytest.approx(ends[1], rel=1e-9)
                 assert shown.figure.complete == other_way.figure.complete
         heavier = own(200.0).model_copy(update={"like": "peanuts-raw"})
         save_own_food(connection, heavier)
         workbench.stock_own_foods(connection)
-        assert set(stale_recipe_ids(connection)) == {1, 2, 3, 4, 5}, "allergens are another food's: all anew"
+        assert set(stale_recipe_ids(connection)) == {1, 2, 3, 4, 5}, (
+            "allergens are another food's: all anew"
+        )
 
 
 def test_a_word_that_weighs_otherwise_moves_the_recipes_that_say_it(tmp_path: Path) -> None:
     workbench = Workbench(tmp_path / "bench.db")
     with workbench.store() as connection:
-        poured = read_recipe("Oil\nServes 1\na glug of olive oil", workbench.reader, kind="vinaigrette").recipe
+        poured = read_recipe(
+            "Oil\nServes 1\na glug of olive oil", workbench.reader, kind="vinaigrette"
+        ).recipe
         create_recipe(connection, poured, None, pinned=workbench.pin(poured))
         workbench.work_out_shelf_rows()
         take_pour(connection, OwnMeasure("glug", "fat-oil", 7.0, 5.0, 9.0, 12))
@@ -262,7 +308,8 @@ def test_a_word_that_weighs_otherwise_moves_the_recipes_that_say_it(tmp_path: Pa
 def test_standings_worked_out_while_foods_change_are_worked_out_again(
     tmp_path: Path, kitchen: Kitchen, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """Else a process could keep how a recipe stood with the figures of before, after they have changed."""
+    """Else a process could keep how a recipe stood with the figures of before, after they have
+    changed."""
     workbench, runs = Workbench(tmp_path / "bench.db"), list[list[int]]()
 
     def run(work: object, mark: object, due: list[int], *_: object, **__: object) -> None:

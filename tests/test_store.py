@@ -1,4 +1,5 @@
-"""The store: versions never change, drafts undo across restarts, stale edits are refused, nothing is half saved."""
+"""The store: versions never change, drafts undo across restarts, stale edits are refused, nothing
+is half saved."""
 
 from __future__ import annotations
 
@@ -89,8 +90,13 @@ def retitled(title: str):  # type: ignore[no-untyped-def]
 text = st.text(st.characters(codec="utf-8", exclude_characters="\x00"), max_size=30)
 
 
-@given(st.lists(st.tuples(text, text, st.booleans(), st.floats(0, 1)), max_size=5), st.floats(0.1, 5000))
-def test_a_document_reads_back_as_the_same_recipe(parts: list[tuple[str, str, bool, float]], servings: float) -> None:
+@given(
+    st.lists(st.tuples(text, text, st.booleans(), st.floats(0, 1)), max_size=5),
+    st.floats(0.1, 5000),
+)
+def test_a_document_reads_back_as_the_same_recipe(
+    parts: list[tuple[str, str, bool, float]], servings: float
+) -> None:
     lines = tuple(
         Line(f"l{n}", t, a, "tahini" if known else None, eaten=eaten, named=t)
         for n, (t, a, known, eaten) in enumerate(parts)
@@ -121,7 +127,13 @@ def test_undo_and_redo_survive_a_restart(tmp_path: Path) -> None:
     with closing(open_database(path)) as first:
         recipe_id = create_recipe(first, RECIPE, None)
         for title in ("one", "two"):
-            edit(first, recipe_id, draft(first, recipe_id).revision, retitled(title), named(f"to {title}"))
+            edit(
+                first,
+                recipe_id,
+                draft(first, recipe_id).revision,
+                retitled(title),
+                named(f"to {title}"),
+            )
     with closing(open_database(path)) as second:
         assert words(draft(second, recipe_id).undo) == ["swap: to two"]
 
@@ -132,12 +144,19 @@ def test_undo_and_redo_survive_a_restart(tmp_path: Path) -> None:
         assert step(undo) == RECIPE
         assert step(undo) == RECIPE
         assert step(redo).title == "one"
-        edit(second, recipe_id, draft(second, recipe_id).revision, retitled("three"), named("branch"))
+        edit(
+            second, recipe_id, draft(second, recipe_id).revision, retitled("three"), named("branch")
+        )
         assert draft(second, recipe_id).redo is None
         assert words(edits_since_version(second, recipe_id)) == ["swap: to one", "swap: branch"]
         assert [step(undo).title, step(undo).title] == ["one", "Dip"]
-        assert [step(redo).title, step(redo).title] == ["one", "three"], "the newest branch is done again"
-        kept = second.execute("SELECT count(*) FROM draft_state WHERE edits LIKE '%to two%'").fetchone()[0]
+        assert [step(redo).title, step(redo).title] == [
+            "one",
+            "three",
+        ], "the newest branch is done again"
+        kept = second.execute(
+            "SELECT count(*) FROM draft_state WHERE edits LIKE '%to two%'"
+        ).fetchone()[0]
         assert kept == 1, "what was undone is not thrown away"
 
 
@@ -155,14 +174,21 @@ def test_a_second_tab_cannot_overwrite_silently(database: sqlite3.Connection) ->
     assert draft(database, recipe_id).recipe.title == "first"
     assert recipe_at(database, recipe_id, seen) == RECIPE
     after = restore_version(database, recipe_id, 1)
-    assert words(edits_since_version(database, recipe_id)) == ["swap: first tab", "version 1 brought back"]
+    assert words(edits_since_version(database, recipe_id)) == [
+        "swap: first tab",
+        "version 1 brought back",
+    ]
     assert after.revision > seen + 1, "a page drawn before the restore is stale too"
-    assert undo(database, recipe_id, after.revision).recipe.title == "first", "bringing a version back can be undone"
+    assert undo(database, recipe_id, after.revision).recipe.title == "first", (
+        "bringing a version back can be undone"
+    )
 
 
 def test_a_version_keeps_the_story_of_its_edits(database: sqlite3.Connection) -> None:
     recipe_id = create_recipe(database, RECIPE, None)
-    now = edit(database, recipe_id, 1, lambda r: r.with_line(replace(r.line("l1"), amount="1/2 cup")))
+    now = edit(
+        database, recipe_id, 1, lambda r: r.with_line(replace(r.line("l1"), amount="1/2 cup"))
+    )
     now = edit(database, recipe_id, now.revision, lambda r: r.without_line("l2"), named("half"))
     kept = save_version(database, recipe_id, now.revision, "less", "for D2")
     assert words(kept.edits) == ["1 cup tahini: 1 cup → 1/2 cup", "swap: half"]
@@ -179,7 +205,9 @@ def test_an_edit_that_fails_leaves_nothing_behind(database: sqlite3.Connection) 
     recipe_id = create_recipe(database, RECIPE, None)
     before = draft(database, recipe_id)
     with pytest.raises(ZeroDivisionError):
-        edit(database, recipe_id, 1, lambda recipe: replace(recipe, servings=1 / 0), named("breaks"))
+        edit(
+            database, recipe_id, 1, lambda recipe: replace(recipe, servings=1 / 0), named("breaks")
+        )
     assert draft(database, recipe_id) == before
 
 
@@ -249,7 +277,9 @@ def test_a_backup_is_a_whole_copy(database: sqlite3.Connection, tmp_path: Path) 
         assert draft(copy, recipe_id).recipe == RECIPE
 
 
-def test_foods_load_once_and_are_found_as_typed(database: sqlite3.Connection, pantry: Pantry) -> None:
+def test_foods_load_once_and_are_found_as_typed(
+    database: sqlite3.Connection, pantry: Pantry
+) -> None:
     assert load_shipped_foods(database, pantry)
     assert not load_shipped_foods(database, pantry)
     feta = pantry["feta"]
@@ -259,12 +289,16 @@ def test_foods_load_once_and_are_found_as_typed(database: sqlite3.Connection, pa
         {"taste": None},
     ):
         changed = pantry.with_foods([replace(feta, **told)])
-        assert load_shipped_foods(database, changed), "standings rest on it, so they are worked out anew"
+        assert load_shipped_foods(database, changed), (
+            "standings rest on it, so they are worked out anew"
+        )
         assert not load_shipped_foods(database, changed)
     assert search_foods(database, "rocket")[0].key == "arugula"
     assert search_foods(database, "rocket")[0].matched == "rocket"
     assert search_foods(database, 'tah" OR 1=1 --') == []
-    unknown = database.execute("SELECT count(*) FROM food_figure WHERE per_100_g IS NULL").fetchone()[0]
+    unknown = database.execute(
+        "SELECT count(*) FROM food_figure WHERE per_100_g IS NULL"
+    ).fetchone()[0]
     assert unknown > 1000
 
 
@@ -279,8 +313,12 @@ def test_profiles_keep_their_targets(database: sqlite3.Connection) -> None:
     (kept,) = all_profiles(database)
     assert set(kept.targets) == set(targets)
     assert kept.exclusions == out
-    save_profile(database, "side dish, again", "side", "keep-good-fat", targets[:1], profile_id=number)
-    assert [(p.name, p.targets) for p in all_profiles(database)] == [("side dish, again", targets[:1])]
+    save_profile(
+        database, "side dish, again", "side", "keep-good-fat", targets[:1], profile_id=number
+    )
+    assert [(p.name, p.targets) for p in all_profiles(database)] == [
+        ("side dish, again", targets[:1])
+    ]
     recipe_id = create_recipe(database, RECIPE, number)
     save_profile(database, "side dish", "side", "keep-good-fat", targets)
     assert delete_profile(database, number) == 1
@@ -301,18 +339,27 @@ def test_schools_are_told_apart_by_their_names(database: sqlite3.Connection) -> 
         save_school(database, "  ", "", True, False, False, False)
 
 
-def test_redo_is_called_by_what_it_does_the_newest_edit_undone_here(database: sqlite3.Connection) -> None:
+def test_redo_is_called_by_what_it_does_the_newest_edit_undone_here(
+    database: sqlite3.Connection,
+) -> None:
     recipe_id = create_recipe(database, RECIPE, None)
     for servings in (5, 6, 7):
         now = draft(database, recipe_id)
-        made = edit(database, recipe_id, now.revision, lambda recipe, n=servings: replace(recipe, servings=n))
+        made = edit(
+            database,
+            recipe_id,
+            now.revision,
+            lambda recipe, n=servings: replace(recipe, servings=n),
+        )
         undo(database, recipe_id, made.revision)
     now = draft(database, recipe_id)
     assert words(now.redo)[0].endswith("7 servings")
     assert redo(database, recipe_id, now.revision).recipe.servings == 7
 
 
-def test_an_owner_who_has_no_password_yet_does_not_count_as_one_that_is_left(database: sqlite3.Connection) -> None:
+def test_an_owner_who_has_no_password_yet_does_not_count_as_one_that_is_left(
+    database: sqlite3.Connection,
+) -> None:
     first, second = (add_person(database, initials, Role.OWNER) for initials in ("AA", "BB"))
     choose_password_by_link(database, first, "plum tin ladder 4")
     one, other = people(database)

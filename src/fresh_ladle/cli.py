@@ -1,4 +1,5 @@
-"""The command line: a command loads what it needs and nothing else, since most of the time goes into that.
+"""The command line: a command loads what it needs and nothing else, since most of the time goes
+into that.
 
 Exit codes: 0 fine, 1 not understood (explained on standard error), 2 bad usage.
 """
@@ -37,7 +38,8 @@ _SERVING = frozenset({"serve", "demo", "scale", "thermometer"})
 
 
 def _parser(asked: str) -> argparse.ArgumentParser:
-    """With the command that is asked for and those that come with it; with all where none of them is."""
+    """With the command that is asked for and those that come with it; with all where none of them
+    is."""
     parser = argparse.ArgumentParser(
         prog="fresh-ladle", description="Adapt dressings, dips and salads to dietary targets."
     )
@@ -80,7 +82,8 @@ def run() -> NoReturn:
     code = main()
     if sys.argv[1:2] and sys.argv[1] in _SERVING:
         sys.exit(code)
-    # All that was loaded goes with the process: taking it apart value by value takes as long as loading it did.
+    # All that was loaded goes with the process: taking it apart value by value takes as long as
+    # loading it did.
     with contextlib.suppress(ValueError, OSError):
         sys.stdout.flush()
         sys.stderr.flush()

@@ -1,1 +1,2 @@
-"""The workbench under attack: schema-driven fuzzing, kills in the middle of writes, bombs, a crowd."""
+"""The workbench under attack: schema-driven fuzzing, kills in the middle of writes, bombs, a
+crowd."""

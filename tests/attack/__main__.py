@@ -1,4 +1,5 @@
-"""`./ladle attack MINUTES` and `./ladle fuzz SECONDS`: what was tried, the slowest answer, the memory, what broke."""
+"""`./ladle attack MINUTES` and `./ladle fuzz SECONDS`: what was tried, the slowest answer, the
+memory, what broke."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ from tests.attack.server import running
 MOST_MEMORY_MB = 1600.0
 """What a server may hold under all this, with the processes it has started."""
 KILLS = 5
-"""Rounds at the least, however short the time; a hundred take about nine minutes (`./ladle attack 25`)."""
+"""Rounds at the least, however short the time; a hundred take about nine minutes (`./ladle attack
+25`)."""
 
 
 def attacked(folder: Path, minutes: float) -> list[str]:
@@ -31,14 +33,21 @@ def attacked(folder: Path, minutes: float) -> list[str]:
     broken += wrong
     broken += restored_while_served(folder / "restores.db")
     kept = killed_rounds(folder / "kills.db", 0.25 * seconds, KILLS)
-    print(f"kills: {kept.rounds} rounds, {len(kept.acknowledged)} writes acknowledged, {len(kept.lost)} lost")
+    print(
+        f"kills: {kept.rounds} rounds, {len(kept.acknowledged)} writes acknowledged,"
+        f" {len(kept.lost)} lost"
+    )
     broken += [f"lost: {address}" for address in kept.lost]
     with running(folder / "crowd.db", "demo") as server:
         edits, wrong = crowded(server, 0.25 * seconds)
-        print(f"crowd: {sum(edits.made.values())} edits made, {edits.refused} refused, {server.answers} answers")
+        print(
+            f"crowd: {sum(edits.made.values())} edits made, {edits.refused} refused,"
+            f" {server.answers} answers"
+        )
         broken += wrong + bombed(server) + server.broken
         print(
-            f"slowest: {server.slowest[0]:.2f} s, {server.slowest[1]}; memory: {server.most_memory_mb:.0f} MB at most"
+            f"slowest: {server.slowest[0]:.2f} s, {server.slowest[1]}; memory:"
+            f" {server.most_memory_mb:.0f} MB at most"
         )
         if server.most_memory_mb > MOST_MEMORY_MB:
             broken.append(f"{server.most_memory_mb:.0f} MB is more than {MOST_MEMORY_MB:.0f}")
@@ -50,7 +59,9 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as name:
         if what == "fuzz":
             fuzzer = fuzzed(Path(name), amount or 60.0)
-            print(f"{sum(fuzzer.answers.values())} requests: {dict(sorted(fuzzer.answers.items()))}")
+            print(
+                f"{sum(fuzzer.answers.values())} requests: {dict(sorted(fuzzer.answers.items()))}"
+            )
             broken = list(dict.fromkeys(fuzzer.failed))
         else:
             broken = attacked(Path(name), amount or 5.0)

@@ -1,4 +1,5 @@
-"""What is made to break a reader: archives that unpack to gigabytes, nests without end, bodies without end."""
+"""What is made to break a reader: archives that unpack to gigabytes, nests without end, bodies
+without end."""
 
 from __future__ import annotations
 
@@ -19,7 +20,10 @@ def bombed(server: Server) -> list[str]:
     wrong = []
     for name, body in _files():
         answer = server.ask(
-            "POST", "/read-in", body=_form(name, body), kind=f"multipart/form-data; boundary={BOUNDARY}"
+            "POST",
+            "/read-in",
+            body=_form(name, body),
+            kind=f"multipart/form-data; boundary={BOUNDARY}",
         )
         if answer.status not in REFUSED:
             wrong.append(f"{name}: {answer.status}")

@@ -1,5 +1,5 @@
-"""Posts the forms that pages really show, with one to three fields made nasty, as every role: nothing may answer 5xx,
-and nothing may be said afterwards that is not so."""
+"""Posts the forms that pages really show, with one to three fields made nasty, as every role:
+nothing may answer 5xx, and nothing may be said afterwards that is not so."""
 
 from __future__ import annotations
 
@@ -25,12 +25,18 @@ from fresh_ladle.web.door.access import access_table
 from tests.web.signed_in import signed_in
 
 NASTY = (
-    *("", " ", "0", "-1", "-0.0001", "1e309", "1e15", "nan", "inf", "-inf", "30000000", "9" * 18, "9" * 30, "9" * 5000),
-    *("½", "1/0", "²", "٣", "０", "1e9", "0x10", "1_000", "1,5", "NaN%", "true", "null", "{}", "[]", "[[[[", "on"),
-    *("<script>alert(1)</script>", "'; DROP TABLE recipe; --", '"><img src=x>', "{{ 7 * 7 }}", "=1+1", "%s%n", "\\"),
-    *("\x00", "a\x0bb\x1f", "\ufffe", "\u202eabc", "💥" * 60, "e\u0301" * 200, "word " * 20_000, "x" * 70_000, "\n"),
-    *("../../etc/passwd", "http://127.0.0.1:1/", "2027-13-45T99:99", "0001-01-01T00:00", "9999-12-31T23:59", "24:61"),
-    *("-2 tbsp oil", "1/0 cup oil", "9" * 400 + " cups", "## ", "Method", "2 x", "to taste", "each"),
+    *("", " ", "0", "-1", "-0.0001", "1e309", "1e15", "nan", "inf", "-inf", "30000000", "9" * 18,
+    "9" * 30, "9" * 5000),
+    *("½", "1/0", "²", "٣", "０", "1e9", "0x10", "1_000", "1,5", "NaN%", "true", "null", "{}", "[]",
+    "[[[[", "on"),
+    *("<script>alert(1)</script>", "'; DROP TABLE recipe; --", '"><img src=x>', "{{ 7 * 7 }}",
+    "=1+1", "%s%n", "\\"),
+    *("\x00", "a\x0bb\x1f", "\ufffe", "\u202eabc", "💥" * 60, "e\u0301" * 200, "word " * 20_000,
+    "x" * 70_000, "\n"),
+    *("../../etc/passwd", "http://127.0.0.1:1/", "2027-13-45T99:99", "0001-01-01T00:00",
+    "9999-12-31T23:59", "24:61"),
+    *("-2 tbsp oil", "1/0 cup oil", "9" * 400 + " cups", "## ", "Method", "2 x",
+    "to taste", "each"),
 )  # fmt: skip
 LASTING = ("/sign-out", "/account", "/people", "/copies", "/foods/import", "/settings")
 """Addresses after which somebody would be signed out, or the practice another."""
@@ -60,7 +66,8 @@ class FormAttack:
         self.people = {role: signed_in(self.app, role) for role in Role}
         # What a test client raises is what a browser would be answered with 500.
         owner = self.people[Role.OWNER]
-        form = {"dish": ["4.2", "2.1"], "servings": ["20", "20"], "at": "2030-03-04T12:00", "cooks": "2", "ovens": "1",
+        form = {"dish": ["4.2", "2.1"], "servings": ["20", "20"], "at": "2030-03-04T12:00",
+            "cooks": "2", "ovens": "1",
                 "trays": "2", "burners": "4", "blender_ml": "1500"}  # fmt: skip
         owner.post("/recipes/4/services", data=form)
         for question in ("TRIANGLE", "LIKING", "RANKING"):
@@ -76,7 +83,11 @@ class FormAttack:
             address = self._address()
             page = who.get(address)
             self._note(f"GET {address}", page.status_code)
-            forms = forms_of(page.text) if page.headers.get("content-type", "").startswith("text/html") else []
+            forms = (
+                forms_of(page.text)
+                if page.headers.get("content-type", "").startswith("text/html")
+                else []
+            )
             for shown in self.random.sample(forms, min(6, len(forms))):
                 if shown.action.startswith(LASTING) or not shown.action.startswith("/"):
                     continue
@@ -86,7 +97,9 @@ class FormAttack:
 
     def _post(self, who: TestClient, shown: ShownForm) -> None:
         sent = list(shown.fields)
-        for place in self.random.sample(range(len(sent)), min(len(sent), self.random.randint(1, 3))):
+        for place in self.random.sample(
+            range(len(sent)), min(len(sent), self.random.randint(1, 3))
+        ):
             sent[place] = sent[place][0], self.random.choice(NASTY)
         data: dict[str, list[str]] = {}
         for name, value in sent:
@@ -109,15 +122,26 @@ class FormAttack:
     def _address(self) -> str:
         if self.random.random() < 0.15:
             with self.app.state.workbench.store() as connection:
-                seats = [seat.key for one in tastings(connection) for seat in one.seats if one.state == "open"]
+                seats = [
+                    seat.key
+                    for one in tastings(connection)
+                    for seat in one.seats
+                    if one.state == "open"
+                ]
             return f"/ballot/{self.random.choice(seats)}" if seats else "/"
-        pages = [path for (method, path) in access_table() if method == "GET" and not path.endswith((".pdf", ".xlsx"))]
+        pages = [
+            path
+            for (method, path) in access_table()
+            if method == "GET" and not path.endswith((".pdf", ".xlsx"))
+        ]
         path = self.random.choice(pages)
         put = {
             "recipe_id": str(self.random.randint(1, 16)), "service_id": "1",
             "tasting_id": str(self.random.randint(1, 4)),
-            "line_id": f"l{self.random.randint(1, 8)}", "nutrient": "sodium_mg", "kind": "weigh", "seed": "7",
-            "key": self.random.choice(["tahini", "feta"]), "number": "1", "round_id": "1", "job_id": "1",
+            "line_id": f"l{self.random.randint(1, 8)}", "nutrient": "sodium_mg", "kind": "weigh",
+            "seed": "7",
+            "key": self.random.choice(["tahini", "feta"]), "number": "1", "round_id": "1",
+            "job_id": "1",
         }  # fmt: skip
         for name, value in put.items():
             path = path.replace(f"{{{name}}}", value)
@@ -125,8 +149,8 @@ class FormAttack:
 
 
 def forms_of(text: str) -> list[ShownForm]:
-    """The forms of a page that change something, with what a browser would send of them; buttons that post go as forms
-    of their own."""
+    """The forms of a page that change something, with what a browser would send of them; buttons
+    that post go as forms of their own."""
     found = []
     tree = lxml_html.fromstring(text)
     revision = next(iter(tree.xpath("//*[@data-revision]/@data-revision")), None)
@@ -141,7 +165,8 @@ def forms_of(text: str) -> list[ShownForm]:
 def _fields_of(form: lxml_html.HtmlElement, revision: str | None) -> tuple[tuple[str, str], ...]:
     fields = []
     for one in form.xpath(
-        ".//input[@name] | .//select[@name] | .//textarea[@name] | .//button[@name] | self::*[@name]"
+        ".//input[@name] | .//select[@name] | .//textarea[@name] | .//button[@name] |"
+        " self::*[@name]"
     ):
         value = one.get("value") or ""
         with suppress(AttributeError, TypeError):
@@ -153,8 +178,8 @@ def _fields_of(form: lxml_html.HtmlElement, revision: str | None) -> tuple[tuple
 
 
 def lies(app: FastAPI) -> list[str]:
-    """What is not so afterwards: a damaged row, a draft that cannot be read or shown, a standing that is another when
-    it is worked out anew."""
+    """What is not so afterwards: a damaged row, a draft that cannot be read or shown, a standing
+    that is another when it is worked out anew."""
     workbench, wrong = app.state.workbench, []
     with workbench.store() as connection:
         whole = [row[0] for row in connection.execute("PRAGMA integrity_check")]
@@ -163,13 +188,18 @@ def lies(app: FastAPI) -> list[str]:
     if whole != ["ok"] or dangling:
         wrong.append(f"the file: {whole} {len(dangling)} rows refer to nothing")
     owner = signed_in(app, Role.OWNER)
-    for address in ("/", *(f"/recipes/{one}{tail}" for one in ids for tail in ("", "/card", "/method", "/services"))):
+    for address in (
+        "/",
+        *(f"/recipes/{one}{tail}" for one in ids for tail in ("", "/card", "/method", "/services")),
+    ):
         if (status := owner.get(address).status_code) != 200:
             wrong.append(f"{address}: {status}")
     while workbench.work_out_shelf_rows():
         pass
     with workbench.store() as connection:
-        wrong += [f"recipe {one} does not stand as its draft does" for one in stale_recipe_ids(connection)]
+        wrong += [
+            f"recipe {one} does not stand as its draft does" for one in stale_recipe_ids(connection)
+        ]
         for row in shelf_page(connection, ShelfQuery(), 0, 1000).rows:
             fresh = workbench.appraise(draft(connection, row.recipe_id).recipe).totals.serving
             wrong += [
@@ -182,7 +212,8 @@ def lies(app: FastAPI) -> list[str]:
 
 
 def forms_attacked(folder: Path, seconds: float) -> tuple[FormAttack, list[str]]:
-    """So many seconds of it on a demo. Returns what was sent, and what broke or is not so afterwards."""
+    """So many seconds of it on a demo. Returns what was sent, and what broke or is not so
+    afterwards."""
     app = create_app(folder / "forms.db")
     with app.state.workbench.store() as connection:
         load_demo(connection, app.state.workbench)

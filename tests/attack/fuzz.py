@@ -1,7 +1,8 @@
-"""Sends every route what its schema allows and much that it does not, for so many seconds: nothing may answer 500.
+"""Sends every route what its schema allows and much that it does not, for so many seconds: nothing
+may answer 500.
 
-Half of the numbers and names in addresses and forms are put right, so that requests reach past the first check.
-"""
+Half of the numbers and names in addresses and forms are put right, so that requests reach past the
+first check."""
 
 from __future__ import annotations
 
@@ -24,7 +25,8 @@ PER_TURN = 10
 SLOW = ("/recipes/{recipe_id}/plans", "/plan-many")
 """Routes that start a search: one request a turn is enough."""
 SLOWEST_S = 60.0
-"""What an answer may take where tests fill the machine: a booklet of all cards takes a few seconds of a quiet one."""
+"""What an answer may take where tests fill the machine: a booklet of all cards takes a few seconds
+of a quiet one."""
 
 
 class Fuzzer:
@@ -96,7 +98,9 @@ class Fuzzer:
 
     def _revision(self, case: Any) -> int:
         with self.workbench.store() as connection:
-            row = connection.execute("SELECT revision FROM draft WHERE recipe_id = ?", (self._recipe(case),)).fetchone()
+            row = connection.execute(
+                "SELECT revision FROM draft WHERE recipe_id = ?", (self._recipe(case),)
+            ).fetchone()
         return row["revision"] if row else 1
 
     @staticmethod

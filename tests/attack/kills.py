@@ -25,13 +25,17 @@ class Kept:
 
 
 def killed_rounds(database: Path, seconds: float, at_least: int = 1) -> Kept:
-    """Rounds of writing and SIGKILL until the time is over; every recipe that was acknowledged is looked for."""
+    """Rounds of writing and SIGKILL until the time is over; every recipe that was acknowledged is
+    looked for."""
     kept, dice, end = Kept(), random.Random(5), monotonic() + seconds
     while kept.rounds < at_least or monotonic() < end:
         kept.rounds += 1
         with running(database) as server:
             stop = threading.Event()
-            writers = [threading.Thread(target=_write, args=(server, kept, n, stop)) for n in range(WRITERS)]
+            writers = [
+                threading.Thread(target=_write, args=(server, kept, n, stop))
+                for n in range(WRITERS)
+            ]
             for writer in writers:
                 writer.start()
             sleep(dice.uniform(0.2, 1.0))

@@ -1,4 +1,5 @@
-"""A copy is put back under a workbench that runs, and after it was killed: refused, then done, and nothing is lost."""
+"""A copy is put back under a workbench that runs, and after it was killed: refused, then done, and
+nothing is lost."""
 
 from __future__ import annotations
 
@@ -17,18 +18,26 @@ def restored_while_served(database: Path) -> list[str]:
     wrong, copy = [], database.with_name("copy.db")
     with running(database, "demo") as server:
         back_up(database, copy)
-        server.ask("POST", "/recipes/1/lines/l1/amount", {"revision": server.revision(1), "amount": "77 g"})
+        server.ask(
+            "POST", "/recipes/1/lines/l1/amount", {"revision": server.revision(1), "amount": "77 g"}
+        )
         refused = subprocess.run(
-            [*COMMAND, "restore", str(copy), "--database", str(database)], capture_output=True, text=True
+            [*COMMAND, "restore", str(copy), "--database", str(database)],
+            capture_output=True,
+            text=True,
         )
         if refused.returncode != 1 or "another workbench is running" not in refused.stderr:
-            wrong.append(f"put back under a workbench that runs: {refused.returncode} {refused.stderr[:200]}")
+            wrong.append(
+                f"put back under a workbench that runs: {refused.returncode} {refused.stderr[:200]}"
+            )
         if "77 g" not in server.ask("GET", "/recipes/1").body:
             wrong.append("an edit is gone after a copy was refused")
         old = server.revision(1)
         server.process.kill()
     again = subprocess.run(
-        [*COMMAND, "restore", str(copy), "--database", str(database)], capture_output=True, text=True
+        [*COMMAND, "restore", str(copy), "--database", str(database)],
+        capture_output=True,
+        text=True,
     )
     if again.returncode != 0:
         wrong.append(f"not put back after the workbench was killed: {again.stderr[:200]}")

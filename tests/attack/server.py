@@ -1,4 +1,5 @@
-"""A workbench in a process of its own, as a person starts it: asked over the wire, killed, its memory read."""
+"""A workbench in a process of its own, as a person starts it: asked over the wire, killed, its
+memory read."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ class Answer:
 
 @dataclass
 class Server:
-    """`slowest` is the longest an answer took, with what was asked; `broken` what answered with 5xx."""
+    """`slowest` is the longest an answer took, with what was asked; `broken` what answered with
+    5xx."""
 
     port: int
     process: subprocess.Popen[str]
@@ -52,7 +54,13 @@ class Server:
         try:
             sent = urlencode(form).encode() if form is not None else body
             chunked = sent is not None and not isinstance(sent, bytes)
-            connection.request(method, path, sent, {"Content-Type": kind, **(headers or {})}, encode_chunked=chunked)
+            connection.request(
+                method,
+                path,
+                sent,
+                {"Content-Type": kind, **(headers or {})},
+                encode_chunked=chunked,
+            )
             got = connection.getresponse()
             sent_back = {name.lower(): value for name, value in got.getheaders()}
             text = got.read().decode("utf-8", "replace")
@@ -72,9 +80,14 @@ class Server:
 
     @property
     def most_memory_mb(self) -> float:
-        """The most memory the server has held, with that of each process it has started that still runs."""
+        """The most memory the server has held, with that of each process it has started that still
+        runs."""
         tasks = Path(f"/proc/{self.process.pid}/task")
-        children = {pid for task in tasks.iterdir() for pid in (task / "children").read_text("utf-8").split()}
+        children = {
+            pid
+            for task in tasks.iterdir()
+            for pid in (task / "children").read_text("utf-8").split()
+        }
         return sum(_most_held_mb(pid) for pid in (str(self.process.pid), *children))
 
 
@@ -86,13 +99,25 @@ def _most_held_mb(pid: str) -> float:
 
 @contextmanager
 def running(database: Path, command: str = "serve", *options: str) -> Iterator[Server]:
-    """A server over a database, started with these options; it is killed at the end, if it still runs."""
+    """A server over a database, started with these options; it is killed at the end, if it still
+    runs."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    started = [sys.executable, "-m", "fresh_ladle.cli", command, "--port", str(port), "--database", str(database)]
+    started = [
+        sys.executable,
+        "-m",
+        "fresh_ladle.cli",
+        command,
+        "--port",
+        str(port),
+        "--database",
+        str(database),
+    ]
     started += options
-    process = subprocess.Popen(started, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
+    process = subprocess.Popen(
+        started, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True
+    )
     try:
         end = monotonic() + START_SECONDS
         assert process.stdout is not None

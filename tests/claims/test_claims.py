@@ -1,4 +1,5 @@
-"""Every claim on both sides of its limit: just under, at, just over; unknown; on both sides at once."""
+"""Every claim on both sides of its limit: just under, at, just over; unknown; on both sides at
+once."""
 
 from __future__ import annotations
 
@@ -28,7 +29,9 @@ def dish(
 ) -> Appraisal:
     """300 g of one food with just these figures in 100 g, in three servings."""
     base = knowledge.pantry["celery"]
-    food = replace(base, per_100_g={**NOTHING, "energy_kcal": 100.0, **per_100_g}, group=group, key="test-food")
+    food = replace(
+        base, per_100_g={**NOTHING, "energy_kcal": 100.0, **per_100_g}, group=group, key="test-food"
+    )
     pantry = knowledge.pantry.with_foods([food])
     text = f"{title}\nServes 3\n300 g celery"
     recipe = read_recipe(text, Reader(knowledge.pantry, knowledge.preparations), kind=kind).recipe
@@ -36,27 +39,39 @@ def dish(
     return appraise(replace(recipe, lines=(line,)), replace(knowledge, pantry=pantry))
 
 
-def verdict(found: Appraisal, claim: str, regime: Regime = Regime.US, usual: Appraisal | None = None) -> Claim:
+def verdict(
+    found: Appraisal, claim: str, regime: Regime = Regime.US, usual: Appraisal | None = None
+) -> Claim:
     return next(c for c in claims_of(found, regime, usual) if c.id == claim)
 
 
-# A claim, its figure and its limit in 100 g of a bean salad (a reference amount of 100 g, a serving of 100 g).
+# A claim, its figure and its limit in 100 g of a bean salad (a reference amount of 100 g, a serving
+# of 100 g).
 LIMITS = [
-    (Regime.US, "sodium-free", "sodium_mg", 5, "most"), (Regime.US, "very-low-sodium", "sodium_mg", 35, "most"),
-    (Regime.US, "low-sodium", "sodium_mg", 140, "most"), (Regime.US, "low-calorie", "energy_kcal", 40, "most"),
+    (Regime.US, "sodium-free", "sodium_mg", 5, "most"), (Regime.US, "very-low-sodium", "sodium_mg",
+    35, "most"),
+    (Regime.US, "low-sodium", "sodium_mg", 140, "most"), (Regime.US, "low-calorie", "energy_kcal",
+    40, "most"),
     (Regime.US, "fat-free", "fat_g", 0.5, "most"), (Regime.US, "low-fat", "fat_g", 3, "most"),
     (Regime.US, "low-saturated-fat", "saturated_fat_g", 1, "most"),
-    (Regime.US, "low-cholesterol", "cholesterol_mg", 20, "most"), (Regime.US, "sugar-free", "sugars_g", 0.5, "most"),
-    (Regime.US, "high-fiber", "fiber_g", 5.6, "least"), (Regime.US, "good-source-of-fiber", "fiber_g", 2.8, "least"),
-    (Regime.EU, "low-salt", "sodium_mg", 120, "most"), (Regime.EU, "very-low-salt", "sodium_mg", 40, "most"),
-    (Regime.EU, "salt-free", "sodium_mg", 5, "most"), (Regime.EU, "no-added-salt", "sodium_mg", 120, "most"),
+    (Regime.US, "low-cholesterol", "cholesterol_mg", 20, "most"), (Regime.US, "sugar-free",
+    "sugars_g", 0.5, "most"),
+    (Regime.US, "high-fiber", "fiber_g", 5.6, "least"), (Regime.US, "good-source-of-fiber",
+    "fiber_g", 2.8, "least"),
+    (Regime.EU, "low-salt", "sodium_mg", 120, "most"), (Regime.EU, "very-low-salt", "sodium_mg",
+    40, "most"),
+    (Regime.EU, "salt-free", "sodium_mg", 5, "most"), (Regime.EU, "no-added-salt", "sodium_mg",
+    120, "most"),
     (Regime.EU, "low-fat", "fat_g", 3, "most"), (Regime.EU, "fat-free", "fat_g", 0.5, "most"),
     (Regime.EU, "low-saturated-fat", "saturated_fat_g", 1.1, "most"),
-    (Regime.EU, "low-energy", "energy_kcal", 40, "most"), (Regime.EU, "low-sugars", "sugars_g", 5, "most"),
-    (Regime.EU, "sugars-free", "sugars_g", 0.5, "most"), (Regime.EU, "source-of-protein", "protein_g", 3, "least"),
+    (Regime.EU, "low-energy", "energy_kcal", 40, "most"), (Regime.EU, "low-sugars",
+    "sugars_g", 5, "most"),
+    (Regime.EU, "sugars-free", "sugars_g", 0.5, "most"), (Regime.EU, "source-of-protein",
+    "protein_g", 3, "least"),
     (Regime.EU, "high-protein", "protein_g", 5, "least"),
 ]  # fmt: skip
-"""Saturated fat in the EU: 10% of 100 kcal come first, at 1.11 g; protein: 12 and 20% of 100 kcal."""
+"""Saturated fat in the EU: 10% of 100 kcal come first, at 1.11 g; protein: 12 and 20% of 100
+kcal."""
 
 
 @pytest.mark.parametrize(("regime", "claim", "nutrient", "limit", "side"), LIMITS)
@@ -65,9 +80,13 @@ def test_a_limit_on_both_sides_and_in_doubt(
 ) -> None:
     energy = {} if nutrient == "energy_kcal" else {"energy_kcal": 100.0}
     under, at, over = (
-        verdict(dish(knowledge, **{**energy, nutrient: limit * share}), claim, regime) for share in (0.6, 1.0, 1.45)
+        verdict(dish(knowledge, **{**energy, nutrient: limit * share}), claim, regime)
+        for share in (0.6, 1.0, 1.45)
     )
-    assert (under.holds, over.holds) == ((True, False) if side == "most" else (False, True)), (under, over)
+    assert (under.holds, over.holds) == ((True, False) if side == "most" else (False, True)), (
+        under,
+        over,
+    )
     assert at.holds is None
     assert "on both sides of" in at.why
     assert verdict(dish(knowledge, **{**energy, nutrient: None}), claim, regime).holds is None
@@ -75,7 +94,9 @@ def test_a_limit_on_both_sides_and_in_doubt(
 
 def test_exactly_at_a_limit_with_no_doubt() -> None:
     def measured(value: float, **ends: float) -> Measured:
-        return Measured("sodium", "mg", "in 100 g", 100, value, ends.get("low", value), ends.get("high", value))
+        return Measured(
+            "sodium", "mg", "in 100 g", 100, value, ends.get("low", value), ends.get("high", value)
+        )
 
     assert at_most(measured(140), 140).holds is True
     assert at_most(measured(140.001), 140).holds is False
@@ -97,34 +118,49 @@ def test_what_fails_decides_before_what_is_not_known() -> None:
 
 
 def test_small_amounts_are_held_to_fifty_grams(knowledge: Knowledge) -> None:
-    """240 mg in 100 g: 72 mg in 30 g of dressing and 120 in 50 g; at 340 the 30 g hold (102) and the 50 g (170) do
-    not."""
+    """240 mg in 100 g: 72 mg in 30 g of dressing and 120 in 50 g; at 340 the 30 g hold (102) and
+    the 50 g (170) do not."""
     low = verdict(dish(knowledge, "vinaigrette", sodium_mg=240), "low-sodium")
     high = verdict(dish(knowledge, "vinaigrette", sodium_mg=340), "low-sodium")
     assert low.holds is True
     assert high.holds is False
     assert high.at is not None
     assert (high.at.amount_g, high.at.limit) == (50, 140)
-    assert verdict(dish(knowledge, "pasta-potato-salad", sodium_mg=140 / 1.4 * 0.8), "low-sodium").holds is True
-    assert verdict(dish(knowledge, "pasta-potato-salad", sodium_mg=140 * 0.95), "low-sodium").holds is False
+    assert (
+        verdict(
+            dish(knowledge, "pasta-potato-salad", sodium_mg=140 / 1.4 * 0.8), "low-sodium"
+        ).holds
+        is True
+    )
+    assert (
+        verdict(dish(knowledge, "pasta-potato-salad", sodium_mg=140 * 0.95), "low-sodium").holds
+        is False
+    )
 
 
 @pytest.mark.parametrize(
     ("kind", "low", "high", "small"),
     [("vinaigrette", 30, 30, True), ("legume-dip", 25, 40, True), ("herb-nut-paste", 45, 75, False),
-     ("slaw", 100, 100, False), ("leafy-salad", 100, 100, False), ("pasta-potato-salad", 140, 140, False)],
+     ("slaw", 100, 100, False), ("leafy-salad", 100, 100, False), ("pasta-potato-salad", 140,
+     140, False)],
 )  # fmt: skip
-def test_reference_amounts_by_kind(kind: str, low: float, high: float, small: bool, knowledge: Knowledge) -> None:
+def test_reference_amounts_by_kind(
+    kind: str, low: float, high: float, small: bool, knowledge: Knowledge
+) -> None:
     amount = reference_amount(dish(knowledge, kind))
     assert low <= amount.grams <= high
     assert amount.small is small
 
 
 RELATIVE = [
-    (Regime.US, "reduced-sodium", "sodium_mg", 25, 300), (Regime.US, "light-in-sodium", "sodium_mg", 50, 300),
-    (Regime.US, "reduced-calories", "energy_kcal", 25, 200), (Regime.US, "reduced-fat", "fat_g", 25, 10),
-    (Regime.US, "reduced-sugar", "sugars_g", 25, 10), (Regime.EU, "reduced-salt", "sodium_mg", 25, 300),
-    (Regime.EU, "reduced-fat", "fat_g", 30, 10), (Regime.EU, "reduced-energy", "energy_kcal", 30, 200),
+    (Regime.US, "reduced-sodium", "sodium_mg", 25, 300), (Regime.US, "light-in-sodium",
+    "sodium_mg", 50, 300),
+    (Regime.US, "reduced-calories", "energy_kcal", 25, 200), (Regime.US, "reduced-fat",
+    "fat_g", 25, 10),
+    (Regime.US, "reduced-sugar", "sugars_g", 25, 10), (Regime.EU, "reduced-salt",
+    "sodium_mg", 25, 300),
+    (Regime.EU, "reduced-fat", "fat_g", 30, 10), (Regime.EU, "reduced-energy",
+    "energy_kcal", 30, 200),
 ]  # fmt: skip
 
 
@@ -133,7 +169,9 @@ def test_less_than_a_named_food(
     regime: Regime, claim: str, nutrient: str, percent: float, usual: float, knowledge: Knowledge
 ) -> None:
     before = dish(knowledge, title="Usual dish", **{nutrient: usual})
-    enough, short = (dish(knowledge, **{nutrient: usual * (1 - (percent + more) / 100)}) for more in (1.0, -1.0))
+    enough, short = (
+        dish(knowledge, **{nutrient: usual * (1 - (percent + more) / 100)}) for more in (1.0, -1.0)
+    )
     held = verdict(enough, claim, regime, before)
     assert held.holds is True, held.why
     assert "less than Usual dish" in held.drags
@@ -151,15 +189,24 @@ def test_the_named_food_may_not_be_low_itself(knowledge: Knowledge) -> None:
 def test_light_asks_for_fat_where_fat_is_most_of_the_energy(knowledge: Knowledge) -> None:
     fatty = dish(knowledge, fat_g=20, energy_kcal=250)
     third = dish(knowledge, fat_g=13, energy_kcal=160)
-    assert verdict(third, "light", Regime.US, fatty).holds is False, "36% fewer calories, but most of them from fat"
-    lean, less = dish(knowledge, fat_g=4, energy_kcal=200), dish(knowledge, fat_g=3, energy_kcal=120)
-    assert verdict(less, "light", Regime.US, lean).holds is True, "40% fewer calories, 22% of them from fat"
+    assert verdict(third, "light", Regime.US, fatty).holds is False, (
+        "36% fewer calories, but most of them from fat"
+    )
+    lean, less = (
+        dish(knowledge, fat_g=4, energy_kcal=200),
+        dish(knowledge, fat_g=3, energy_kcal=120),
+    )
+    assert verdict(less, "light", Regime.US, lean).holds is True, (
+        "40% fewer calories, 22% of them from fat"
+    )
 
 
 def test_salt_and_sugar_that_come_in_by_other_doors(knowledge: Knowledge) -> None:
     def of(line: str) -> Appraisal:
         text = f"Dish\nServes 4\n300 g celery\n{line}"
-        return appraise(read_recipe(text, Reader(knowledge.pantry, knowledge.preparations)).recipe, knowledge)
+        return appraise(
+            read_recipe(text, Reader(knowledge.pantry, knowledge.preparations)).recipe, knowledge
+        )
 
     for salty in ("1/2 tsp salt", "1 tbsp soy sauce", "50 g feta", "10 olives", "2 tbsp miso"):
         assert verdict(of(salty), "no-salt-added").holds is False, salty
@@ -169,7 +216,10 @@ def test_salt_and_sugar_that_come_in_by_other_doors(knowledge: Knowledge) -> Non
         assert verdict(of(sweet), "no-added-sugar").holds is False, sweet
     for fruit in ("1 apple", "2 tbsp raisins", "1/2 cup orange juice"):
         assert verdict(of(fruit), "no-added-sugar").holds is True, fruit
-    assert "not a low calorie food" in verdict(of("2 tbsp raisins\n100 g walnuts"), "no-added-sugar").drags
+    assert (
+        "not a low calorie food"
+        in verdict(of("2 tbsp raisins\n100 g walnuts"), "no-added-sugar").drags
+    )
 
 
 def test_protein_counts_as_far_as_the_body_can_use_it(knowledge: Knowledge) -> None:
@@ -178,19 +228,29 @@ def test_protein_counts_as_far_as_the_body_can_use_it(knowledge: Knowledge) -> N
     assert verdict(whole, "good-source-of-protein").holds is True
     assert verdict(beans, "good-source-of-protein").holds is False
     assert verdict(dish(knowledge, group="dairy", protein_g=13), "high-protein").holds is True
-    assert verdict(dish(knowledge, group="dairy", protein_g=13), "good-source-of-protein").holds is False
+    assert (
+        verdict(dish(knowledge, group="dairy", protein_g=13), "good-source-of-protein").holds
+        is False
+    )
 
 
 def test_fiber_by_weight_or_by_energy_in_the_eu(knowledge: Knowledge) -> None:
     light = dish(knowledge, fiber_g=2, energy_kcal=50)
     assert verdict(light, "source-of-fibre", Regime.EU).holds is True, "4 g in 100 kcal"
-    assert verdict(dish(knowledge, fiber_g=2, energy_kcal=250), "source-of-fibre", Regime.EU).holds is False
-    assert verdict(dish(knowledge, fiber_g=8, energy_kcal=400), "high-fibre", Regime.EU).holds is True
+    assert (
+        verdict(dish(knowledge, fiber_g=2, energy_kcal=250), "source-of-fibre", Regime.EU).holds
+        is False
+    )
+    assert (
+        verdict(dish(knowledge, fiber_g=8, energy_kcal=400), "high-fibre", Regime.EU).holds is True
+    )
 
 
 def test_what_is_poured_has_the_limits_of_a_liquid(knowledge: Knowledge) -> None:
     assert verdict(dish(knowledge, "vinaigrette", fat_g=2.2), "low-fat", Regime.EU).holds is False
-    assert verdict(dish(knowledge, "creamy-dressing", fat_g=2.2), "low-fat", Regime.EU).holds is True
+    assert (
+        verdict(dish(knowledge, "creamy-dressing", fat_g=2.2), "low-fat", Regime.EU).holds is True
+    )
 
 
 def test_what_a_claim_drags_along(knowledge: Knowledge) -> None:
@@ -205,7 +265,8 @@ def test_what_a_claim_drags_along(knowledge: Knowledge) -> None:
 
 def test_of_conditions_that_all_hold_the_tightest_stands_for_them() -> None:
     found = [
-        Finding(True, name, At(0, value, limit)) for name, value, limit in (("a", 50, 100), ("b", 9, 10), ("c", 1, 40))
+        Finding(True, name, At(0, value, limit))
+        for name, value, limit in (("a", 50, 100), ("b", 9, 10), ("c", 1, 40))
     ]
     decided = all_of([*found, Finding(True, "no figure")])
     assert decided.at == At(0, 9, 10)

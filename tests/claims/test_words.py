@@ -31,10 +31,14 @@ def claim(id_: str, holds: bool | None, drags: str = "") -> Claim:
     return Claim(id_, id_, holds, "sodium 320 mg in 100 g of salad, limit 140", "", None, drags)
 
 
-def test_a_defined_word_stands_where_its_claim_holds_and_nothing_must_stand_beside_it(knowledge: Knowledge) -> None:
+def test_a_defined_word_stands_where_its_claim_holds_and_nothing_must_stand_beside_it(
+    knowledge: Knowledge,
+) -> None:
     rules, text = knowledge.handouts.word_rules, "A low-sodium dip"
     assert marked_words(text, rules, [claim("low-sodium", True)]) == []
-    (beside,) = marked_words(text, rules, [claim("low-sodium", True, "see nutrition information for fat content")])
+    (beside,) = marked_words(
+        text, rules, [claim("low-sodium", True, "see nutrition information for fat content")]
+    )
     assert beside.instead == "see nutrition information for fat content"
     (fails,) = marked_words(text, rules, [claim("low-sodium", False)])
     assert fails.why == "It does not hold: sodium 320 mg in 100 g of salad, limit 140."
@@ -54,5 +58,9 @@ def test_very_low_and_good_source_ask_their_own_claims(knowledge: Knowledge) -> 
     rules = knowledge.handouts.word_rules
     held = [claim("low-sodium", True), claim("very-low-sodium", False), claim("high-fiber", False)]
     held.append(claim("good-source-of-fiber", True))
-    assert [m.words for m in marked_words("very low sodium, low sodium", rules, held)] == ["very low sodium"]
-    assert [m.words for m in marked_words("a good source of fiber, high in fiber", rules, held)] == ["high in fiber"]
+    assert [m.words for m in marked_words("very low sodium, low sodium", rules, held)] == [
+        "very low sodium"
+    ]
+    assert [
+        m.words for m in marked_words("a good source of fiber, high in fiber", rules, held)
+    ] == ["high in fiber"]

@@ -16,23 +16,26 @@ Matrix = NDArray[np.float64]
 
 
 def per_gram(portions: Sequence[Portion]) -> Matrix:
-    """Figures per gram counted, shape (lines, nutrients); unknown figures are 0 here, so a sum holds at least that."""
+    """Figures per gram counted, shape (lines, nutrients); unknown figures are 0 here, so a sum
+    holds at least that."""
     matrix = np.zeros((len(portions), len(NUTRIENT_IDS)))
     for row, portion in enumerate(portions):
         if portion.known and portion.food is not None:
             for column, nutrient in enumerate(NUTRIENT_IDS):
                 matrix[row, column] = (
-                    (portion.food.per_100_g[nutrient] or 0.0) / 100 * portion.factors.get(nutrient, 1.0)
+                    (portion.food.per_100_g[nutrient] or 0.0)
+                    / 100
+                    * portion.factors.get(nutrient, 1.0)
                 )
     return matrix
 
 
 def simulated_batches(portions: Sequence[Portion], draws: int, seed: int) -> Matrix:
-    """Figures of many imagined batches, shape (draws, nutrients): the Monte Carlo twin of the first-order ranges.
+    """Figures of many imagined batches, shape (draws, nutrients): the Monte Carlo twin of the
+    first-order ranges.
 
-    Grams are drawn from a normal with the line's own spread below and above its typical value, composition from a
-    normal with the default coefficient of variation of the food.
-    """
+    Grams are drawn from a normal with the line's own spread below and above its typical value,
+    composition from a normal with the default coefficient of variation of the food."""
     rng = np.random.default_rng(seed)
     matrix = per_gram(portions)
     typical = np.array([p.counted.value for p in portions])
@@ -43,7 +46,9 @@ def simulated_batches(portions: Sequence[Portion], draws: int, seed: int) -> Mat
     cvs = np.array([[composition_cv(p, n) for n in NUTRIENT_IDS] for p in portions]).reshape(
         len(portions), len(NUTRIENT_IDS)
     )
-    noise = np.maximum(1.0 + cvs[None] * rng.standard_normal((draws, len(portions), len(NUTRIENT_IDS))), 0.0)
+    noise = np.maximum(
+        1.0 + cvs[None] * rng.standard_normal((draws, len(portions), len(NUTRIENT_IDS))), 0.0
+    )
     batches = np.einsum("dl,dln,ln->dn", grams, noise, matrix)
     return np.asarray(batches + _food_doubt(portions, rng.standard_normal((draws, len(portions)))))
 

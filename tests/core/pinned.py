@@ -1,8 +1,8 @@
 """What the core makes of the demo, of some odd recipes and of the held-out lines, as one document.
 
-`./ladle pin` writes it anew. A change that was meant to move nothing leaves it as it is; of any other, the difference
-in `pinned.json` shows dish by dish what it moves, to be read before it is committed.
-"""
+`./ladle pin` writes it anew. A change that was meant to move nothing leaves it as it is; of any
+other, the difference in `pinned.json` shows dish by dish what it moves, to be read before it is
+committed."""
 
 from __future__ import annotations
 
@@ -35,7 +35,12 @@ from fresh_ladle.core.swaps.gradual_reduction import gradual_reduction
 from fresh_ladle.core.swaps.pitfalls import pitfalls_of_recipe
 from fresh_ladle.core.swaps.repairs import repairs_for
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
-from fresh_ladle.core.whole.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps
+from fresh_ladle.core.whole.balance import (
+    drift_between,
+    drift_ranges,
+    imbalances_of,
+    windows_in_steps,
+)
 from fresh_ladle.core.whole.questions import questions, watched_figures
 from fresh_ladle.data.load import load_knowledge
 from fresh_ladle.data.tables import toml_of
@@ -46,32 +51,72 @@ ODD = (
     ("vinaigrette", "Thin oil\nServes 3\n6 Tbsp canola oil\n1 Tbsp lemon juice"),
     (
         "legume-dip",
-        "Cellar dip\n2 cans kidney beans, drained\n1/2-1 cup water as needed\nsalt to taste\n2 Tbsp sesame oil",
+        (
+            "Cellar dip\n2 cans kidney beans, drained\n1/2-1 cup water as needed\nsalt to taste\n2"
+            " Tbsp sesame oil"
+        ),
     ),
     (
         "leafy-salad",
-        "Bowl of leaves\nServes 2\n1 head romaine\na handful of walnuts\n3 radishes, sliced\n1 lemon, juiced",
+        (
+            "Bowl of leaves\nServes 2\n1 head romaine\na handful of walnuts\n3 radishes, sliced\n1"
+            " lemon, juiced"
+        ),
     ),
     (
         "grain-salad",
-        "Office lunch\nServes 4\n250 g cooked freekeh\n100 g soft goat cheese\n2 Tbsp capers, rinsed\n1 tsp sea salt",
+        (
+            "Office lunch\nServes 4\n250 g cooked freekeh\n100 g soft goat cheese\n2 Tbsp capers,"
+            " rinsed\n1 tsp sea salt"
+        ),
     ),
     (
         "slaw",
-        "Two-cabbage slaw\nServes 8\n1/2 small red cabbage, shredded\n1 kg white cabbage\n150 ml cream\n2 Tbsp sugar",
+        (
+            "Two-cabbage slaw\nServes 8\n1/2 small red cabbage, shredded\n1 kg white cabbage\n150"
+            " ml cream\n2 Tbsp sugar"
+        ),
     ),
     (
         "creamy-dressing",
-        "Cupboard dressing\nServes 6\n200 ml buttermilk\n1 tsp garlic powder\n1 tsp onion salt\n2 tsp honey",
+        (
+            "Cupboard dressing\nServes 6\n200 ml buttermilk\n1 tsp garlic powder\n1 tsp onion"
+            " salt\n2 tsp honey"
+        ),
     ),
 )
-LIMITS = (Target("sodium_mg", Side.AT_MOST, 140), Target("fat_g", Side.AT_MOST, 3), Target("sugars_g", Side.AT_MOST, 3))
+LIMITS = (
+    Target("sodium_mg", Side.AT_MOST, 140),
+    Target("fat_g", Side.AT_MOST, 3),
+    Target("sugars_g", Side.AT_MOST, 3),
+)
 BY_EYE = (
-    *("pinch", "dash", "drizzle", "splash", "squeeze", "dollop", "drop", "scoop", "spoonful", "handful", "squirt"),
+    *(
+        "pinch",
+        "dash",
+        "drizzle",
+        "splash",
+        "squeeze",
+        "dollop",
+        "drop",
+        "scoop",
+        "spoonful",
+        "handful",
+        "squirt",
+    ),
     *("glug", "lump", "sprinkling", "scattering", "bit", "little", "lot", "sprig", "bunch", "leaf"),
     *("dusting", "shaving", "spray", "good handful", "scant handful", "small drizzle"),
 )
-POURED = ("olive oil", "soy sauce", "honey", "lemon juice", "ground cumin", "salt", "parsley", "grated parmesan")
+POURED = (
+    "olive oil",
+    "soy sauce",
+    "honey",
+    "lemon juice",
+    "ground cumin",
+    "salt",
+    "parsley",
+    "grated parmesan",
+)
 POURED += ("sunflower seeds", "raisins", "ricotta", "rolled oats")
 GOALS_SHOWN, OPTIONS_STEP, READINGS_SHOWN = 6, 7, 6
 
@@ -84,7 +129,9 @@ def brief(value: float) -> float:
 def recipes(reader: Reader) -> list[RecipeReading]:
     demo = toml_of("demo.toml")
     found = [read_recipe(row["text"], reader, kind=row["kind"]) for row in demo["recipe"]]
-    return found + [read_recipe(text, reader, region=Region.METRIC, kind=kind) for kind, text in ODD]
+    return found + [
+        read_recipe(text, reader, region=Region.METRIC, kind=kind) for kind, text in ODD
+    ]
 
 
 def of_recipe(reading: RecipeReading, knowledge: Knowledge) -> dict[str, Any]:
@@ -102,7 +149,9 @@ def _figures(now: Appraisal, knowledge: Knowledge) -> dict[str, Any]:
         "per 100 g": {n: _per_100_g(now, n) for n in ("sodium_mg", "fat_g", "energy_kcal")},
         "served by weight": _served(now, knowledge, serving_grams=50.0),
         "weighed batch": _served(now, knowledge, yield_grams=now.totals.batch_grams.value * 0.9),
-        "declared": [[f.declared for f in declared_figures(now.totals, regime)] for regime in Regime],
+        "declared": [
+            [f.declared for f in declared_figures(now.totals, regime)] for regime in Regime
+        ],
         "weigh": [_weigh(now, n) for n in ("sodium_mg", "energy_kcal")],
         "status": [_status(now, *limit) for limit in limits],
     }
@@ -112,11 +161,15 @@ def _taste(now: Appraisal, knowledge: Knowledge) -> dict[str, Any]:
     changed = _changed(now, knowledge)
     drifts = {setting.value: drift_between(changed, now, setting) for setting in Setting}
     return {
-        "taste": {a: [brief(s.value), brief(now.tasted[a]), len(s.unknown)] for a, s in now.flavor.items()},
+        "taste": {
+            a: [brief(s.value), brief(now.tasted[a]), len(s.unknown)] for a, s in now.flavor.items()
+        },
         "steps": {s: [brief(d.total), *map(brief, d.steps.values())] for s, d in drifts.items()},
         "drift": drift_sentence(drifts["from memory"]),
         "step ranges": {a: [*map(brief, ends)] for a, ends in drift_ranges(changed, now).items()},
-        "windows": {a: [*map(brief, ends)] for a, ends in windows_in_steps(changed, now, knowledge).items()},
+        "windows": {
+            a: [*map(brief, ends)] for a, ends in windows_in_steps(changed, now, knowledge).items()
+        },
         "imbalances": [i.text for i in imbalances_of(now, knowledge)],
         "repairs": [
             [r.repair.id, r.dose, brief(r.effect.drift.total) if r.effect else 0]
@@ -127,7 +180,11 @@ def _taste(now: Appraisal, knowledge: Knowledge) -> dict[str, Any]:
 
 def _advice(now: Appraisal, knowledge: Knowledge) -> dict[str, Any]:
     asked = questions(
-        now.portions, now.totals, watched_figures(now.totals, "sodium_mg"), knowledge.pantry, knowledge.ambiguities
+        now.portions,
+        now.totals,
+        watched_figures(now.totals, "sodium_mg"),
+        knowledge.pantry,
+        knowledge.ambiguities,
     )
     return {
         "allergens": [a.id for a in now.allergens],
@@ -143,15 +200,19 @@ def _advice(now: Appraisal, knowledge: Knowledge) -> dict[str, Any]:
 
 
 def _weigh(now: Appraisal, nutrient: str) -> list[Any]:
-    return [[u.line_id, *map(brief, (u.share, u.low_if_weighed, u.high_if_weighed))] for u in now.doubts(nutrient)[:4]]
+    return [
+        [u.line_id, *map(brief, (u.share, u.low_if_weighed, u.high_if_weighed))]
+        for u in now.doubts(nutrient)[:4]
+    ]
 
 
 def _line(portion: Any) -> list[Any]:
-    """Food, grams as measured, counted and in the bowl, the route, the roles, and how far its energy is from its
-    macronutrients."""
+    """Food, grams as measured, counted and in the bowl, the route, the roles, and how far its
+    energy is from its macronutrients."""
     food = portion.food
     weights = [
-        [brief(r.value), brief(r.low), brief(r.high)] for r in (portion.measured, portion.counted, portion.in_bowl)
+        [brief(r.value), brief(r.low), brief(r.high)]
+        for r in (portion.measured, portion.counted, portion.in_bowl)
     ]
     strange = energy_disagreement(food) if food else None
     return [
@@ -176,7 +237,14 @@ def _served(now: Appraisal, knowledge: Knowledge, **size: float) -> list[float]:
     served = appraise(replace(now.recipe, **size), knowledge)  # type: ignore[arg-type]
     figure = served.totals.serving["sodium_mg"]
     return [
-        brief(x) for x in (served.totals.servings, figure.value, figure.low, figure.high, served.flavor["salt"].value)
+        brief(x)
+        for x in (
+            served.totals.servings,
+            figure.value,
+            figure.low,
+            figure.high,
+            served.flavor["salt"].value,
+        )
     ]
 
 
@@ -197,7 +265,9 @@ def _goal(goal: Any, now: Appraisal, knowledge: Knowledge) -> list[Any]:
     for made in swaps_to_goal(goal, now, now, knowledge)[:GOALS_SHOWN]:
         effect = made.effect
         moved = [brief(effect.drift.total), brief(effect.change["sodium_mg"])]
-        found.append([made.swap.id, made.line.id, *moved, effect.steps[:1], [p.id for p in effect.pitfalls]])
+        found.append(
+            [made.swap.id, made.line.id, *moved, effect.steps[:1], [p.id for p in effect.pitfalls]]
+        )
     return found
 
 
@@ -208,15 +278,20 @@ def _options(now: Appraisal, knowledge: Knowledge) -> list[Any]:
     moves = moves_for(now, PlanRequest((target,)), knowledge, Bowl(now, now, (target,), 0.8))
     lines = [[s.id, brief(s.least), brief(s.most), s.identity] for s in moves.lines]
     told = [
-        [" ".join(w.id for w in m.ways), m.left or "", brief(m.cost), *(f"{r.text} {p.food.key}" for p, r in m.added)]
+        [
+            " ".join(w.id for w in m.ways),
+            m.left or "",
+            brief(m.cost),
+            *(f"{r.text} {p.food.key}" for p, r in m.added),
+        ]
         for m in moves.moves
     ]
     return [lines, told[::OPTIONS_STEP]]
 
 
 def of_line(text: str, reader: Reader) -> list[Any]:
-    """What was read of one line: of each food its key, amount, preparations, asides, how sure, and what else it could
-    be."""
+    """What was read of one line: of each food its key, amount, preparations, asides, how sure, and
+    what else it could be."""
     found = []
     for reading in reader.read_line(text):
         line, others = reading.line, [c.food for c in reading.alternatives[:READINGS_SHOWN]]
@@ -230,8 +305,12 @@ def by_eye(amount: str, reader: Reader, knowledge: Knowledge) -> list[list[float
     weighed = []
     for food in POURED:
         line = replace(reader.read_line(f"a {amount} of {food}")[0].line, id="l1")
-        portion = portions(Recipe("One", (line,), "grain-salad", 4), knowledge.pantry, knowledge.preparations)[0]
-        weighed.append([brief(w) for w in (portion.counted.value, portion.counted.low, portion.counted.high)])
+        portion = portions(
+            Recipe("One", (line,), "grain-salad", 4), knowledge.pantry, knowledge.preparations
+        )[0]
+        weighed.append(
+            [brief(w) for w in (portion.counted.value, portion.counted.low, portion.counted.high)]
+        )
     return weighed
 
 

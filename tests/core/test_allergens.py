@@ -1,4 +1,5 @@
-"""Allergens: one list of groups, one way to ask, and what that means for exclusions of every kind."""
+"""Allergens: one list of groups, one way to ask, and what that means for exclusions of every
+kind."""
 
 from __future__ import annotations
 
@@ -29,7 +30,9 @@ from fresh_ladle.core.swaps.goals import Direction, Goal, swaps_to_goal
 from tests.conftest import Kitchen
 
 
-def test_every_allergen_of_the_pantry_belongs_to_a_group_that_can_be_left_out(pantry: Pantry) -> None:
+def test_every_allergen_of_the_pantry_belongs_to_a_group_that_can_be_left_out(
+    pantry: Pantry,
+) -> None:
     held = {a for food in pantry for a in food.traits.allergens}
     assert {allergen_group(a) for a in held} <= set(ALLERGENS)
     assert set(ALLERGENS) > US_NINE
@@ -51,13 +54,19 @@ def test_every_allergen_of_the_pantry_belongs_to_a_group_that_can_be_left_out(pa
         ("table-salt", "tree", False),
     ],
 )
-def test_a_food_is_or_brings_what_is_asked(food: str, what: str, brings: bool, pantry: Pantry) -> None:
+def test_a_food_is_or_brings_what_is_asked(
+    food: str, what: str, brings: bool, pantry: Pantry
+) -> None:
     assert is_or_brings(pantry[food], what) is brings
     assert is_left_out(pantry[food], {what, "lupin"}) is brings
 
 
-def test_leaving_tree_nuts_out_leaves_every_nut_out_of_a_plan(kitchen: Kitchen, knowledge: Knowledge) -> None:
-    now = kitchen.appraise({"walnuts": "60 g", "olive-oil-extra-virgin": "60 g", "table-salt": "3 g"}, "herb-nut-paste")
+def test_leaving_tree_nuts_out_leaves_every_nut_out_of_a_plan(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
+    now = kitchen.appraise(
+        {"walnuts": "60 g", "olive-oil-extra-virgin": "60 g", "table-salt": "3 g"}, "herb-nut-paste"
+    )
     for typed in ("tree-nut", "tree nuts", "Tree Nut"):
         request = PlanRequest((), exclude=exclusion_of(typed, knowledge.pantry))
         moves = moves_for(now, request, knowledge, Bowl(now, now, (), 0.8))
@@ -67,16 +76,24 @@ def test_leaving_tree_nuts_out_leaves_every_nut_out_of_a_plan(kitchen: Kitchen, 
         assert not any(is_or_brings(food, "tree-nut") for food in coming)
 
 
-def test_a_goal_without_tree_nuts_finds_swaps_that_bring_none(kitchen: Kitchen, knowledge: Knowledge) -> None:
-    now = kitchen.appraise({"walnuts": "60 g", "lemon-juice-fresh": "40 g", "parsley": "30 g"}, "herb-nut-paste")
+def test_a_goal_without_tree_nuts_finds_swaps_that_bring_none(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
+    now = kitchen.appraise(
+        {"walnuts": "60 g", "lemon-juice-fresh": "40 g", "parsley": "30 g"}, "herb-nut-paste"
+    )
     made = swaps_to_goal(Goal(Direction.WITHOUT, "tree-nut"), now, now, knowledge)
     assert made
     for one in made:
         assert not any(allergen_group(a.id) == "tree-nut" for a in one.effect.after.allergens)
 
 
-def test_allergens_are_told_with_the_foods_that_bring_them_the_us_nine_first(pantry: Pantry) -> None:
-    found = allergens([pantry["tahini"], pantry["mustard-dijon"], pantry["walnuts"], pantry["tahini"]])
+def test_allergens_are_told_with_the_foods_that_bring_them_the_us_nine_first(
+    pantry: Pantry,
+) -> None:
+    found = allergens(
+        [pantry["tahini"], pantry["mustard-dijon"], pantry["walnuts"], pantry["tahini"]]
+    )
     assert [(a.id, a.us) for a in found if a.id in ("sesame", "mustard", "tree-nut:walnut")] == [
         ("sesame", True),
         ("tree-nut:walnut", True),
@@ -85,7 +102,9 @@ def test_allergens_are_told_with_the_foods_that_bring_them_the_us_nine_first(pan
     assert next(a for a in found if a.id == "sesame").foods == (pantry["tahini"].name,)
 
 
-def test_what_only_the_pack_can_tell_is_neither_said_for_certain_nor_kept_quiet(pantry: Pantry) -> None:
+def test_what_only_the_pack_can_tell_is_neither_said_for_certain_nor_kept_quiet(
+    pantry: Pantry,
+) -> None:
     mayonnaise = pantry["mayonnaise"]
     assert not is_or_brings(mayonnaise, "soy")
     assert may_bring(mayonnaise, "soy")
@@ -110,7 +129,9 @@ def test_a_plan_without_soy_keeps_the_mayonnaise_with_a_warning_and_brings_in_no
     assert all(may_come_in(food, {"soy"}) for food in coming)
 
 
-def test_a_swap_that_brings_a_doubtful_allergen_says_so(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_a_swap_that_brings_a_doubtful_allergen_says_so(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     now = kitchen.appraise({"egg-yolk-raw": "40 g", "lemon-juice-fresh": "20 g"}, "creamy-dressing")
     after = now.recipe.with_line(replace(now.recipe.line("l1"), food="mayonnaise"))
     brought = effect_of(now, after, now, knowledge).brings

@@ -11,11 +11,21 @@ from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.parameters import BY_ID, Setting
 from fresh_ladle.core.ranges import Z90
 from fresh_ladle.core.recipes.dishes import KINDS
-from fresh_ladle.core.whole.balance import drift_between, drift_ranges, imbalances_of, windows_in_steps
+from fresh_ladle.core.whole.balance import (
+    drift_between,
+    drift_ranges,
+    imbalances_of,
+    windows_in_steps,
+)
 from fresh_ladle.data.load import load_windows
 from tests.conftest import Kitchen
 
-BASE = {"olive-oil-extra-virgin": "55 g", "vinegar-white-wine": "20 g", "table-salt": "0.9 g", "parsley": "4 g"}
+BASE = {
+    "olive-oil-extra-virgin": "55 g",
+    "vinegar-white-wine": "20 g",
+    "table-salt": "0.9 g",
+    "parsley": "4 g",
+}
 
 
 @pytest.mark.parametrize("kind", KINDS, ids=lambda k: k.id)
@@ -30,17 +40,31 @@ def test_a_balanced_vinaigrette_gets_no_remark(kitchen: Kitchen, knowledge: Know
 @pytest.mark.parametrize(
     ("grams", "kind", "said"),
     [
-        ({**BASE, "vinegar-white-wine": "2 g", "honey": "12 g"}, "vinaigrette", "Sweet without sour"),
+        (
+            {**BASE, "vinegar-white-wine": "2 g", "honey": "12 g"},
+            "vinaigrette",
+            "Sweet without sour",
+        ),
         ({**BASE, "vinegar-white-wine": "2 g"}, "vinaigrette", "Little acid"),
         (
-            {**BASE, "olive-oil-extra-virgin": "8 g", "vinegar-white-wine": "45 g", "water": "20 g"},
+            {
+                **BASE,
+                "olive-oil-extra-virgin": "8 g",
+                "vinegar-white-wine": "45 g",
+                "water": "20 g",
+            },
             "vinaigrette",
             "Sharp and thin",
         ),
         ({**BASE, "table-salt": "0.1 g"}, "vinaigrette", "Little salt"),
         ({**BASE, "table-salt": "3 g"}, "vinaigrette", "Saltier"),
         (
-            {"chickpeas-cooked": "200 g", "lemon-juice-fresh": "15 g", "table-salt": "2 g", "garlic": "3 g"},
+            {
+                "chickpeas-cooked": "200 g",
+                "lemon-juice-fresh": "15 g",
+                "table-salt": "2 g",
+                "garlic": "3 g",
+            },
             "leafy-salad",
             "Little fat: nothing carries",
         ),
@@ -62,7 +86,9 @@ def test_what_is_missing_is_said_in_words(
 ) -> None:
     notes = imbalances_of(kitchen.appraise(grams, kind), knowledge)
     assert any(note.text.startswith(said) for note in notes), notes
-    assert len({axis for note in notes for axis in note.axes}) == sum(len(note.axes) for note in notes)
+    assert len({axis for note in notes for axis in note.axes}) == sum(
+        len(note.axes) for note in notes
+    )
 
 
 def test_a_version_lies_in_its_window_on_the_tilt_just_when_its_stimulus_does(
@@ -79,7 +105,8 @@ def test_a_version_lies_in_its_window_on_the_tilt_just_when_its_stimulus_does(
 
 
 def test_doubt_of_a_step_worked_by_hand(kitchen: Kitchen) -> None:
-    """Half the salt, weighed by the spoon: its own doubt counts twice, that of the unchanged oil hardly at all."""
+    """Half the salt, weighed by the spoon: its own doubt counts twice, that of the unchanged oil
+    hardly at all."""
     first = kitchen.appraise({"water": "99 g", "table-salt": "1/4 tsp"})
     now = kitchen.appraise({"water": "99 g", "table-salt": "1/8 tsp"})
     low, high = drift_ranges(now, first, Setting.SIDE_BY_SIDE)["salt"]
@@ -95,7 +122,9 @@ def test_doubt_of_a_step_worked_by_hand(kitchen: Kitchen) -> None:
     assert (high - low) / 2 == pytest.approx(Z90 * variance**0.5 / log(1.15), rel=0.01)
 
 
-def test_what_stands_unchanged_in_both_versions_leaves_no_doubt_of_the_difference(kitchen: Kitchen) -> None:
+def test_what_stands_unchanged_in_both_versions_leaves_no_doubt_of_the_difference(
+    kitchen: Kitchen,
+) -> None:
     vague = {"romaine": "2 handfuls", "olive-oil-refined": "1 drizzle", "feta": "1 handful"}
     first = kitchen.appraise(vague)
     low, high = drift_ranges(first, first)["salt"]

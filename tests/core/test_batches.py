@@ -21,9 +21,13 @@ SALAD = {"romaine": "300 g", "feta": "60 g"}
 def test_half_a_batch_brings_half_of_every_figure(kitchen: Kitchen, knowledge: Knowledge) -> None:
     dressing = kitchen.recipe(DRESSING)
     salad = with_batch(kitchen.recipe(SALAD, "leafy-salad"), "7", Batch("3@1", 0.5, dressing))
-    whole, part, both = (appraise(r, knowledge).totals.batch for r in (dressing, kitchen.recipe(SALAD), salad))
+    whole, part, both = (
+        appraise(r, knowledge).totals.batch for r in (dressing, kitchen.recipe(SALAD), salad)
+    )
     for nutrient in ("energy_kcal", "sodium_mg", "fat_g"):
-        assert both[nutrient].value == pytest.approx(part[nutrient].value + whole[nutrient].value / 2)
+        assert both[nutrient].value == pytest.approx(
+            part[nutrient].value + whole[nutrient].value / 2
+        )
     assert appraise(salad, knowledge).totals.batch_grams.value == pytest.approx(360 + 50.5)
 
 
@@ -47,7 +51,8 @@ def test_loops_and_towers_are_refused(kitchen: Kitchen) -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "share"), [("1/2", 0.5), ("half a batch", 0.5), ("2 batches", 2), ("50.5 g", 0.5), ("¼", 0.25)]
+    ("text", "share"),
+    [("1/2", 0.5), ("half a batch", 0.5), ("2 batches", 2), ("50.5 g", 0.5), ("¼", 0.25)],
 )
 def test_parts_of_a_batch_in_words(text: str, share: float) -> None:
     assert share_of(text, 101) == pytest.approx(share)
@@ -59,15 +64,24 @@ def test_what_is_no_part_of_a_batch_is_refused(text: str) -> None:
         share_of(text, 101)
 
 
-def test_a_weighed_yield_scales_concentration_and_not_the_total(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_a_weighed_yield_scales_concentration_and_not_the_total(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     recipe = kitchen.recipe(DRESSING)
-    summed, boiled_down = appraise(recipe, knowledge), appraise(replace(recipe, yield_grams=80.8), knowledge)
-    assert boiled_down.totals.batch["sodium_mg"].value == pytest.approx(summed.totals.batch["sodium_mg"].value)
+    summed, boiled_down = (
+        appraise(recipe, knowledge),
+        appraise(replace(recipe, yield_grams=80.8), knowledge),
+    )
+    assert boiled_down.totals.batch["sodium_mg"].value == pytest.approx(
+        summed.totals.batch["sodium_mg"].value
+    )
     assert boiled_down.totals.serving_grams == pytest.approx(20.2)
     assert boiled_down.flavor["salt"].value == pytest.approx(summed.flavor["salt"].value / 0.8)
 
 
-def test_servings_by_volume_use_the_density_of_the_mix(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_servings_by_volume_use_the_density_of_the_mix(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     recipe = replace(kitchen.recipe({"olive-oil-refined": "100 g"}), serving_ml=14.787)
     assert appraise(recipe, knowledge).totals.serving_grams == pytest.approx(13.6, rel=0.03)
     light = replace(kitchen.recipe({"water": "100 g"}), serving_ml=100)
@@ -75,7 +89,8 @@ def test_servings_by_volume_use_the_density_of_the_mix(kitchen: Kitchen, knowled
 
 
 def test_what_is_eaten_of_a_batch_line_is_a_share_of_its_share(kitchen: Kitchen) -> None:
-    """A quarter of the batch goes in and half of that is eaten: an eighth counts, and a quarter was measured."""
+    """A quarter of the batch goes in and half of that is eaten: an eighth counts, and a quarter was
+    measured."""
     base = kitchen.recipe({"olive-oil-extra-virgin": "80 g", "lemon-juice-fresh": "40 g"})
     whole = kitchen.work_out(base).totals.batch["fat_g"].value
     dressed = kitchen.recipe({"arugula": "100 g"})
@@ -83,9 +98,14 @@ def test_what_is_eaten_of_a_batch_line_is_a_share_of_its_share(kitchen: Kitchen)
     both = kitchen.work_out(dressed.with_added([line]))
     half = kitchen.work_out(dressed.with_added([replace(line, eaten=0.5)]))
     fat = [
-        one.totals.batch["fat_g"].value - kitchen.work_out(dressed).totals.batch["fat_g"].value for one in (both, half)
+        one.totals.batch["fat_g"].value - kitchen.work_out(dressed).totals.batch["fat_g"].value
+        for one in (both, half)
     ]
     assert fat == pytest.approx([whole / 4, whole / 8])
-    grams = [sum(p.in_bowl.value for p in one.portions if p.batch_line == "l9") for one in (both, half)]
+    grams = [
+        sum(p.in_bowl.value for p in one.portions if p.batch_line == "l9") for one in (both, half)
+    ]
     assert grams == pytest.approx([30, 15])
-    assert [sum(p.measured.value for p in one.portions if p.batch_line == "l9") for one in (both, half)] == [30, 30]
+    assert [
+        sum(p.measured.value for p in one.portions if p.batch_line == "l9") for one in (both, half)
+    ] == [30, 30]

@@ -1,4 +1,5 @@
-"""A card: figures as labels round them, what changed against the usual recipe, cautions for its reader, variations."""
+"""A card: figures as labels round them, what changed against the usual recipe, cautions for its
+reader, variations."""
 
 from __future__ import annotations
 
@@ -36,7 +37,9 @@ Blend the beans with the tahini, lemon and salt.
 
 
 def dish(knowledge: Knowledge, text: str = DIP) -> Appraisal:
-    return appraise(read_recipe(text, Reader(knowledge.pantry, knowledge.preparations)).recipe, knowledge)
+    return appraise(
+        read_recipe(text, Reader(knowledge.pantry, knowledge.preparations)).recipe, knowledge
+    )
 
 
 @pytest.fixture(scope="module")
@@ -44,7 +47,9 @@ def dishes(knowledge: Knowledge) -> list[Appraisal]:
     return [appraise(recipe, knowledge) for recipe in demo_recipes(knowledge)]
 
 
-def card(found: Appraisal, knowledge: Knowledge, usual: Appraisal | None = None, **chosen: object) -> Card:
+def card(
+    found: Appraisal, knowledge: Knowledge, usual: Appraisal | None = None, **chosen: object
+) -> Card:
     return card_of(found, usual or found, CardChoices(**chosen), knowledge)  # type: ignore[arg-type]
 
 
@@ -86,21 +91,31 @@ def test_one_honest_line_against_the_usual_recipe(knowledge: Knowledge) -> None:
     less = dish(knowledge, DIP.replace("3/4 tsp salt", "1/4 tsp salt"))
     said = against_usual(less, usual, Regime.US)
     now, before = (a.totals.serving["sodium_mg"].value for a in (less, usual))
-    assert said == (
-        f"{(1 - now / before) * 100:.0f}% less sodium than our usual recipe: {us_label('sodium_mg', now)} against"
-        f" {us_label('sodium_mg', before)} mg a serving."
+    assert (
+        said == f"{(1 - now / before) * 100:.0f}% less sodium than our usual recipe:"
+        f" {us_label('sodium_mg', now)} against {us_label('sodium_mg', before)} mg a serving."
     )
     assert against_usual(usual, usual, Regime.US) == ""
     assert against_usual(usual, less, Regime.US) == "", "more salt is nothing to praise"
     halves = appraise(replace(less.recipe, servings=16), knowledge)
-    assert against_usual(halves, usual, Regime.US).endswith("in 100 g."), "smaller servings are no reduction"
-    assert against_usual(appraise(replace(usual.recipe, servings=16), knowledge), usual, Regime.US) == ""
+    assert against_usual(halves, usual, Regime.US).endswith("in 100 g."), (
+        "smaller servings are no reduction"
+    )
+    assert (
+        against_usual(appraise(replace(usual.recipe, servings=16), knowledge), usual, Regime.US)
+        == ""
+    )
     lost = dish(knowledge, DIP.replace("3/4 tsp salt", "1 tsp zorblax"))
-    assert "sodium" not in against_usual(lost, usual, Regime.US), "nothing is less of what is not known"
+    assert "sodium" not in against_usual(lost, usual, Regime.US), (
+        "nothing is less of what is not known"
+    )
 
 
 def test_cautions_are_for_their_reader_and_few(knowledge: Knowledge) -> None:
-    text = "Bowl\nServes 2\n150 g spinach\n60 g smoked trout\n1 tbsp honey\n30 g whole almonds\n200 g cooked lentils"
+    text = (
+        "Bowl\nServes 2\n150 g spinach\n60 g smoked trout\n1 tbsp honey\n30 g whole almonds\n200 g"
+        " cooked lentils"
+    )
     raised = dish(knowledge, text).cautions
     ids = {c.caution.id for c in raised}
     assert {"smoked-fish", "honey-infant", "vitamin-k", "choking-nuts"} <= ids
@@ -116,7 +131,9 @@ def test_cautions_are_for_their_reader_and_few(knowledge: Knowledge) -> None:
     assert "vitamin-k" not in {c.caution.id for c in card_cautions(raised, {Audience.PREGNANCY})[0]}
 
 
-def test_no_card_speaks_to_the_cook_or_to_the_editor(dishes: list[Appraisal], knowledge: Knowledge) -> None:
+def test_no_card_speaks_to_the_cook_or_to_the_editor(
+    dishes: list[Appraisal], knowledge: Knowledge
+) -> None:
     for found in dishes:
         for audience in Audience:
             made = card(found, knowledge, audiences=frozenset({audience}))
@@ -125,7 +142,9 @@ def test_no_card_speaks_to_the_cook_or_to_the_editor(dishes: list[Appraisal], kn
             assert all(c.caution.on_card and c.caution.who != "the cook" for c in shown)
 
 
-def test_variations_agree_with_the_swap_drawer(dishes: list[Appraisal], knowledge: Knowledge) -> None:
+def test_variations_agree_with_the_swap_drawer(
+    dishes: list[Appraisal], knowledge: Knowledge
+) -> None:
     seen = 0
     for found in dishes:
         for variation in variations(found, found, knowledge):
@@ -136,7 +155,10 @@ def test_variations_agree_with_the_swap_drawer(dishes: list[Appraisal], knowledg
             assert made.line.food != "water"
             left = {line.food for line in made.effect.after.recipe.lines}
             assert variation.without.split()[-1].lower() not in variation.instead.lower()
-            assert made.line.food not in left or sum(x.food == made.line.food for x in found.recipe.lines) > 1
+            assert (
+                made.line.food not in left
+                or sum(x.food == made.line.food for x in found.recipe.lines) > 1
+            )
             seen += 1
     assert seen > 15
 
@@ -157,7 +179,9 @@ def test_steps_name_what_changed_and_what_no_step_brings_in(knowledge: Knowledge
     made = card(more, knowledge, usual)
     assert made.steps[-1].text == "Stir in cumin."
     assert made.kept_back == "Keep back for the top: parsley."
-    gone = appraise(replace(usual.recipe, lines=usual.recipe.lines[:1] + usual.recipe.lines[2:]), knowledge)
+    gone = appraise(
+        replace(usual.recipe, lines=usual.recipe.lines[:1] + usual.recipe.lines[2:]), knowledge
+    )
     assert card(gone, knowledge, usual).steps[0].note == "no tahini in this version"
     silent = dish(knowledge, "Dip\nServes 4\n1 can chickpeas\n2 tbsp zorblax\n\nMethod\nBlend.")
     assert [step.text for step in card(silent, knowledge).steps] == ["Blend."]
@@ -174,12 +198,18 @@ def test_what_does_not_freeze_is_said_as_a_sentence(knowledge: Knowledge) -> Non
 
 
 def test_the_picture_has_the_area_of_the_grams() -> None:
-    layers = [Layer("beans", 300, "#111111"), Layer("oil", 100, "#222222"), Layer("salt", 2, "#333333")]
+    layers = [
+        Layer("beans", 300, "#111111"),
+        Layer("oil", 100, "#222222"),
+        Layer("salt", 2, "#333333"),
+    ]
     for poured in (True, False):
         drawn = dish_picture(layers, poured, 'A "dip" & more')
         assert drawn.count('fill="#111111"') == drawn.count('fill="#222222"') == 1
         assert drawn.count('fill="#333333"') == 5, "what there is little of is strewn"
-        assert drawn.index("#222222") < drawn.index("#111111"), "the largest lies lowest, drawn over the rest"
+        assert drawn.index("#222222") < drawn.index("#111111"), (
+            "the largest lies lowest, drawn over the rest"
+        )
         assert "&quot;dip&quot; &amp; more" in drawn
     assert dish_picture([], False, "Nothing")
 
@@ -190,7 +220,9 @@ def test_the_same_card_has_the_same_bytes(dishes: list[Appraisal], knowledge: Kn
     assert card_pdf([sheet], FORMS[0]) == card_pdf([sheet], FORMS[0])
 
 
-@pytest.mark.parametrize(("larger", "per"), [(1.04, "a serving."), (1.06, "in 100 g."), (0.96, "a serving.")])
+@pytest.mark.parametrize(
+    ("larger", "per"), [(1.04, "a serving."), (1.06, "in 100 g."), (0.96, "a serving.")]
+)
 def test_servings_within_a_twentieth_of_each_other_are_compared_as_servings(
     larger: float, per: str, knowledge: Knowledge
 ) -> None:

@@ -31,13 +31,24 @@ OILY = {"fat-oil": 60.0, "acid": 20.0}
         ("Dressing", {"nut-seed-butter": 60.0, "liquid": 40.0}, "nut-dressing"),
         ("Dressing", {"dairy": 60.0, "fat-oil": 10.0}, "creamy-dressing"),
         ("Untitled recipe", OILY, "vinaigrette"),
-        # Roots, leaves and olives weigh together as the vegetables of a dip: none of them alone outweighs the yogurt.
+        # Roots, leaves and olives weigh together as the vegetables of a dip: none of them alone
+        # outweighs the yogurt.
         (
             "Dip",
-            {"root-tuber": 50.0, "vegetable": 40.0, "pickle-olive": 20.0, "leafy": 20.0, "dairy": 120.0},
+            {
+                "root-tuber": 50.0,
+                "vegetable": 40.0,
+                "pickle-olive": 20.0,
+                "leafy": 20.0,
+                "dairy": 120.0,
+            },
             "vegetable-dip",
         ),
-        ("Dip", {"root-tuber": 50.0, "vegetable": 40.0, "pickle-olive": 20.0, "dairy": 120.0}, "dairy-dip"),
+        (
+            "Dip",
+            {"root-tuber": 50.0, "vegetable": 40.0, "pickle-olive": 20.0, "dairy": 120.0},
+            "dairy-dip",
+        ),
     ],
 )
 def test_proposed_kind(title: str, bowl: dict[str, float], kind: str) -> None:

@@ -27,7 +27,9 @@ def test_one_nut_is_not_every_nut(kitchen: Kitchen) -> None:
 
 def test_what_nobody_knows_may_bring_any_allergen_but_no_food(kitchen: Kitchen) -> None:
     recipe = kitchen.recipe({"romaine": "80 g"})
-    dish = kitchen.work_out(replace(recipe, lines=(*recipe.lines, Line("l2", "1 cup wumpus", "1 cup", None))))
+    dish = kitchen.work_out(
+        replace(recipe, lines=(*recipe.lines, Line("l2", "1 cup wumpus", "1 cup", None)))
+    )
     assert [one.said for one in broken_exclusions(dish, {"egg", "milk"})] == [
         "perhaps egg or milk (1 cup wumpus): read the pack"
     ]

@@ -11,7 +11,14 @@ from hypothesis import strategies as st
 
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.foods.nutrient import NUTRIENT_IDS
-from fresh_ladle.core.nutrients.targets import Basis, Side, Target, Verdict, probability_below, target_status
+from fresh_ladle.core.nutrients.targets import (
+    Basis,
+    Side,
+    Target,
+    Verdict,
+    probability_below,
+    target_status,
+)
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.recipes.recipe import Line, Recipe, RecipeError
 from fresh_ladle.core.whole.appraisal import appraise
@@ -34,7 +41,9 @@ FOODS = [
 amounts = st.lists(st.tuples(st.sampled_from(FOODS), st.floats(0.5, 500)), min_size=1, max_size=8)
 
 
-def made(parts: list[tuple[str, float]], servings: float = 4, serving_grams: float | None = None) -> Recipe:
+def made(
+    parts: list[tuple[str, float]], servings: float = 4, serving_grams: float | None = None
+) -> Recipe:
     lines = tuple(Line(f"l{n}", key, f"{grams!r} g", key) for n, (key, grams) in enumerate(parts))
     return Recipe("any", lines, "vinaigrette", servings, serving_grams)
 
@@ -44,7 +53,9 @@ def batch(recipe: Recipe) -> dict[str, float]:
 
 
 @given(amounts, st.sampled_from(FOODS), st.floats(0.5, 300))
-def test_adding_a_line_never_lowers_a_known_total(parts: list[tuple[str, float]], key: str, grams: float) -> None:
+def test_adding_a_line_never_lowers_a_known_total(
+    parts: list[tuple[str, float]], key: str, grams: float
+) -> None:
     before, after = batch(made(parts)), batch(made([*parts, (key, grams)]))
     assert all(after[n] >= before[n] - 1e-9 for n in NUTRIENT_IDS)
 
@@ -52,11 +63,15 @@ def test_adding_a_line_never_lowers_a_known_total(parts: list[tuple[str, float]]
 @given(amounts, st.floats(0.1, 20))
 def test_scaling_scales_every_total(parts: list[tuple[str, float]], factor: float) -> None:
     before, after = batch(made(parts)), batch(made([(k, g * factor) for k, g in parts]))
-    assert all(after[n] == pytest.approx(before[n] * factor, rel=1e-9, abs=1e-9) for n in NUTRIENT_IDS)
+    assert all(
+        after[n] == pytest.approx(before[n] * factor, rel=1e-9, abs=1e-9) for n in NUTRIENT_IDS
+    )
 
 
 @given(amounts, st.floats(0.05, 0.95), st.randoms(use_true_random=False))
-def test_splitting_a_line_and_shuffling_change_nothing(parts: list[tuple[str, float]], share: float, random) -> None:  # type: ignore[no-untyped-def]
+def test_splitting_a_line_and_shuffling_change_nothing(
+    parts: list[tuple[str, float]], share: float, random
+) -> None:  # type: ignore[no-untyped-def]
     (key, grams), *rest = parts
     shuffled = [(key, grams * share), *rest, (key, grams * (1 - share))]
     random.shuffle(shuffled)
@@ -89,30 +104,40 @@ def test_unknown_is_not_zero(kitchen: Kitchen, knowledge: Knowledge) -> None:
     figure = appraisal.totals.serving["vitamin_k_ug"]
     assert not figure.complete
     assert figure.missing == (blank.name,)
-    assert target_status(figure, Target("vitamin_k_ug", Side.AT_MOST, 1e6)).verdict is Verdict.UNKNOWN
+    assert (
+        target_status(figure, Target("vitamin_k_ug", Side.AT_MOST, 1e6)).verdict is Verdict.UNKNOWN
+    )
 
 
-def test_a_line_that_is_not_understood_makes_every_figure_at_least(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_a_line_that_is_not_understood_makes_every_figure_at_least(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     recipe = kitchen.recipe({"tahini": "30 g"}).with_added([Line("x", "mystery", "1 cup", None)])
     totals = appraise(recipe, knowledge).totals
     assert totals.serving["energy_kcal"].missing == ("mystery",)
 
 
 def test_serving_by_weight_scales_concentration(kitchen: Kitchen, knowledge: Knowledge) -> None:
-    recipe = replace(kitchen.recipe({"olive-oil-refined": "60 g", "lemon-juice-fresh": "40 g"}), serving_grams=30)
+    recipe = replace(
+        kitchen.recipe({"olive-oil-refined": "60 g", "lemon-juice-fresh": "40 g"}), serving_grams=30
+    )
     totals = appraise(recipe, knowledge).totals
     assert totals.servings == pytest.approx(100 / 30)
     assert totals.serving["fat_g"].value == pytest.approx(18, rel=0.01)
 
 
-def test_what_to_weigh_names_the_vague_amount_and_weighing_it_narrows_the_range(kitchen: Kitchen) -> None:
+def test_what_to_weigh_names_the_vague_amount_and_weighing_it_narrows_the_range(
+    kitchen: Kitchen,
+) -> None:
     vague = kitchen.appraise({"feta": "1/2 cup", "olive-oil-refined": "30 g", "romaine": "200 g"})
     top = vague.doubts("sodium_mg")[0]
     assert top.name == "Feta"
-    weighed = kitchen.appraise({"feta": "75 g", "olive-oil-refined": "30 g", "romaine": "200 g"}).totals.serving[
-        "sodium_mg"
-    ]
-    assert (top.low_if_weighed, top.high_if_weighed) == pytest.approx((weighed.low, weighed.high), rel=0.02)
+    weighed = kitchen.appraise(
+        {"feta": "75 g", "olive-oil-refined": "30 g", "romaine": "200 g"}
+    ).totals.serving["sodium_mg"]
+    assert (top.low_if_weighed, top.high_if_weighed) == pytest.approx(
+        (weighed.low, weighed.high), rel=0.02
+    )
 
 
 @settings(max_examples=50)
@@ -138,22 +163,31 @@ def test_to_taste_is_a_share_of_the_mix(knowledge: Knowledge, reader) -> None:  
     assert portion.measured.high / portion.measured.low > 3
 
 
-@pytest.mark.parametrize(("servings", "grams"), [(0, None), (-2, None), (1e9, None), (4, 0), (float("nan"), None)])
+@pytest.mark.parametrize(
+    ("servings", "grams"), [(0, None), (-2, None), (1e9, None), (4, 0), (float("nan"), None)]
+)
 def test_servings_that_cannot_be_are_refused(servings: float, grams: float | None) -> None:
     with pytest.raises(RecipeError, match="serving"):
         made([("tahini", 30.0)], servings, grams)
 
 
 def test_in_100_g_is_what_a_serving_of_100_g_holds(kitchen: Kitchen) -> None:
-    """By count, by weight and with the batch weighed: value and range, without a second way of adding up."""
-    by_count = kitchen.recipe({"tahini": "60 g", "spinach": "2 cup", "table-salt": "1/2 tsp"}, servings=7)
+    """By count, by weight and with the batch weighed: value and range, without a second way of
+    adding up."""
+    by_count = kitchen.recipe(
+        {"tahini": "60 g", "spinach": "2 cup", "table-salt": "1/2 tsp"}, servings=7
+    )
     hundred = kitchen.work_out(replace(by_count, serving_grams=100.0))
     weighed = kitchen.work_out(replace(by_count, serving_grams=40.0))
     target = Target("sodium_mg", Side.AT_MOST, 1, Basis.HUNDRED_GRAMS)
     expected = hundred.totals.serving["sodium_mg"]
     for version in (kitchen.work_out(by_count), weighed, hundred):
         figure = version.figure_for(target)
-        assert (figure.value, figure.low, figure.high) == pytest.approx((expected.value, expected.low, expected.high))
+        assert (figure.value, figure.low, figure.high) == pytest.approx(
+            (expected.value, expected.low, expected.high)
+        )
     boiled_down = kitchen.work_out(replace(by_count, yield_grams=80.0))
-    assert boiled_down.figure_for(target).value == pytest.approx(boiled_down.totals.batch["sodium_mg"].value / 0.8)
+    assert boiled_down.figure_for(target).value == pytest.approx(
+        boiled_down.totals.batch["sodium_mg"].value / 0.8
+    )
     assert kitchen.appraise({}).figure_for(target).value == 0

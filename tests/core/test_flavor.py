@@ -15,7 +15,12 @@ from fresh_ladle.core.flavor.parameters import AXES, Setting, weber
 from fresh_ladle.core.flavor.stimuli import Stimulus
 from tests.conftest import Kitchen
 
-VINAIGRETTE = {"olive-oil-refined": "55 g", "vinegar-white-wine": "20 g", "table-salt": "1 g", "honey": "3 g"}
+VINAIGRETTE = {
+    "olive-oil-refined": "55 g",
+    "vinegar-white-wine": "20 g",
+    "table-salt": "1 g",
+    "honey": "3 g",
+}
 
 
 def flavor(kitchen: Kitchen, grams: dict[str, str]) -> dict[str, Stimulus]:
@@ -36,7 +41,9 @@ def test_savor_has_synergy(kitchen: Kitchen) -> None:
     base = {"water": "900 g"}
     glutamate = flavor(kitchen, {**base, "tomato-paste-no-salt": "60 g"})["savory"].value
     nucleotide = flavor(kitchen, {**base, "trout-smoked": "60 g"})["savory"].value
-    both = flavor(kitchen, {**base, "tomato-paste-no-salt": "60 g", "trout-smoked": "60 g"})["savory"].value
+    both = flavor(kitchen, {**base, "tomato-paste-no-salt": "60 g", "trout-smoked": "60 g"})[
+        "savory"
+    ].value
     assert both > glutamate + nucleotide
 
 
@@ -50,9 +57,9 @@ def test_a_step_is_one_weber_fraction_well_above_the_threshold() -> None:
     for axis in AXES:
         for setting in Setting:
             high = axis.floor * 1e6
-            assert steps_between(high * (1 + weber(axis, setting)), high, axis.id, setting) == pytest.approx(
-                1, abs=1e-3
-            )
+            assert steps_between(
+                high * (1 + weber(axis, setting)), high, axis.id, setting
+            ) == pytest.approx(1, abs=1e-3)
 
 
 def test_forty_percent_less_salt_is_about_what_the_literature_says() -> None:
@@ -86,13 +93,17 @@ def test_words(kitchen: Kitchen) -> None:
 
 
 def test_a_food_without_taste_figures_is_named(kitchen: Kitchen, knowledge: Knowledge) -> None:
-    bare = next(f for f in knowledge.pantry if not f.in_pantry and f.per_100_g["sodium_mg"] is not None)
+    bare = next(
+        f for f in knowledge.pantry if not f.in_pantry and f.per_100_g["sodium_mg"] is not None
+    )
     found = flavor(kitchen, {"olive-oil-refined": "50 g", bare.key: "50 g"})
     assert bare.name in found["sour"].unknown
     assert bare.name not in found["salt"].unknown, "salt follows from sodium"
 
 
-def test_what_weighs_nothing_in_the_bowl_is_not_named_as_unknown(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_what_weighs_nothing_in_the_bowl_is_not_named_as_unknown(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     row = next(food for food in knowledge.pantry if not food.in_pantry)
     recipe = kitchen.recipe({"cucumber-peeled": "100 g", row.key: "10 g"}, "slaw")
     assert row.name in kitchen.work_out(recipe).flavor["aroma"].unknown

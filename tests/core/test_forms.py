@@ -22,13 +22,17 @@ def test_every_form_is_a_food_and_its_family_is_what_the_stores_say(knowledge: K
     for family, forms in FORMS.families.items():
         foods = [knowledge.pantry[form.food] for form in forms]
         assert {food.family for food in foods} == {family}
-        assert {f.key for f in knowledge.pantry.relatives(foods[0])} == {form.food for form in forms}
+        assert {f.key for f in knowledge.pantry.relatives(foods[0])} == {
+            form.food for form in forms
+        }
     assert FORMS.family_of("walnuts") == "walnuts"
 
 
 def test_dry_forms_agree_with_the_yields_of_boiling(knowledge: Knowledge) -> None:
     table, compared = load_preparations(), 0
-    for form in FORMS.families["chickpeas"] + FORMS.families["rice-brown"] + FORMS.families["quinoa"]:
+    for form in (
+        FORMS.families["chickpeas"] + FORMS.families["rice-brown"] + FORMS.families["quinoa"]
+    ):
         if form.packing == "dry":
             boiled = table.bearing("boil", knowledge.pantry[form.food]).weight
             assert boiled.low <= 1 / form.grams.value <= boiled.high, form.food
@@ -41,7 +45,9 @@ def test_what_is_called_salted_holds_more_sodium_than_what_is_not(knowledge: Kno
     for forms in FORMS.families.values():
         for one in (f for f in forms if f.salt in plain):
             for other in (f for f in forms if f.salt in salted and f.state == one.state):
-                had, has = (knowledge.pantry[f.food].per_100_g["sodium_mg"] or 0.0 for f in (other, one))
+                had, has = (
+                    knowledge.pantry[f.food].per_100_g["sodium_mg"] or 0.0 for f in (other, one)
+                )
                 assert has * one.per_gram_of(other) < had, (one.food, other.food)
 
 
@@ -57,9 +63,13 @@ def test_what_is_called_salted_holds_more_sodium_than_what_is_not(knowledge: Kno
         ("corn-canned", "corn-canned-no-salt"),
     ],
 )
-def test_the_leaner_form_of_a_food_is_on_offer(food: str, instead: str, kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_the_leaner_form_of_a_food_is_on_offer(
+    food: str, instead: str, kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     now = kitchen.appraise({food: "100 g", "water": "50 g"}, "bean-salad")
-    offered = {i.food for s in swaps_for(now.recipe.line("l1"), now.recipe, knowledge) for i in s.incoming}
+    offered = {
+        i.food for s in swaps_for(now.recipe.line("l1"), now.recipe, knowledge) for i in s.incoming
+    }
     assert instead in offered
 
 
@@ -93,7 +103,9 @@ def test_every_form_swap_saves_what_it_says_and_keeps_the_schools_it_names(
         assert made.effect.change[saves[swap.goal]] < 0, swap.id
         after = knowledge.pantry[swap.incoming[0].food]
         assert all(allows(SCHOOLS[school], after) for school in swap.schools), swap.id
-        assert swap.incoming[0].per_gram == pytest.approx(FORMS[after.key].per_gram_of(FORMS[out]), abs=5e-4)
+        assert swap.incoming[0].per_gram == pytest.approx(
+            FORMS[after.key].per_gram_of(FORMS[out]), abs=5e-4
+        )
 
 
 def test_what_a_question_offers_are_forms_of_one_food(knowledge: Knowledge) -> None:
@@ -126,7 +138,10 @@ def test_a_form_counts_by_what_stands_for_one_gram() -> None:
 
 def test_cooked_and_steamed_stand_for_each_other_and_raw_for_neither() -> None:
     cooked = replace(FORMS["carrot-cooked"], food="a", state="cooked", packing="")
-    steamed, raw = replace(cooked, food="b", state="steamed"), replace(cooked, food="c", state="raw", packing="fresh")
+    steamed, raw = (
+        replace(cooked, food="b", state="steamed"),
+        replace(cooked, food="c", state="raw", packing="fresh"),
+    )
     canned = replace(cooked, food="d", packing="canned drained")
     dry = replace(cooked, food="e", packing="dry")
     assert {(o.food, n.food) for o, n in ready_pairs([cooked, steamed, raw, canned, dry])} == {

@@ -1,4 +1,5 @@
-"""Lines as hurried cooks write them, with the food meant and what it weighed; figures of each set may not fall."""
+"""Lines as hurried cooks write them, with the food meant and what it weighed; figures of each set
+may not fall."""
 
 from __future__ import annotations
 
@@ -42,7 +43,9 @@ SPOKEN = sorted((Path(__file__).parent.parent / "lines").glob("*.txt"))
 
 
 @pytest.mark.parametrize("path", SPOKEN, ids=lambda p: p.stem)
-def test_what_hurried_cooks_say_reaches_the_bowl(path: Path, reader: Reader, knowledge: Knowledge) -> None:
+def test_what_hurried_cooks_say_reaches_the_bowl(
+    path: Path, reader: Reader, knowledge: Knowledge
+) -> None:
     foods, in_bounds, overconfident = measure_bowl(path, reader, knowledge)
     assert foods >= 0.95
     assert in_bounds >= 0.92
@@ -51,15 +54,16 @@ def test_what_hurried_cooks_say_reaches_the_bowl(path: Path, reader: Reader, kno
 
 SAME_DISH = {
     "us": (
-        "1 cup canned chickpeas, drained\n2 cups arugula\n1/4 cup crumbled feta\n3 tablespoons olive oil\n1 zucchini\n2"
-        " tsp sugar"
+        "1 cup canned chickpeas, drained\n2 cups arugula\n1/4 cup crumbled feta\n3 tablespoons"
+        " olive oil\n1 zucchini\n2 tsp sugar"
     ),
     "metric": (
-        "160 g tinned chickpeas, drained\n40 g rocket\n40 g feta\n45 ml olive oil\n1 courgette\n10 g caster sugar"
+        "160 g tinned chickpeas, drained\n40 g rocket\n40 g feta\n45 ml olive oil\n1 courgette\n10"
+        " g caster sugar"
     ),
     "imperial": (
-        "160 g tinned chick peas, drained\n2 handfuls rocket\n1 1/2 oz feta\n3 tbsp olive oil\n1 courgette\n2 tsp"
-        " caster sugar"
+        "160 g tinned chick peas, drained\n2 handfuls rocket\n1 1/2 oz feta\n3 tbsp olive oil\n1"
+        " courgette\n2 tsp caster sugar"
     ),
 }
 
@@ -72,7 +76,9 @@ def test_the_same_dish_in_three_wordings_gives_the_same_figures_within_its_range
     from fresh_ladle.core.whole.appraisal import appraise
 
     worked = [
-        appraise(read_recipe(f"Dish\nServes 4\n{text}", reader, region=Region(region)).recipe, knowledge)
+        appraise(
+            read_recipe(f"Dish\nServes 4\n{text}", reader, region=Region(region)).recipe, knowledge
+        )
         for region, text in SAME_DISH.items()
     ]
     for nutrient in ("energy_kcal", "sodium_mg", "fat_g", "fiber_g", "protein_g"):

@@ -21,7 +21,9 @@ READ = [
 
 
 @pytest.mark.parametrize(("text", "expected"), READ, ids=[text for text, _ in READ])
-def test_foods_and_how_much_there_is(text: str, expected: dict[str, float | None], reader: Reader) -> None:
+def test_foods_and_how_much_there_is(
+    text: str, expected: dict[str, float | None], reader: Reader
+) -> None:
     house = read_house(text, reader)
     assert not house.unread
     assert {h.food.key: h.grams and round(h.grams, 1) for h in house.held} == expected
@@ -61,7 +63,9 @@ WITHOUT = [
 ]
 
 
-@pytest.mark.parametrize(("text", "food", "lacks"), WITHOUT, ids=[f"{text}: {food}" for text, food, _ in WITHOUT])
+@pytest.mark.parametrize(
+    ("text", "food", "lacks"), WITHOUT, ids=[f"{text}: {food}" for text, food, _ in WITHOUT]
+)
 def test_what_there_is_not(text: str, food: str, lacks: bool, reader: Reader) -> None:
     assert read_house(text, reader).lacks(reader.pantry[food]) is lacks
 
@@ -76,7 +80,9 @@ def test_a_line_may_put_foods_on_a_role(reader: Reader) -> None:
     ]
 
 
-def test_what_is_not_understood_is_named_with_what_it_may_mean_and_is_not_taken(reader: Reader) -> None:
+def test_what_is_not_understood_is_named_with_what_it_may_mean_and_is_not_taken(
+    reader: Reader,
+) -> None:
     house = read_house("wumpus juise, carrot tops, olive oil", reader)
     assert [h.food.key for h in house.held] == ["olive-oil-refined"]
     assert [text for text, _ in house.unread] == ["wumpus juise", "carrot tops"]

@@ -50,7 +50,15 @@ def test_a_written_number_reads_back(top: int, bottom: int) -> None:
 
 @given(
     st.sampled_from(
-        ["tahini", "lemon-juice-fresh", "garlic", "table-salt", "cannellini-beans-canned-no-salt", "parsley", "water"]
+        [
+            "tahini",
+            "lemon-juice-fresh",
+            "garlic",
+            "table-salt",
+            "cannellini-beans-canned-no-salt",
+            "parsley",
+            "water",
+        ]
     ),
     st.floats(0.8, 400),
 )
@@ -88,5 +96,7 @@ def test_an_amount_doubled_keeps_its_words_and_can_be_read_again(text: str, doub
     assert (now.unit, now.size, now.fill) == (was.unit, was.size, was.fill)
     assert scaled(doubled, 0.5) in (
         text,
-        text.replace("a good", "1 good").replace("heaped", "heaping").replace("a generous", "1 large"),
+        text.replace("a good", "1 good")
+        .replace("heaped", "heaping")
+        .replace("a generous", "1 large"),
     )

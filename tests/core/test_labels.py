@@ -90,7 +90,8 @@ def test_a_negative_figure_is_refused(label) -> None:  # type: ignore[no-untyped
 
 
 def totals_of(serving_grams: float, **figures: float) -> Totals:
-    """Totals of a batch of one serving, complete unless a figure is negative: then a line is missing from it."""
+    """Totals of a batch of one serving, complete unless a figure is negative: then a line is
+    missing from it."""
     serving = {n: Figure(0.0, 0.0, 0.0) for n in NUTRIENT_IDS}
     for nutrient, value in figures.items():
         serving[nutrient] = Figure(abs(value), 0.0, 0.0, () if value >= 0 else ("lost line",))
@@ -102,18 +103,29 @@ def test_kilojoules_round_half_up_like_everything_else() -> None:
     halfway = totals_of(100, energy_kcal=2.5 / KJ_PER_KCAL)
     assert declared_figures(halfway, Regime.EU)[0].declared == "3 kJ, 1 kcal"
     assert KJ_PER_KCAL == 4.184
-    assert declared_figures(totals_of(100, energy_kcal=100), Regime.EU)[0].declared == "418 kJ, 100 kcal"
+    assert (
+        declared_figures(totals_of(100, energy_kcal=100), Regime.EU)[0].declared
+        == "418 kJ, 100 kcal"
+    )
 
 
 def test_a_serving_and_100_g_are_declared_from_the_same_totals() -> None:
-    totals = totals_of(60, energy_kcal=90.4, sodium_mg=141.0, fat_g=4.74, sugars_g=-0.2, fiber_g=-2.6)
+    totals = totals_of(
+        60, energy_kcal=90.4, sodium_mg=141.0, fat_g=4.74, sugars_g=-0.2, fiber_g=-2.6
+    )
     us = {f.nutrient: f.declared for f in declared_figures(totals, Regime.US)}
     eu = {f.nutrient: f.declared for f in declared_figures(totals, Regime.EU)}
     assert (us["energy_kcal"], us["sodium_mg"], us["fat_g"]) == ("90 kcal", "140 mg", "4.5 g")
     assert (us["sugars_g"], us["fiber_g"]) == ("at least 0 g", "at least 3 g")
-    assert (eu["energy_kcal"], eu["sodium_mg"], eu["fat_g"]) == ("630 kJ, 151 kcal", "0.59 g", "7.9 g")
+    assert (eu["energy_kcal"], eu["sodium_mg"], eu["fat_g"]) == (
+        "630 kJ, 151 kcal",
+        "0.59 g",
+        "7.9 g",
+    )
     assert eu["sugars_g"] == "at least 0 g"
-    assert [f.value for f in declared_figures(totals, Regime.EU) if f.nutrient == "sodium_mg"] == [pytest.approx(235)]
+    assert [f.value for f in declared_figures(totals, Regime.EU) if f.nutrient == "sodium_mg"] == [
+        pytest.approx(235)
+    ]
     assert all(f.declared.startswith("0") for f in declared_figures(totals_of(0), Regime.EU))
 
 

@@ -1,4 +1,5 @@
-"""A class: its parts fill its minutes, nobody waits for heat, and the tables' amounts come to what is bought."""
+"""A class: its parts fill its minutes, nobody waits for heat, and the tables' amounts come to what
+is bought."""
 
 from __future__ import annotations
 
@@ -25,13 +26,17 @@ def dishes(knowledge: Knowledge) -> dict[str, Appraisal]:
     return {recipe.title: appraise(recipe, knowledge) for recipe in demo_recipes(knowledge)}
 
 
-def planned(dish: Appraisal, knowledge: Knowledge, minutes: int = 45, tables: int = 6, at_table: int = 4) -> Lesson:
+def planned(
+    dish: Appraisal, knowledge: Knowledge, minutes: int = 45, tables: int = 6, at_table: int = 4
+) -> Lesson:
     ask = ClassAsk(THREE, minutes, tables, at_table)
     now = THREE.astimezone(UTC) - timedelta(hours=37)
     return lesson(dish, dish, ask, knowledge.work, knowledge.handouts.class_blocks, now)
 
 
-@pytest.mark.parametrize(("minutes", "tables", "at_table"), [(20, 1, 1), (45, 6, 4), (60, 3, 8), (90, 12, 2)])
+@pytest.mark.parametrize(
+    ("minutes", "tables", "at_table"), [(20, 1, 1), (45, 6, 4), (60, 3, 8), (90, 12, 2)]
+)
 def test_every_demo_dish_makes_a_class(
     minutes: int, tables: int, at_table: int, dishes: dict[str, Appraisal], knowledge: Knowledge
 ) -> None:
@@ -47,14 +52,20 @@ def test_every_demo_dish_makes_a_class(
         assert max((p.end for p in found.at_tables), default=0) <= work.end - work.start, title
         assert isinstance(found.before, Schedule), title
         begins = found.clock.minute(THREE)
-        assert all(p.end <= begins for p in found.before_placed), "what is done before is over before"
+        assert all(p.end <= begins for p in found.before_placed), (
+            "what is done before is over before"
+        )
         check_tables(found, dish, knowledge)
 
 
 def check_tables(found: Lesson, dish: Appraisal, knowledge: Knowledge) -> None:
-    """Independent of the planner: every task once, none before what it waits for, no heat at a table, hands enough."""
+    """Independent of the planner: every task once, none before what it waits for, no heat at a
+    table, hands enough."""
     tasks = dish_tasks(dish, found.ask.at_table / dish.totals.servings, knowledge.work, Kitchen())
-    at_tables, early = {p.task.id: p for p in found.at_tables}, {p.task.id for p in found.before_placed}
+    at_tables, early = (
+        {p.task.id: p for p in found.at_tables},
+        {p.task.id for p in found.before_placed},
+    )
     assert {task.id for task in tasks} == set(at_tables) | early
     assert not set(at_tables) & early
     for task in tasks:
@@ -66,10 +77,14 @@ def check_tables(found: Lesson, dish: Appraisal, knowledge: Knowledge) -> None:
         if task.id in at_tables:
             assert task.uses not in ("oven", "burner"), "nobody waits for the oven"
     for minute in range(max((p.end for p in found.at_tables), default=0)):
-        assert sum(p.start <= minute < p.hands_free for p in found.at_tables) <= min(HANDS, found.ask.at_table)
+        assert sum(p.start <= minute < p.hands_free for p in found.at_tables) <= min(
+            HANDS, found.ask.at_table
+        )
 
 
-def test_amounts_of_the_tables_come_to_what_is_bought(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_amounts_of_the_tables_come_to_what_is_bought(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     for dish in dishes.values():
         found = planned(dish, knowledge)
         assert found.sets == 7, "six tables, and the educator's own"
@@ -85,7 +100,9 @@ def test_amounts_of_the_tables_come_to_what_is_bought(dishes: dict[str, Appraisa
         assert sum(used.values()) == pytest.approx(whole)
 
 
-def test_what_a_dish_gives_to_talk_about(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_what_a_dish_gives_to_talk_about(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     def blocks(title: str) -> set[str]:
         return {part.block.id for part in planned(dishes[title], knowledge, 90).parts}
 
@@ -99,7 +116,9 @@ def test_what_a_dish_gives_to_talk_about(dishes: dict[str, Appraisal], knowledge
     assert "cost" not in beans, "without prices nothing is said of cost"
 
 
-def test_the_oven_goes_on_before_anybody_comes(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_the_oven_goes_on_before_anybody_comes(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     roasted = planned(dishes["Charred carrot and harissa dip"], knowledge)
     assert roasted.oven_on is not None
     assert roasted.oven_on < THREE

@@ -46,7 +46,9 @@ def test_a_measured_amount_is_shared_out_and_the_lines_say_so(reader: Reader) ->
     assert raisins.line.food == "raisins-golden"
     assert max(almonds.line.confidence, raisins.line.confidence) <= 0.6
     again = reader.read_line(almonds.line.text)
-    assert [(one.line.food, one.line.amount) for one in again] == [(almonds.line.food, almonds.line.amount)]
+    assert [(one.line.food, one.line.amount) for one in again] == [
+        (almonds.line.food, almonds.line.amount)
+    ]
     each = reader.read_line("1/4 cup each parsley and mint")
     assert [one.line.amount for one in each] == ["1/4 cup", "1/4 cup"]
 
@@ -91,14 +93,17 @@ def test_slips_of_the_pen_are_mended_and_never_surely(text: str, food: str, read
 
 def test_plain_words_are_no_slips(reader: Reader) -> None:
     slips = Slips({"laver": 3, "salt": 9, "dill": 4, "olive": 20, "oliva": 1})
-    assert [slips.meant(word) for word in ("later", "late", "slat", "sale", "dil", "oliv", "o2", "xy")] == [
+    assert [slips.meant(word) for word in ("later", "late", "slat", "sale", "dil", "oliv",
+        "o2", "xy")] == [
         None, None, "salt", None, "dill", "olive", None, None,
     ]  # fmt: skip
     assert all(slips.meant(word) is None for word in PLAIN_WORDS)
     assert sound("yoghert") == sound("yogurt")
 
 
-@pytest.mark.parametrize("text", ["2 tbsp rice powder", "10 prawn crackers", "200 g rice flour", "30 g potato chips"])
+@pytest.mark.parametrize(
+    "text", ["2 tbsp rice powder", "10 prawn crackers", "200 g rice flour", "30 g potato chips"]
+)
 def test_what_is_made_of_a_food_is_not_that_food(text: str, reader: Reader) -> None:
     reading = reader.read_line(text)[0]
     assert reading.line.food is None
@@ -131,16 +136,27 @@ def test_what_reaches_the_bowl(text: str, low: float, high: float, reader: Reade
 
 def test_what_is_no_food_is_no_line_and_an_address_is_told(reader: Reader) -> None:
     page = "# Dish\n- 2 zucchini\n- 8 wooden skewers\n- parchment paper\n- 1 string cheese"
-    assert [line.text for line in read_recipe(page, reader).recipe.lines] == ["2 zucchini", "1 string cheese"]
-    for address in ("https://example.com/recipes/7", "www.example.com/x", "example.com/recipes/slaw"):
+    assert [line.text for line in read_recipe(page, reader).recipe.lines] == [
+        "2 zucchini",
+        "1 string cheese",
+    ]
+    for address in (
+        "https://example.com/recipes/7",
+        "www.example.com/x",
+        "example.com/recipes/slaw",
+    ):
         with pytest.raises(RecipeError, match="the address of a page"):
             read_recipe(address, reader)
 
 
-@pytest.mark.parametrize("text", ["300 g sea bass", "2 cod fillets", "300 g kingfish, for ceviche", "200 g raw tuna"])
+@pytest.mark.parametrize(
+    "text", ["300 g sea bass", "2 cod fillets", "300 g kingfish, for ceviche", "200 g raw tuna"]
+)
 def test_an_unknown_fish_is_a_fish(text: str, reader: Reader, knowledge: Knowledge) -> None:
     reading = read_recipe(f"# Dish\nServes 4\n- {text}", reader)
     now = appraise(reading.recipe, knowledge)
     assert "fish" in {mark.id for mark in now.allergens}
     assert "raw-fish" in {raised.caution.id for raised in now.cautions}
-    assert ("tuna" in text) is (reading.readings[0].line.confidence > 0.6), "figures of any fish are to be checked"
+    assert ("tuna" in text) is (reading.readings[0].line.confidence > 0.6), (
+        "figures of any fish are to be checked"
+    )

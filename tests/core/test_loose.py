@@ -1,4 +1,5 @@
-"""Amounts nobody measured become ranges: by the word, by the class of food, by the size of the word, by the dish."""
+"""Amounts nobody measured become ranges: by the word, by the class of food, by the size of the
+word, by the dish."""
 
 from __future__ import annotations
 
@@ -50,7 +51,9 @@ def test_a_loose_word_is_a_range_by_class_of_food(
 ) -> None:
     found = poured(text, reader, kitchen)
     assert found.line.food == food
-    assert (found.measured.value, found.measured.low, found.measured.high) == pytest.approx((grams, low, high))
+    assert (found.measured.value, found.measured.low, found.measured.high) == pytest.approx(
+        (grams, low, high)
+    )
     assert found.estimated, "shown as a guess"
     assert found.line.confidence <= MAX_CONFIDENCE
 
@@ -65,12 +68,16 @@ def test_a_loose_word_is_a_range_by_class_of_food(
         ("capers to taste", 10),
     ],
 )
-def test_only_salt_itself_is_added_as_salt_is(text: str, grams: float, reader: Reader, kitchen: Kitchen) -> None:
+def test_only_salt_itself_is_added_as_salt_is(
+    text: str, grams: float, reader: Reader, kitchen: Kitchen
+) -> None:
     """0.35 g of salt in 100 g of a salad, 2 g of what is merely salty."""
     assert poured(text, reader, kitchen).measured.value == pytest.approx(grams)
 
 
-def test_what_is_counted_by_the_serving_follows_the_servings(reader: Reader, kitchen: Kitchen) -> None:
+def test_what_is_counted_by_the_serving_follows_the_servings(
+    reader: Reader, kitchen: Kitchen
+) -> None:
     few, many = (poured("canola oil to finish", reader, kitchen, servings) for servings in (2, 8))
     assert many.measured.value == pytest.approx(4 * few.measured.value)
 
@@ -85,14 +92,18 @@ def test_what_is_counted_by_the_serving_follows_the_servings(reader: Reader, kit
         ("2 little gem lettuces", "romaine"),
     ],
 )
-def test_what_is_measured_is_no_guess(text: str, food: str, reader: Reader, kitchen: Kitchen) -> None:
+def test_what_is_measured_is_no_guess(
+    text: str, food: str, reader: Reader, kitchen: Kitchen
+) -> None:
     found = poured(text, reader, kitchen)
     assert found.known
     assert not found.estimated
     assert found.line.amount not in ("a little", "some")
 
 
-def test_a_good_handful_is_more_than_a_handful_and_a_scant_one_less(reader: Reader, kitchen: Kitchen) -> None:
+def test_a_good_handful_is_more_than_a_handful_and_a_scant_one_less(
+    reader: Reader, kitchen: Kitchen
+) -> None:
     weights = [
         poured(f"{words} handful of parsley", reader, kitchen).measured.value
         for words in ("a small", "a scant", "a", "a good")

@@ -1,4 +1,5 @@
-"""What a plan may do: nothing forbidden, every line down or out, and swaps that help, in kitchen measures."""
+"""What a plan may do: nothing forbidden, every line down or out, and swaps that help, in kitchen
+measures."""
 
 from __future__ import annotations
 
@@ -54,7 +55,9 @@ def test_what_brings_the_figure_may_come_down_and_only_a_swap_that_helps_comes_i
     dip: Appraisal, knowledge: Knowledge
 ) -> None:
     moves = moves_of(dip, PlanRequest((LESS_SODIUM,)), knowledge)
-    assert {m.slot for m in moves.moves if kinds(m) == {"cut"}} == {"l1", "l6", "l7"}, "no pinch of cumin"
+    assert {m.slot for m in moves.moves if kinds(m) == {"cut"}} == {"l1", "l6", "l7"}, (
+        "no pinch of cumin"
+    )
     assert {"l1", "l6", "l7"} <= swapped_lines(moves)
     assert "l5" not in swapped_lines(moves), "oil holds no salt"
     for_fat = swapped_lines(moves_of(dip, PlanRequest((LESS_FAT,)), knowledge))
@@ -65,7 +68,9 @@ def test_what_brings_the_figure_may_come_down_and_only_a_swap_that_helps_comes_i
 def test_a_line_changes_by_shares_that_are_said(dip: Appraisal, knowledge: Knowledge) -> None:
     moves = moves_of(dip, PlanRequest((LESS_SODIUM, LESS_FAT)), knowledge)
     for move in (m for m in moves.moves if kinds(m) <= {"cut", "raise"}):
-        assert move.gone == 1 or any(abs(1 - move.gone - s) <= 0.15 * s for s in (*SHARES_LEFT, *SHARES_MORE)), move
+        assert move.gone == 1 or any(
+            abs(1 - move.gone - s) <= 0.15 * s for s in (*SHARES_LEFT, *SHARES_MORE)
+        ), move
     swaps = [m for m in moves.moves if kinds(m) == {"swap"}]
     assert any(0.4 < m.gone < 0.6 for m in swaps)
     assert not [m for m in swaps if m.gone < 0.25], "nothing is exchanged by a pinch"
@@ -73,7 +78,9 @@ def test_a_line_changes_by_shares_that_are_said(dip: Appraisal, knowledge: Knowl
 
 def test_least_amounts_diets_and_homes_are_kept(kitchen: Kitchen, knowledge: Knowledge) -> None:
     vegan = kitchen.appraise(
-        {"chickpeas-canned-drained": "300 g", "lemon-juice-fresh": "30 g", "table-salt": "3 g"}, "legume-dip", 6
+        {"chickpeas-canned-drained": "300 g", "lemon-juice-fresh": "30 g", "table-salt": "3 g"},
+        "legume-dip",
+        6,
     )
     found = moves_of(vegan, PlanRequest((LESS_SODIUM,)), knowledge)
     brought = {part.food for move in found.moves for part, _ in move.added}
@@ -82,7 +89,10 @@ def test_least_amounts_diets_and_homes_are_kept(kitchen: Kitchen, knowledge: Kno
     assert not {"soy-sauce", "fish-sauce", "miso"} & {food.key for food in brought}
     for move in found.moves:
         for part, rung in move.added:
-            assert rung.grams >= 0.98 * knowledge.sense.least(part.food.key), (part.food.key, rung.text)
+            assert rung.grams >= 0.98 * knowledge.sense.least(part.food.key), (
+                part.food.key,
+                rung.text,
+            )
 
 
 def test_what_gives_the_dish_its_name_keeps_its_half(dip: Appraisal, knowledge: Knowledge) -> None:
@@ -92,11 +102,16 @@ def test_what_gives_the_dish_its_name_keeps_its_half(dip: Appraisal, knowledge: 
         gone = [m.gone for m in moves_of(dip, request, knowledge).moves if m.slot == "l1"]
         assert max(gone) <= 1 - least + 1e-6
         assert max(gone) > 0.45
-    assert any(m.gone == 1.0 for m in moves_of(dip, PlanRequest((LESS_SODIUM,), identity_free=True), knowledge).moves)
+    assert any(
+        m.gone == 1.0
+        for m in moves_of(dip, PlanRequest((LESS_SODIUM,), identity_free=True), knowledge).moves
+    )
 
 
 def test_the_title_and_the_heaviest_line_make_the_dish(kitchen: Kitchen) -> None:
-    dish = kitchen.appraise({"water": "500 g", "feta": "50 g", "olives-kalamata": "20 g"}, "leafy-salad")
+    dish = kitchen.appraise(
+        {"water": "500 g", "feta": "50 g", "olives-kalamata": "20 g"}, "leafy-salad"
+    )
     assert identity_lines(dish) == {"l1"}
 
 
@@ -109,25 +124,39 @@ def test_a_school_takes_out_what_it_would_not_have_and_brings_none_in(
     assert {s.id for s in moves.lines if s.must_go} == unwanted
     assert all(m.left is None for m in moves.moves if m.slot in unwanted)
     assert all(allows(school, part.food) for m in moves.moves for part, _ in m.added)
-    towards = moves_of(dip, PlanRequest((LESS_SODIUM, LESS_FAT), school=school, towards=True), knowledge)
+    towards = moves_of(
+        dip, PlanRequest((LESS_SODIUM, LESS_FAT), school=school, towards=True), knowledge
+    )
     assert not towards.must
     assert all(allows(school, part.food) for m in towards.moves for part, _ in m.added)
 
 
-def test_what_is_locked_stays_and_what_is_excluded_must_go(dip: Appraisal, knowledge: Knowledge) -> None:
-    request = PlanRequest((LESS_SODIUM,), locked=frozenset({"l6"}), exclude=frozenset({"sesame", "milk"}))
+def test_what_is_locked_stays_and_what_is_excluded_must_go(
+    dip: Appraisal, knowledge: Knowledge
+) -> None:
+    request = PlanRequest(
+        (LESS_SODIUM,), locked=frozenset({"l6"}), exclude=frozenset({"sesame", "milk"})
+    )
     moves = moves_of(dip, request, knowledge)
     assert "l6" not in {m.slot for m in moves.moves}
     assert {s.id for s in moves.lines if s.must_go} == {"l2", "l7"}
     for move in moves.moves:
         for part, _ in move.added:
-            assert not {"sesame", "milk"} & {a.partition(":")[0] for a in part.food.traits.allergens}
-    stuck = moves_of(dip, PlanRequest((), exclude=frozenset({"milk"}), locked=frozenset({"l7"})), knowledge).stuck
+            assert not {"sesame", "milk"} & {
+                a.partition(":")[0] for a in part.food.traits.allergens
+            }
+    stuck = moves_of(
+        dip, PlanRequest((), exclude=frozenset({"milk"}), locked=frozenset({"l7"})), knowledge
+    ).stuck
     assert stuck == ("parmesan",)
 
 
 def test_salt_substitutes_are_never_taken_by_a_plan(dip: Appraisal, knowledge: Knowledge) -> None:
-    foods = {p.food.key for m in moves_of(dip, PlanRequest((LESS_SODIUM,)), knowledge).moves for p, _ in m.added}
+    foods = {
+        p.food.key
+        for m in moves_of(dip, PlanRequest((LESS_SODIUM,)), knowledge).moves
+        for p, _ in m.added
+    }
     assert foods
     assert not {"potassium-chloride-salt", "half-sodium-salt"} & foods
 
@@ -135,24 +164,41 @@ def test_salt_substitutes_are_never_taken_by_a_plan(dip: Appraisal, knowledge: K
 def test_salty_things_come_in_for_salt_unless_the_school_of_salt_refuses(
     kitchen: Kitchen, knowledge: Knowledge
 ) -> None:
-    dressing = kitchen.appraise({"soy-sauce": "2 tbsp", "olive-oil-refined": "1/4 cup", "vinegar-rice": "2 tbsp"})
+    dressing = kitchen.appraise(
+        {"soy-sauce": "2 tbsp", "olive-oil-refined": "1/4 cup", "vinegar-rice": "2 tbsp"}
+    )
     salty = {"soy-sauce-reduced-sodium", "coconut-aminos"}
-    for school, comes in ((None, True), ("season-early", True), ("powders-and-acid", False), ("none-added", False)):
+    for school, comes in (
+        (None, True),
+        ("season-early", True),
+        ("powders-and-acid", False),
+        ("none-added", False),
+    ):
         request = PlanRequest((LESS_SODIUM,), salt_school=SALT_BY_ID[school] if school else None)
-        brought = {p.food.key for m in moves_of(dressing, request, knowledge).moves for p, _ in m.added}
+        brought = {
+            p.food.key for m in moves_of(dressing, request, knowledge).moves for p, _ in m.added
+        }
         assert bool(brought & salty) is comes, school
 
 
-def test_more_is_made_of_what_is_light_but_never_of_what_has_to_go(kitchen: Kitchen, knowledge: Knowledge) -> None:
-    now = kitchen.appraise({"cucumber-peeled": "200 g", "feta": "60 g", "table-salt": "2 g"}, "slaw")
+def test_more_is_made_of_what_is_light_but_never_of_what_has_to_go(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
+    now = kitchen.appraise(
+        {"cucumber-peeled": "200 g", "feta": "60 g", "table-salt": "2 g"}, "slaw"
+    )
     wanted = (Target("fiber_g", Side.AT_LEAST, 3), Target("sodium_mg", Side.AT_MOST, 100))
-    raised = {m.slot for m in moves_of(now, PlanRequest(wanted), knowledge).moves if "raise" in kinds(m)}
+    raised = {
+        m.slot for m in moves_of(now, PlanRequest(wanted), knowledge).moves if "raise" in kinds(m)
+    }
     assert raised == {"l1"}
     without = PlanRequest(wanted, exclude=frozenset({"cucumber-peeled"}))
     assert not {m.slot for m in moves_of(now, without, knowledge).moves if "raise" in kinds(m)}
 
 
-def test_a_swap_stops_where_it_fails_and_costs_from_where_it_is_noticed(dip: Appraisal, knowledge: Knowledge) -> None:
+def test_a_swap_stops_where_it_fails_and_costs_from_where_it_is_noticed(
+    dip: Appraisal, knowledge: Knowledge
+) -> None:
     moves = moves_of(dip, PlanRequest((LESS_FAT,)), knowledge)
     for move in moves.moves:
         (way,) = move.ways if len(move.ways) == 1 else (move.ways[0],)
@@ -173,7 +219,9 @@ def test_a_swap_stops_where_it_fails_and_costs_from_where_it_is_noticed(dip: App
     assert all(m.cost > below.cost for m, below in past if not any(r.odd for _, r in below.added))
 
 
-def test_a_swap_at_its_end_says_so_and_one_well_within_does_not(dip: Appraisal, knowledge: Knowledge) -> None:
+def test_a_swap_at_its_end_says_so_and_one_well_within_does_not(
+    dip: Appraisal, knowledge: Knowledge
+) -> None:
     swaps = [
         m
         for m in moves_of(dip, PlanRequest((LESS_FAT,)), knowledge).moves
@@ -207,7 +255,9 @@ def test_less_of_a_component_leaves_its_lines_alone(kitchen: Kitchen, knowledge:
     assert inside["l1"] not in moves.apart[inside["part:Dressing"]]
 
 
-def test_what_is_in_the_dish_is_raised_and_never_added_beside_itself(dip: Appraisal, knowledge: Knowledge) -> None:
+def test_what_is_in_the_dish_is_raised_and_never_added_beside_itself(
+    dip: Appraisal, knowledge: Knowledge
+) -> None:
     moves = moves_of(dip, PlanRequest((LESS_SODIUM,)), knowledge)
     there = {p.food.key for p in dip.portions if p.food}
     brought = {p.food.key for m in moves.moves if m.ways[0].line is None for p, _ in m.added}

@@ -19,7 +19,9 @@ RECIPE = Recipe(
 
 
 def order(recipe: Recipe) -> str:
-    return " ".join(f"{name}:{''.join(line.id for line in lines)}" for name, lines in in_groups(recipe).items())
+    return " ".join(
+        f"{name}:{''.join(line.id for line in lines)}" for name, lines in in_groups(recipe).items()
+    )
 
 
 @pytest.mark.parametrize(
@@ -35,7 +37,9 @@ def order(recipe: Recipe) -> str:
         ("e", 1, "one:ab two:cd three:e"),
     ],
 )
-def test_a_line_moves_one_place_and_at_the_edge_into_the_next_component(line: str, by: int, after: str) -> None:
+def test_a_line_moves_one_place_and_at_the_edge_into_the_next_component(
+    line: str, by: int, after: str
+) -> None:
     assert order(moved(RECIPE, line, by)) == after
 
 

@@ -1,4 +1,5 @@
-"""What a kitchen learns from the steps it timed: nothing from none, little from one, most from many."""
+"""What a kitchen learns from the steps it timed: nothing from none, little from one, most from
+many."""
 
 from __future__ import annotations
 
@@ -30,14 +31,17 @@ def dishes(knowledge: Knowledge) -> dict[str, Appraisal]:
 
 
 def test_the_pace_of_a_verb_worked_by_hand() -> None:
-    """One step at twice the table's time counts a third of the way, on a scale of ratios: 2 to the power of 1/3."""
+    """One step at twice the table's time counts a third of the way, on a scale of ratios: 2 to the
+    power of 1/3."""
     assert paces([]) == {}
-    (pace, times) = paces([TimedStep("dice", 6, 12)])["dice"]
+    pace, times = paces([TimedStep("dice", 6, 12)])["dice"]
     assert (pace, times) == (pytest.approx(2 ** (1 / 3)), 1)
     many = paces([TimedStep("dice", 6, 12)] * 30)["dice"][0]
     assert 1.9 < many < 2
     assert paces([TimedStep("dice", 6, 12), TimedStep("dice", 6, 3)])["dice"][0] == pytest.approx(1)
-    assert paces([TimedStep("dice", 1, 600)] * 40)["dice"][0] < 4, "one forgotten clock does not rule"
+    assert paces([TimedStep("dice", 1, 600)] * 40)["dice"][0] < 4, (
+        "one forgotten clock does not rule"
+    )
 
 
 @given(st.lists(st.floats(0.5, 60), min_size=1, max_size=9), st.floats(0.3, 3))
@@ -46,7 +50,9 @@ def test_a_pace_lies_between_the_table_and_what_was_timed(usual: list[float], ra
     assert min(1, ratio) - 1e-9 <= pace <= max(1, ratio) + 1e-9
 
 
-def test_a_learned_pace_moves_its_verb_and_no_other(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_a_learned_pace_moves_its_verb_and_no_other(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     salad = dishes["Lentil and fennel salad"]
     slow = at_own_pace(knowledge.work, {"slice thinly": (3.0, 9)})
     before = dish_tasks(salad, 40 / 6, knowledge.work, Kitchen())
@@ -67,7 +73,9 @@ def service(dishes: dict[str, Appraisal], knowledge: Knowledge, **changed: objec
     return planned_service(ask, knowledge.work, NOON.astimezone(UTC) - timedelta(hours=40))
 
 
-def test_minutes_that_somebody_set_hold_in_the_day(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_minutes_that_somebody_set_hold_in_the_day(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     first = service(dishes, knowledge)
     boil = next(t for t in first.plans[0].tasks if t.verb == "boil")
     changed = service(dishes, knowledge, minutes={boil.id: Minutes(7, 44)})
@@ -99,25 +107,38 @@ def test_a_chilled_dip_stands_out_twenty_minutes_before_it_is_eaten(
     dishes: dict[str, Appraisal], knowledge: Knowledge
 ) -> None:
     out = {
-        title: [t for t in dish_tasks(dish, 5, knowledge.work, Kitchen()) if "out of the refrigerator" in t.text]
+        title: [
+            t
+            for t in dish_tasks(dish, 5, knowledge.work, Kitchen())
+            if "out of the refrigerator" in t.text
+        ]
         for title, dish in dishes.items()
     }
     chilled = {title for title, found in out.items() if found}
     assert chilled
     for title, dish in dishes.items():
-        cold = dish.recipe.kind.endswith("dip") and any("hill" in step for step in dish.recipe.method)
+        cold = dish.recipe.kind.endswith("dip") and any(
+            "hill" in step for step in dish.recipe.method
+        )
         assert (title in chilled) == cold, title
-    assert all(found[0].waiting == 20 and found[0].from_minutes == 60 for found in out.values() if found)
+    assert all(
+        found[0].waiting == 20 and found[0].from_minutes == 60 for found in out.values() if found
+    )
 
 
-def test_what_goes_on_a_chilled_dip_at_the_last_moment_goes_on_when_it_stands_out(knowledge: Knowledge) -> None:
+def test_what_goes_on_a_chilled_dip_at_the_last_moment_goes_on_when_it_stands_out(
+    knowledge: Knowledge,
+) -> None:
     text = (
-        "Bean dip\nServes 8\n2 cans black beans, drained\n2 Tbsp olive oil\na handful of cilantro\n\nMethod\n"
-        "Blend the beans with the oil.\nChill 1 h. Scatter the cilantro over it just before serving."
+        "Bean dip\nServes 8\n2 cans black beans, drained\n2 Tbsp olive oil\na handful of"
+        " cilantro\n\nMethod\nBlend the beans with the oil.\nChill 1 h. Scatter the cilantro over"
+        " it just before serving."
     )
     reader = Reader(knowledge.pantry, knowledge.preparations)
     dip = ServiceDish(appraise(read_recipe(text, reader).recipe, knowledge), 40)
-    found = planned_service(Ask((dip,), NOON, Kitchen()), knowledge.work, NOON.astimezone(UTC) - timedelta(hours=40))
+    found = planned_service(
+        Ask((dip,), NOON, Kitchen()), knowledge.work, NOON.astimezone(UTC) - timedelta(hours=40)
+    )
     assert isinstance(found.order, Schedule)
     ends = {p.task.text: (p.start, p.end) for p in found.order.placed}
     out = ends["Take bean dip out of the refrigerator"]

@@ -1,4 +1,5 @@
-"""The ingredient list of a pack: added sugar under all its names, salt, oil, allergens, and the order of weight."""
+"""The ingredient list of a pack: added sugar under all its names, salt, oil, allergens, and the
+order of weight."""
 
 from __future__ import annotations
 
@@ -8,14 +9,18 @@ from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group
 from fresh_ladle.core.foods.pack_list import MAX_CHARACTERS, read_pack_list
 
 HUMMUS = (
-    "Ingredients: cooked chickpeas (60%), rapeseed oil, sesame seed paste (tahini) 13%, water, lemon juice from"
-    " concentrate, salt, garlic purée. May contain traces of nuts, milk and egg."
+    "Ingredients: cooked chickpeas (60%), rapeseed oil, sesame seed paste (tahini) 13%, water,"
+    " lemon juice from concentrate, salt, garlic purée. May contain traces of nuts, milk and egg."
 )
 
 
 def test_a_list_is_read_in_the_order_of_weight() -> None:
     found = read_pack_list(HUMMUS)
-    assert found.ingredients[:3] == ("cooked chickpeas (60%)", "rapeseed oil", "sesame seed paste (tahini) 13%")
+    assert found.ingredients[:3] == (
+        "cooked chickpeas (60%)",
+        "rapeseed oil",
+        "sesame seed paste (tahini) 13%",
+    )
     assert len(found.ingredients) == 7
     assert found.place_of("oil") == 2
     assert found.place_of("salt") == 6
@@ -26,7 +31,9 @@ def test_a_list_is_read_in_the_order_of_weight() -> None:
 
 
 def test_brackets_hold_together_what_is_in_them() -> None:
-    found = read_pack_list("Dressing (oil, water, egg yolk (free range), salt), mustard [water, mustard seed]; sugar")
+    found = read_pack_list(
+        "Dressing (oil, water, egg yolk (free range), salt), mustard [water, mustard seed]; sugar"
+    )
     assert [i.split(" ")[0] for i in found.ingredients] == ["Dressing", "mustard", "sugar"]
     assert found.allergens == {"egg", "mustard"}
 

@@ -1,4 +1,5 @@
-"""A bare can, jar or pack is the one usually sold: of that food, in that region, drained unless the cook says not."""
+"""A bare can, jar or pack is the one usually sold: of that food, in that region, drained unless the
+cook says not."""
 
 from __future__ import annotations
 
@@ -32,7 +33,9 @@ from fresh_ladle.core.recipes.region import Region
         ("1 beet", Region.US, "beet-raw", 82),
     ],
 )
-def test_what_a_pack_holds(text: str, region: Region, food: str, grams: float, reader: Reader, pantry: Pantry) -> None:
+def test_what_a_pack_holds(
+    text: str, region: Region, food: str, grams: float, reader: Reader, pantry: Pantry
+) -> None:
     line = reader.read_line(text, region=region)[0].line
     assert line.food == food
     found = weigh(parse_amount(line.amount), pantry[food], (line.text, *line.remarks), region).grams
@@ -48,7 +51,8 @@ def test_a_pack_that_is_not_sold_is_asked_for(reader: Reader) -> None:
 
 
 def test_every_pack_holds_no_more_than_its_net_weight_unless_it_swells(pantry: Pantry) -> None:
-    """Salt-packed capers take up water, a dry pack is given cooked; all else is at most what the label says."""
+    """Salt-packed capers take up water, a dry pack is given cooked; all else is at most what the
+    label says."""
     for food in pantry.stocked:
         for pack in food.packs:
             if food.key != "capers-salt-packed" and "cooked" not in food.key:

@@ -24,7 +24,9 @@ def steps(kitchen: Kitchen, one: Statement) -> float:
         )
         return stimuli(appraise(replace(recipe, lines=lines), kitchen.knowledge).portions)
 
-    return drift(flavor(one.first), flavor(one.second), Setting.SIDE_BY_SIDE, one.celsius).steps[one.axis]
+    return drift(flavor(one.first), flavor(one.second), Setting.SIDE_BY_SIDE, one.celsius).steps[
+        one.axis
+    ]
 
 
 @pytest.mark.parametrize("one", [*GIVEN, *OURS, *LATER], ids=lambda s: s.name)
@@ -35,7 +37,9 @@ def test_statement(one: Statement, kitchen: Kitchen) -> None:
 
 def test_25_savor_of_two_kinds_together_beats_their_sum(kitchen: Kitchen) -> None:
     def savory(mix: Mix) -> float:
-        return stimuli(kitchen.appraise({k: f"{g} g" for k, g in mix.items()}).portions)["savory"].value
+        return stimuli(kitchen.appraise({k: f"{g} g" for k, g in mix.items()}).portions)[
+            "savory"
+        ].value
 
     base = {WATER: 95.0}
     apart = savory({**base, "tomato-paste-no-salt": 5}) + savory({**base, "trout-smoked": 5})

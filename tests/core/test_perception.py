@@ -7,7 +7,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fresh_ladle.core.flavor.drift import Drift, drift, drift_sentence, noticed_axes, noticed_words
-from fresh_ladle.core.flavor.parameters import AXIS_IDS, BY_ID, INTERACTIONS, MAX_SALT_LIFT, MAY_NOT_NOTICE
+from fresh_ladle.core.flavor.parameters import (
+    AXIS_IDS,
+    BY_ID,
+    INTERACTIONS,
+    MAX_SALT_LIFT,
+    MAY_NOT_NOTICE,
+)
 from fresh_ladle.core.flavor.perception import effective
 from fresh_ladle.core.flavor.stimuli import Stimulus
 
@@ -40,7 +46,9 @@ def test_salt_is_lifted_by_savor_and_acid_worked_by_hand() -> None:
 
 
 @given(MIXES)
-def test_what_is_not_there_is_not_tasted_and_nothing_falls_below_nothing(stimuli: dict[str, Stimulus]) -> None:
+def test_what_is_not_there_is_not_tasted_and_nothing_falls_below_nothing(
+    stimuli: dict[str, Stimulus],
+) -> None:
     tasted = effective(stimuli)
     for axis in AXIS_IDS:
         assert tasted[axis] >= 0
@@ -53,7 +61,9 @@ def test_salt_is_never_lifted_past_its_cap(stimuli: dict[str, Stimulus]) -> None
 
 
 @given(MIXES, st.sampled_from(AXIS_IDS), st.floats(1.01, 3))
-def test_more_of_a_taste_never_tastes_like_less_of_it(stimuli: dict[str, Stimulus], axis: str, factor: float) -> None:
+def test_more_of_a_taste_never_tastes_like_less_of_it(
+    stimuli: dict[str, Stimulus], axis: str, factor: float
+) -> None:
     more = {**stimuli, axis: Stimulus(axis, stimuli[axis].value * factor)}
     assert effective(more)[axis] >= effective(stimuli)[axis]
 
@@ -81,7 +91,9 @@ def test_colder_is_fainter_and_less_sweet_and_leaves_the_rest_alone() -> None:
 
 
 @given(MIXES, MIXES)
-def test_drift_there_is_drift_back_with_the_other_sign(one: dict[str, Stimulus], other: dict[str, Stimulus]) -> None:
+def test_drift_there_is_drift_back_with_the_other_sign(
+    one: dict[str, Stimulus], other: dict[str, Stimulus]
+) -> None:
     there, back = drift(one, other), drift(other, one)
     assert there.total == pytest.approx(back.total)
     assert all(there.steps[axis] == pytest.approx(-back.steps[axis]) for axis in AXIS_IDS)
@@ -97,4 +109,6 @@ def test_below_one_step_on_every_axis_tasters_may_not_notice() -> None:
 def test_what_moved_most_is_said_first() -> None:
     change = Drift({**dict.fromkeys(AXIS_IDS, 0.0), "salt": -1.2, "sour": 3.4, "rich": -2.0}, 4.0)
     assert noticed_axes(change) == ["sour", "rich", "salt"]
-    assert drift_sentence(change) == "Plainly sharper, leaner and a little flatter than the original."
+    assert (
+        drift_sentence(change) == "Plainly sharper, leaner and a little flatter than the original."
+    )

@@ -1,4 +1,5 @@
-"""Turns of phrase, kept oil, and what is added later: what hurried cooks write, and what the bowl gets."""
+"""Turns of phrase, kept oil, and what is added later: what hurried cooks write, and what the bowl
+gets."""
 
 from __future__ import annotations
 
@@ -17,7 +18,9 @@ from fresh_ladle.core.recipes.recipe import Recipe
 
 def in_the_bowl(text: str, reader: Reader, knowledge: Knowledge) -> list[Portion]:
     lines = tuple(replace(r.line, id=f"l{n}") for n, r in enumerate(reader.read_line(text)))
-    return list(portions(Recipe("t", lines, "grain-salad", 4), knowledge.pantry, knowledge.preparations))
+    return list(
+        portions(Recipe("t", lines, "grain-salad", 4), knowledge.pantry, knowledge.preparations)
+    )
 
 
 @pytest.mark.parametrize(
@@ -76,9 +79,15 @@ def test_oil_that_was_kept_is_oil_and_not_the_solids(phrase: str, oil: str | Non
 
 @pytest.mark.parametrize(
     "text",
-    ["3 tbsp of the oil the onions fried in", "2 tbsp oil from the artichoke jar", "1 tbsp oil kept from the tuna"],
+    [
+        "3 tbsp of the oil the onions fried in",
+        "2 tbsp oil from the artichoke jar",
+        "1 tbsp oil kept from the tuna",
+    ],
 )
-def test_kept_oil_counts_as_oil_and_is_never_sure(text: str, reader: Reader, knowledge: Knowledge) -> None:
+def test_kept_oil_counts_as_oil_and_is_never_sure(
+    text: str, reader: Reader, knowledge: Knowledge
+) -> None:
     (oil,) = in_the_bowl(text, reader, knowledge)
     assert oil.food is not None
     assert oil.food.group == "fat-oil"
@@ -96,7 +105,8 @@ def test_kept_oil_counts_as_oil_and_is_never_sure(text: str, reader: Reader, kno
         ("cucumber 1/2", ["cucumber"], 110, 210),
         ("onion - 1 small, finely chopped", ["onion-yellow"], 55, 115),
         ("2 ripe mangoes, about 350 g flesh", ["mango"], 335, 365),
-        ("a can of corn plus half a can of peas, drained", ["corn-canned", "green-peas-canned-drained"], 300, 460),
+        ("a can of corn plus half a can of peas, drained", ["corn-canned",
+        "green-peas-canned-drained"], 300, 460),
         ("1 (4 oz) can green chiles", ["green-chiles-canned"], 100, 127),
         ("half a dozen cherry tomatoes", ["tomato-cherry"], 60, 130),
         ("a dozen walnut halves", ["walnuts"], 18, 34),
@@ -177,7 +187,12 @@ def test_what_cooks_say_reaches_the_bowl(
 
 
 def test_a_guess_by_the_vessel_or_the_handful_is_never_surer_than_a_guess(reader: Reader) -> None:
-    for text in ("a mug of frozen peas", "a ramekin of hummus", "a wedge of red cabbage", "lots of mint leaves"):
+    for text in (
+        "a mug of frozen peas",
+        "a ramekin of hummus",
+        "a wedge of red cabbage",
+        "lots of mint leaves",
+    ):
         (reading,) = reader.read_line(text)
         assert reading.line.confidence <= 0.6, text
 
@@ -201,27 +216,38 @@ def test_what_is_added_later_is_counted_with_its_doubt(
     assert "more" in with_more.route
 
 
-def test_what_is_said_for_each_person_is_times_the_servings(reader: Reader, knowledge: Knowledge) -> None:
-    (each,), (one,) = (in_the_bowl(t, reader, knowledge) for t in ("60 g rocket per person", "60 g rocket"))
+def test_what_is_said_for_each_person_is_times_the_servings(
+    reader: Reader, knowledge: Knowledge
+) -> None:
+    (each,), (one,) = (
+        in_the_bowl(t, reader, knowledge) for t in ("60 g rocket per person", "60 g rocket")
+    )
     assert each.counted.value == pytest.approx(4 * one.counted.value)
     assert "for each of 4 servings" in each.route
 
 
 @pytest.mark.parametrize(
-    ("dry", "cooked"), [("100 g dried udon", "290 g cooked udon"), ("100 g dried soba", "290 g cooked soba")]
+    ("dry", "cooked"),
+    [("100 g dried udon", "290 g cooked udon"), ("100 g dried soba", "290 g cooked soba")],
 )
 def test_noodles_made_with_salt_leave_most_of_it_in_the_water(
     dry: str, cooked: str, reader: Reader, knowledge: Knowledge
 ) -> None:
     boiled, ready = (
-        line_figures(in_the_bowl(text, reader, knowledge)[0])["sodium_mg"] or 0.0 for text in (dry, cooked)
+        line_figures(in_the_bowl(text, reader, knowledge)[0])["sodium_mg"] or 0.0
+        for text in (dry, cooked)
     )
     assert boiled == pytest.approx(ready, rel=0.1)
 
 
 @pytest.mark.parametrize(
     ("text", "sure"),
-    [("50 g cheese", False), ("1 can beans", False), ("50 g cheddar", True), ("1 can black beans, drained", True)],
+    [
+        ("50 g cheese", False),
+        ("1 can beans", False),
+        ("50 g cheddar", True),
+        ("1 can black beans, drained", True),
+    ],
 )
 def test_a_kind_left_open_is_never_sure(text: str, sure: bool, reader: Reader) -> None:
     line = reader.read_line(text)[0].line

@@ -1,5 +1,5 @@
-"""What a plan promises, held to its result: the school, what is left out, the limits, and amounts a cook would measure,
-over the demo, ten other recipes and some odd ones."""
+"""What a plan promises, held to its result: the school, what is left out, the limits, and amounts a
+cook would measure, over the demo, ten other recipes and some odd ones."""
 
 from __future__ import annotations
 
@@ -35,11 +35,14 @@ A_SPOON = r"(?:⅛|¼|½|¾|1|1½|2) tsp|(?:1|1½|2|2½|3) Tbsp|1 Tbsp plus 1 ts
 A_CUP = r"(?:\d*[¼⅓½⅔¾]|\d+) cups?|(?:¼|½) cup plus [12] Tbsp"
 A_PIECE = (
     r"(?:\d*[½]|\d+|[¼½¾]|\d+½) ?(?:small|medium|large|cans?|jars?|cloves?|heads?|hearts?"
-    r"|bunch(?:es)?|bulbs?|stalks?|handfuls?|sprigs?|pinch(?:es)?|inch pieces?|cubes?|slices?|packages?|leaf|leaves)?"
+    r"|bunch(?:es)?|bulbs?|stalks?|handfuls?|sprigs?|pinch(?:es)?|inch"
+    r" pieces?|cubes?|slices?|packages?|leaf|leaves)?"
     r"(?: \([^)]*\))?"
 )
 A_WEIGHT = r"\d+ g|(?:\d+½?|½) oz|(?:\d*[¼½¾]|\d+) lb|\d+ ml|\d+(?:\.\d)? kg"
-MEASURED = re.compile(rf"^(?:{A_SPOON}|{A_CUP}|{A_PIECE}|{A_WEIGHT}|juice of (?:\d*½|\d+)|zest of (?:\d*½|\d+))$")
+MEASURED = re.compile(
+    rf"^(?:{A_SPOON}|{A_CUP}|{A_PIECE}|{A_WEIGHT}|juice of (?:\d*½|\d+)|zest of (?:\d*½|\d+))$"
+)
 LEFT_OUT = ((), ("milk",), ("tree-nut",), ("sesame", "soy"), ("egg",), ("feta",))
 
 
@@ -65,7 +68,9 @@ def promised(plan: Plan, first: Appraisal, request: PlanRequest) -> None:
         if portion.food is None or portion.line.eaten <= 0:
             continue
         assert not is_left_out(portion.food, request.exclude), portion.line.text
-        assert request.school is None or request.towards or allows(request.school, portion.food), portion.line.text
+        assert request.school is None or request.towards or allows(request.school, portion.food), (
+            portion.line.text
+        )
     if request.school is not None:
         against = {name for name, _ in school_standing(after, request.school).against}
         assert against == set(plan.stays)
@@ -73,7 +78,9 @@ def promised(plan: Plan, first: Appraisal, request: PlanRequest) -> None:
     old = {line.id: line.amount for line in first.recipe.lines}
     for line in after.recipe.lines:
         if line.amount != old.get(line.id):
-            assert MEASURED.match(line.amount) if not request.by_weight else line.amount.endswith(" g"), line.amount
+            assert (
+                MEASURED.match(line.amount) if not request.by_weight else line.amount.endswith(" g")
+            ), line.amount
 
 
 @settings(max_examples=24)
@@ -86,7 +93,12 @@ def promised(plan: Plan, first: Appraisal, request: PlanRequest) -> None:
     st.booleans(),
 )
 def test_what_a_plan_promises_its_result_keeps(
-    number: int, school: object, towards: bool, left_out: tuple[str, ...], share: float, by_weight: bool
+    number: int,
+    school: object,
+    towards: bool,
+    left_out: tuple[str, ...],
+    share: float,
+    by_weight: bool,
 ) -> None:
     first = dishes()[number % len(dishes())]
     limit = round(first.totals.serving["sodium_mg"].value * share, 1)
@@ -134,7 +146,11 @@ def test_a_recipe_of_two_hundred_lines_gets_a_plan_or_a_reason(kitchen: Kitchen)
     first = kitchen.work_out(Recipe("Two hundred lines", lines, "leafy-salad", 100))
     limit = round(first.totals.serving["sodium_mg"].value * 0.97)
     plans, _ = plans_for(
-        first, first, PlanRequest((Target("sodium_mg", Side.AT_MOST, limit),)), load_knowledge(), only_closest=True
+        first,
+        first,
+        PlanRequest((Target("sodium_mg", Side.AT_MOST, limit),)),
+        load_knowledge(),
+        only_closest=True,
     )
     for plan in plans:
         assert len(with_steps(first.recipe, plan.steps).lines) <= 200
@@ -142,9 +158,12 @@ def test_a_recipe_of_two_hundred_lines_gets_a_plan_or_a_reason(kitchen: Kitchen)
 
 def test_five_limits_on_a_grain_salad_of_fourteen_lines(kitchen: Kitchen) -> None:
     bowl = {
-        "farro-cooked": "3 cup", "chickpeas-canned-drained": "1 cup", "feta": "3/4 cup", "olives-kalamata": "1/2 cup",
-        "cucumber": "1 large", "tomato-cherry": "1 cup", "parsley": "1/2 cup", "almonds-roasted-salted": "1/3 cup",
-        "onion-red": "1/2 cup", "olive-oil-extra-virgin": "1/3 cup", "lemon-juice-fresh": "3 tbsp", "garlic": "1 clove",
+        "farro-cooked": "3 cup", "chickpeas-canned-drained": "1 cup", "feta": "3/4 cup",
+        "olives-kalamata": "1/2 cup",
+        "cucumber": "1 large", "tomato-cherry": "1 cup", "parsley": "1/2 cup",
+        "almonds-roasted-salted": "1/3 cup",
+        "onion-red": "1/2 cup", "olive-oil-extra-virgin": "1/3 cup", "lemon-juice-fresh": "3 tbsp",
+        "garlic": "1 clove",
         "honey": "2 tsp", "table-salt": "3/4 tsp",
     }  # fmt: skip
     first = kitchen.work_out(replace(kitchen.recipe(bowl, "grain-salad", 6), title="Farro bowl"))

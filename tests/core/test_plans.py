@@ -49,7 +49,8 @@ DIP = {
     "table-salt": "1/2 tsp",
 }
 SPOON = re.compile(
-    r"^(?:(?:⅛|¼|½|¾|1|1½|2) tsp|(?:1|1½|2|2½|3) Tbsp|1 Tbsp plus 1 tsp|[¼½] tsp plus ⅛ tsp|(?:¼|½) cup plus [12] Tbsp"
+    r"^(?:(?:⅛|¼|½|¾|1|1½|2) tsp|(?:1|1½|2|2½|3) Tbsp|1 Tbsp plus 1 tsp|[¼½] tsp plus ⅛ tsp|(?:¼|½)"
+    r" cup plus [12] Tbsp"
     r"|(?:\d*[¼⅓½⅔¾]|\d+) cups?|(?:½|\d+½?) (?:cloves?|large|heads?|handfuls?)|[¼½¾] (?:large|head)"
     r"|\d+ g|\d+½? oz|1 pinch)$"
 )
@@ -57,7 +58,11 @@ SPOON = re.compile(
 
 
 def dish(
-    kitchen: Kitchen, grams: dict[str, str], kind: str, title: str = "Test dish", servings: float = 6
+    kitchen: Kitchen,
+    grams: dict[str, str],
+    kind: str,
+    title: str = "Test dish",
+    servings: float = 6,
 ) -> Appraisal:
     return kitchen.work_out(replace(kitchen.recipe(grams, kind, servings), title=title))
 
@@ -100,9 +105,13 @@ def checked(plan: Plan, first: Appraisal, request: PlanRequest, knowledge: Knowl
             continue
         food = knowledge.pantry[line.food or ""]
         assert SPOON.match(line.amount), line.amount
-        assert request.school is None or "on top" in line.text or allows(request.school, food), food.name
+        assert request.school is None or "on top" in line.text or allows(request.school, food), (
+            food.name
+        )
     for what in request.exclude:
-        assert what not in {a.id.partition(":")[0] for a in after.allergens} | {line.food for line in recipe.lines}
+        assert what not in {a.id.partition(":")[0] for a in after.allergens} | {
+            line.food for line in recipe.lines
+        }
     assert 0.849 <= after.totals.batch_grams.value / first.totals.batch_grams.value <= 1.51
     for line_id in identity_lines(first):
         left = next((p.measured.value for p in after.portions if p.line.id == line_id), 0.0)
@@ -111,18 +120,27 @@ def checked(plan: Plan, first: Appraisal, request: PlanRequest, knowledge: Knowl
 
 
 @pytest.mark.parametrize("school", [None, *SCHOOLS.values()], ids=lambda s: s.id if s else "any")
-@pytest.mark.parametrize(("grams", "kind"), [(SALAD, "grain-salad"), (DIP, "legume-dip")], ids=["salad", "dip"])
+@pytest.mark.parametrize(
+    ("grams", "kind"), [(SALAD, "grain-salad"), (DIP, "legume-dip")], ids=["salad", "dip"]
+)
 def test_every_plan_holds_and_they_differ(
     grams: dict[str, str], kind: str, school: School | None, kitchen: Kitchen, knowledge: Knowledge
 ) -> None:
     first = dish(kitchen, grams, kind)
-    request = PlanRequest((at_most(first, 0.8),), school=school, max_changes=3 if school is None else 5)
+    request = PlanRequest(
+        (at_most(first, 0.8),), school=school, max_changes=3 if school is None else 5
+    )
     seen: list[Plan] = []
     plans, _ = plans_for(first, first, request, knowledge, seen.append)
     if school is not None and school.refuses_salt:
-        # No dish of salt, feta and olives tastes within two steps of itself without them: it is refused, with a way on.
+        # No dish of salt, feta and olives tastes within two steps of itself without them: it is
+        # refused, with a way on.
         assert not plans
-        towards = next(r for r in refusal_for(first, first, request, knowledge).relaxations if r.change == "school")
+        towards = next(
+            r
+            for r in refusal_for(first, first, request, knowledge).relaxations
+            if r.change == "school"
+        )
         assert towards.plan.stays
         return
     assert len(plans) >= (2 if school is None else 1), "more than one lever is looked for"
@@ -140,10 +158,16 @@ def test_the_same_question_gets_the_same_plans(kitchen: Kitchen, knowledge: Know
     assert [[s.text for s in p.steps] for p in one] == [[s.text for s in p.steps] for p in other]
 
 
-def test_locks_exclusions_and_several_targets_hold_together(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_locks_exclusions_and_several_targets_hold_together(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     first = dish(kitchen, SALAD, "grain-salad")
     request = PlanRequest(
-        (at_most(first, 0.85), Target("fiber_g", Side.AT_LEAST, 4), at_most(first, 0.98, "energy_kcal")),
+        (
+            at_most(first, 0.85),
+            Target("fiber_g", Side.AT_LEAST, 4),
+            at_most(first, 0.98, "energy_kcal"),
+        ),
         exclude=frozenset({"tree-nut", "soy"}),
         locked=frozenset({"l3"}),
         max_changes=4,
@@ -174,14 +198,18 @@ def test_schools_of_salt(kitchen: Kitchen, knowledge: Knowledge) -> None:
     assert all(line.food != "table-salt" for line in plans[0].after.recipe.lines)
 
 
-def test_served_by_weight_the_limit_is_on_the_weight(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_served_by_weight_the_limit_is_on_the_weight(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     recipe = replace(kitchen.recipe(DIP, "legume-dip", 6), serving_grams=60.0)
     first = kitchen.work_out(recipe)
     request = PlanRequest((at_most(first, 0.7),))
     plans, _ = plans_for(first, first, request, knowledge)
     assert plans
     for plan in plans:
-        assert (plan.after.totals.serving_grams == pytest.approx(60)) == (plan.lever is not Lever.SMALLER)
+        assert (plan.after.totals.serving_grams == pytest.approx(60)) == (
+            plan.lever is not Lever.SMALLER
+        )
         checked(plan, first, request, knowledge)
 
 
@@ -201,7 +229,9 @@ def test_a_limit_in_100_g_holds_however_it_is_served(
         assert in_100_g <= request.targets[0].limit
 
 
-def test_a_soft_limit_gives_way_to_taste_and_a_hard_one_does_not(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_a_soft_limit_gives_way_to_taste_and_a_hard_one_does_not(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     first = dish(kitchen, SALAD, "grain-salad")
     hard, fat = at_most(first, 0.8), first.totals.serving["fat_g"].value
     plain = plans_for(first, first, PlanRequest((hard,)), knowledge, only_closest=True)[0][0]
@@ -211,14 +241,20 @@ def test_a_soft_limit_gives_way_to_taste_and_a_hard_one_does_not(kitchen: Kitche
         request = PlanRequest((hard, soft))
         (plan,), _ = plans_for(first, first, request, knowledge, only_closest=True)
         checked(plan, first, request, knowledge)
-        assert plan.after.totals.serving["fat_g"].value <= plain.after.totals.serving["fat_g"].value + 0.01
+        assert (
+            plan.after.totals.serving["fat_g"].value
+            <= plain.after.totals.serving["fat_g"].value + 0.01
+        )
     strict = PlanRequest((hard, replace(beyond, firmness=Firmness.HARD)))
     assert plans_for(first, first, strict, knowledge, only_closest=True)[0] == []
 
 
 def test_some_steps_of_a_plan_can_be_taken_alone(kitchen: Kitchen, knowledge: Knowledge) -> None:
     first = dish(kitchen, SALAD, "grain-salad")
-    plan = max(plans_for(first, first, PlanRequest((at_most(first, 0.65),)), knowledge)[0], key=lambda p: len(p.steps))
+    plan = max(
+        plans_for(first, first, PlanRequest((at_most(first, 0.65),)), knowledge)[0],
+        key=lambda p: len(p.steps),
+    )
     assert len(plan.steps) >= 2
     for step in plan.steps:
         part = with_steps(first.recipe, plan.steps, {step.id})
@@ -241,7 +277,11 @@ def test_brute_force_finds_nothing_better(kitchen: Kitchen, knowledge: Knowledge
     """Salt alone may change: by less of it, in any amount a spoon holds, worked out one by one."""
     first = dish(kitchen, SMALL, "vinaigrette", servings=4)
     request = PlanRequest(
-        (at_most(first, 0.78),), locked=frozenset({"l1", "l2", "l3"}), chance=0.5, max_changes=1, most_steps=3
+        (at_most(first, 0.78),),
+        locked=frozenset({"l1", "l2", "l3"}),
+        chance=0.5,
+        max_changes=1,
+        most_steps=3,
     )
     plans, _ = plans_for(first, first, request, knowledge, only_closest=True)
     line = first.recipe.line("l4")
@@ -256,13 +296,18 @@ def test_brute_force_finds_nothing_better(kitchen: Kitchen, knowledge: Knowledge
 # ---------------------------------------------------------------- when there is none
 
 
-def test_a_limit_out_of_reach_is_named_with_the_nearest_one_that_works(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_a_limit_out_of_reach_is_named_with_the_nearest_one_that_works(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     first = dish(kitchen, SALAD, "grain-salad")
     request = PlanRequest((Target(SODIUM, Side.AT_MOST, 60),), locked=frozenset({"l3"}))
     assert plans_for(first, first, request, knowledge)[0] == []
     told = refusal_for(first, first, request, knowledge)
     assert told.conflicts[0].proved
-    assert "Sodium at most 60 mg a serving cannot be reached by any 3 of the changes" in told.conflicts[0].text
+    assert (
+        "Sodium at most 60 mg a serving cannot be reached by any 3 of the changes"
+        in told.conflicts[0].text
+    )
     easing = next(r for r in told.relaxations if r.change == "target")
     plans, _ = plans_for(first, first, easing.request, knowledge)
     assert plans
@@ -279,7 +324,9 @@ def test_a_lock_in_the_way_is_found(kitchen: Kitchen, knowledge: Knowledge) -> N
     }
     first = dish(kitchen, simple, "vinaigrette")
     request = PlanRequest((at_most(first, 0.78),), locked=frozenset({"l4"}))
-    assert {plan.lever for plan in plans_for(first, first, request, knowledge)[0]} <= {Lever.SMALLER}
+    assert {plan.lever for plan in plans_for(first, first, request, knowledge)[0]} <= {
+        Lever.SMALLER
+    }
     told = refusal_for(first, first, request, knowledge)
     unlock = next(r for r in told.relaxations if r.change == "unlock")
     assert unlock.value == "l4"
@@ -289,12 +336,21 @@ def test_a_lock_in_the_way_is_found(kitchen: Kitchen, knowledge: Knowledge) -> N
 def test_what_can_never_be_is_said_at_once(kitchen: Kitchen, knowledge: Knowledge) -> None:
     first = dish(kitchen, SALAD, "grain-salad")
     everything = frozenset(line.id for line in first.recipe.lines)
-    locked = refusal_for(first, first, PlanRequest((at_most(first, 0.5),), locked=everything), knowledge)
-    assert "Every line is locked, and nothing that could be added does it." in locked.conflicts[0].text
+    locked = refusal_for(
+        first, first, PlanRequest((at_most(first, 0.5),), locked=everything), knowledge
+    )
+    assert (
+        "Every line is locked, and nothing that could be added does it." in locked.conflicts[0].text
+    )
     assert locked.conflicts[0].binds == "lock:all"
     both = PlanRequest((Target("fiber_g", Side.AT_LEAST, 9), Target("fiber_g", Side.AT_MOST, 3)))
-    assert "cannot be at least 9 and at most 3" in refusal_for(first, first, both, knowledge).conflicts[0].text
-    gone = PlanRequest((at_most(first, 0.9),), exclude=frozenset({"gluten"}), locked=frozenset({"l1"}))
+    assert (
+        "cannot be at least 9 and at most 3"
+        in refusal_for(first, first, both, knowledge).conflicts[0].text
+    )
+    gone = PlanRequest(
+        (at_most(first, 0.9),), exclude=frozenset({"gluten"}), locked=frozenset({"l1"})
+    )
     assert plans_for(first, first, gone, knowledge)[0] == []
     told = refusal_for(first, first, gone, knowledge)
     assert told.conflicts[0].text.startswith("To be left out, and yet not to change: barley")
@@ -306,11 +362,15 @@ def test_what_can_never_be_is_said_at_once(kitchen: Kitchen, knowledge: Knowledg
     without = PlanRequest((), exclude=frozenset({"fish", "milk"}))
     assert any(
         "Without fish and milk" in c.text
-        for c in refusal_for(fishy, fishy, replace(without, targets=(at_most(fishy, 0.9),)), knowledge).conflicts
+        for c in refusal_for(
+            fishy, fishy, replace(without, targets=(at_most(fishy, 0.9),)), knowledge
+        ).conflicts
     )
 
 
-def test_the_widest_request_has_nothing_left_to_widen(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_the_widest_request_has_nothing_left_to_widen(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     first = dish(kitchen, SALAD, "grain-salad")
     widest = PlanRequest((Target(SODIUM, Side.AT_MOST, 0),), max_changes=12, most_steps=6.0)
     assert plans_for(first, first, widest, knowledge)[0] == []
@@ -351,10 +411,14 @@ def test_a_dish_without_weight_is_told_so(kitchen: Kitchen, knowledge: Knowledge
     assert "has a weight yet" in refusal_for(empty, empty, request, knowledge).conflicts[0].text
 
 
-def test_an_unknown_figure_can_never_be_said_to_meet_a_limit(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_an_unknown_figure_can_never_be_said_to_meet_a_limit(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     blank = next(f for f in knowledge.pantry.stocked if f.per_100_g["vitamin_k_ug"] is None)
     first = dish(kitchen, {**SALAD, blank.key: "20 g"}, "grain-salad")
-    told = refusal_for(first, first, PlanRequest((Target("vitamin_k_ug", Side.AT_MOST, 10),)), knowledge)
+    told = refusal_for(
+        first, first, PlanRequest((Target("vitamin_k_ug", Side.AT_MOST, 10),)), knowledge
+    )
     assert blank.name in told.conflicts[0].text
 
 

@@ -1,4 +1,5 @@
-"""Plans of the demo as a cook would judge them: nothing idle, the helping kept, no new allergen, no other diet."""
+"""Plans of the demo as a cook would judge them: nothing idle, the helping kept, no new allergen, no
+other diet."""
 
 from __future__ import annotations
 
@@ -13,7 +14,9 @@ from tests.conftest import Kitchen
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("number", range(len(demo_recipes())), ids=lambda n: texts()[n][0].splitlines()[0])
+@pytest.mark.parametrize(
+    "number", range(len(demo_recipes())), ids=lambda n: texts()[n][0].splitlines()[0]
+)
 def test_first_plans_of_the_demo_are_such_as_a_cook_would_make(number: int) -> None:
     for plan in judged(number):
         if not plan.met:
@@ -28,8 +31,13 @@ def test_a_bowl_of_fruit_takes_nothing_savory(kitchen: Kitchen, knowledge: Knowl
     fruit = {"strawberry": "300 g", "pineapple": "300 g", "honey": "40 g", "mint": "5 g"}
     belonging = belonging_of(kitchen.appraise(fruit, "leafy-salad"), knowledge)
     pantry = knowledge.pantry
-    assert not any(belonging.takes(pantry[key]) for key in ("chickpeas-cooked", "romaine", "parmesan", "garlic"))
-    assert all(belonging.takes(pantry[key]) for key in ("raspberry", "lime-juice-fresh", "sugar-white"))
+    assert not any(
+        belonging.takes(pantry[key])
+        for key in ("chickpeas-cooked", "romaine", "parmesan", "garlic")
+    )
+    assert all(
+        belonging.takes(pantry[key]) for key in ("raspberry", "lime-juice-fresh", "sugar-white")
+    )
     with_feta = belonging_of(kitchen.appraise({**fruit, "feta": "40 g"}, "leafy-salad"), knowledge)
     assert with_feta.takes(pantry["romaine"]), "with cheese in it, it is a salad"
 
@@ -37,7 +45,13 @@ def test_a_bowl_of_fruit_takes_nothing_savory(kitchen: Kitchen, knowledge: Knowl
 HALF, ALL = 0.5, 1.0
 OIL, WALNUTS, CRUMBS = "olive-oil-refined", "walnuts", "breadcrumbs-dry"
 VINAIGRETTE = {OIL: 60, "vinegar-red-wine": 30, "mustard-dijon": 6, "water": 4}
-PEPPER_DIP = {"roasted-red-pepper-jar": 52, WALNUTS: 20, OIL: 12, CRUMBS: 10, "lemon-juice-fresh": 6}
+PEPPER_DIP = {
+    "roasted-red-pepper-jar": 52,
+    WALNUTS: 20,
+    OIL: 12,
+    CRUMBS: 10,
+    "lemon-juice-fresh": 6,
+}
 HUMMUS = {"chickpeas-canned-drained": 62, "tahini": 16, "lemon-juice-fresh": 10, OIL: 6, "water": 6}
 SLAW = {"cabbage-green": 70, "carrot": 14, "mayonnaise": 16}
 GREEN = {"romaine": 70, "feta": 10, "croutons-plain": 8, OIL: 8, "lemon-juice-fresh": 4}
@@ -46,7 +60,14 @@ SAID = [
     ("vinaigrette", VINAIGRETTE, {OIL: 0.25}, {}, 0.0, 1.0),
     ("vinaigrette", VINAIGRETTE, {OIL: HALF}, {}, 1.0, 3.0),
     ("vinaigrette", VINAIGRETTE, {OIL: HALF}, {"water": 30}, 1.0, 3.0),
-    ("vinaigrette", VINAIGRETTE, {OIL: HALF}, {"vegetable-stock-no-salt": 30, "xanthan-gum": 0.1}, 0.0, 0.5),
+    (
+        "vinaigrette",
+        VINAIGRETTE,
+        {OIL: HALF},
+        {"vegetable-stock-no-salt": 30, "xanthan-gum": 0.1},
+        0.0,
+        0.5,
+    ),
     ("vinaigrette", VINAIGRETTE, {OIL: ALL}, {"water": 60}, 4.0, 6.0),
     ("vinaigrette", VINAIGRETTE, {"mustard-dijon": ALL}, {}, 2.0, 3.0),
     ("vegetable-dip", PEPPER_DIP, {OIL: ALL}, {}, 3.0, 5.0),
@@ -85,4 +106,7 @@ def test_what_cooks_say_of_texture_is_what_is_counted(
 
 def test_of_two_carriers_gone_the_steps_add_up(knowledge: Knowledge) -> None:
     after = {**PEPPER_DIP, OIL: 0.0, CRUMBS: 0.0}
-    assert sum(texture_steps(PEPPER_DIP, after, knowledge.sense.carriers["vegetable-dip"]).values()) >= 6
+    assert (
+        sum(texture_steps(PEPPER_DIP, after, knowledge.sense.carriers["vegetable-dip"]).values())
+        >= 6
+    )

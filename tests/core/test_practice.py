@@ -1,4 +1,5 @@
-"""Exercises by the thousand: each has an answer the core comes to another way, and wrong choices that are wrong."""
+"""Exercises by the thousand: each has an answer the core comes to another way, and wrong choices
+that are wrong."""
 
 from __future__ import annotations
 
@@ -36,7 +37,10 @@ from fresh_ladle.data.load import load_knowledge, load_reader
 KNOWLEDGE = load_knowledge()
 GROUND = Ground(
     KNOWLEDGE,
-    [appraise(read_recipe(text, load_reader(), kind=kind).recipe, KNOWLEDGE) for text, kind in demo_recipes()],
+    [
+        appraise(read_recipe(text, load_reader(), kind=kind).recipe, KNOWLEDGE)
+        for text, kind in demo_recipes()
+    ],
 )
 DISHES = {dish.recipe.title: dish for dish in GROUND.dishes}
 NUTRIENTS = {n.id for n in BY_ID.values()}
@@ -57,7 +61,11 @@ def weigh(made: Exercise) -> None:
         for count in {*COUNTS, *WHOLE}:
             if written_amount(count, unit) == rest:
                 measure, loose = food.measure(unit), loose_piece(food, unit, None)
-                grams += [one * float(count) for one in (measure and measure.grams, loose and loose.value) if one]
+                grams += [
+                    one * float(count)
+                    for one in (measure and measure.grams, loose and loose.value)
+                    if one
+                ]
     assert any(made.answer.low <= one <= made.answer.high for one in grams), (made, grams)
 
 
@@ -65,7 +73,9 @@ def carries(made: Exercise) -> None:
     dish, nutrient = dish_of(made)
     fresh = appraise(dish.recipe, KNOWLEDGE)
     lines = {line_name(p): p for p in reversed(fresh.portions) if p.known}
-    brings = {line_id: figures[nutrient] or 0.0 for line_id, figures in fresh.totals.per_line.items()}
+    brings = {
+        line_id: figures[nutrient] or 0.0 for line_id, figures in fresh.totals.per_line.items()
+    }
     best = made.choices[made.right]
     top = max(
         (p for p in fresh.portions if line_name(p) == best),
@@ -75,7 +85,9 @@ def carries(made: Exercise) -> None:
     for other in made.choices:
         if other != best:
             figure = line_figure(lines[other], fresh, nutrient)
-            assert figure.high < line_figure(top, fresh, nutrient).low, "wrong by more than the doubt"
+            assert figure.high < line_figure(top, fresh, nutrient).low, (
+                "wrong by more than the doubt"
+            )
 
 
 def serving(made: Exercise) -> None:
@@ -96,7 +108,9 @@ def swapped(made: Exercise, dish: Appraisal, line: str) -> dict[str, Appraisal]:
         if portion.known and line_name(portion) == line:
             for swap in swaps_for(portion.line, dish.recipe, KNOWLEDGE):
                 if swap.title in made.choices and swap.title not in found:
-                    found[swap.title] = appraise(with_swap(dish, portion.line.id, swap, KNOWLEDGE.pantry), KNOWLEDGE)
+                    found[swap.title] = appraise(
+                        with_swap(dish, portion.line.id, swap, KNOWLEDGE.pantry), KNOWLEDGE
+                    )
             if set(found) == set(made.choices):
                 break
     assert set(found) == set(made.choices)
@@ -107,7 +121,10 @@ def saves(made: Exercise) -> None:
     dish, rest = dish_of(made)
     line, nutrient = rest.rsplit(" ", 1)
     after = swapped(made, dish, line)
-    saved = {t: dish.totals.serving[nutrient].value - a.totals.serving[nutrient].value for t, a in after.items()}
+    saved = {
+        t: dish.totals.serving[nutrient].value - a.totals.serving[nutrient].value
+        for t, a in after.items()
+    }
     best = made.choices[made.right]
     assert made.answer.value == pytest.approx(saved[best])
     assert all(saved[other] < made.answer.low for other in made.choices if other != best)
@@ -118,7 +135,9 @@ def tasted(made: Exercise) -> None:
     drift = {title: drift_between(a, dish).total for title, a in swapped(made, dish, line).items()}
     best = made.choices[made.right]
     assert made.answer.value == pytest.approx(drift[best])
-    assert all(drift[other] <= drift[best] - 1 for other in made.choices if other != best), "a noticeable step at least"
+    assert all(drift[other] <= drift[best] - 1 for other in made.choices if other != best), (
+        "a noticeable step at least"
+    )
 
 
 def steps(made: Exercise) -> None:
@@ -142,7 +161,9 @@ def missing(made: Exercise) -> None:
 def word(made: Exercise) -> None:
     dish, rest = dish_of(made)
     regime, claim_id = rest.split(" ", 1)
-    claim = next(c for c in claims_of(appraise(dish.recipe, KNOWLEDGE), Regime(regime)) if c.id == claim_id)
+    claim = next(
+        c for c in claims_of(appraise(dish.recipe, KNOWLEDGE), Regime(regime)) if c.id == claim_id
+    )
     assert claim.holds is not None, "at both ends of the doubt the same"
     assert made.choices[made.right] == ("it may" if claim.holds else "it may not")
 
@@ -176,12 +197,16 @@ def weigh_first(made: Exercise) -> None:
     shares = {line_name(dish.portion(doubt.line_id)): doubt.share for doubt in reversed(doubts)}
     best = made.choices[made.right]
     assert shares[best] == max(shares.values())
-    assert all(shares.get(other, 0.0) <= shares[best] - 0.15 for other in made.choices if other != best)
+    assert all(
+        shares.get(other, 0.0) <= shares[best] - 0.15 for other in made.choices if other != best
+    )
 
 
 ANOTHER_WAY: dict[str, Callable[[Exercise], None]] = {
-    "weigh": weigh, "carries": carries, "serving": serving, "saves": saves, "tasted": tasted, "steps": steps,
-    "missing": missing, "word": word, "keep": keep, "label": label, "scale": scale, "weigh-first": weigh_first,
+    "weigh": weigh, "carries": carries, "serving": serving, "saves": saves, "tasted": tasted,
+    "steps": steps,
+    "missing": missing, "word": word, "keep": keep, "label": label, "scale": scale,
+    "weigh-first": weigh_first,
 }  # fmt: skip
 
 
@@ -217,12 +242,14 @@ def test_a_thousand_of_each_kind(kind: str) -> None:
 @pytest.mark.parametrize("kind", KINDS)
 def test_the_same_seed_makes_the_same(kind: str) -> None:
     again = Ground(KNOWLEDGE, GROUND.dishes)
-    assert [exercise(kind, seed, GROUND) for seed in range(5)] == [exercise(kind, seed, again) for seed in range(5)]
+    assert [exercise(kind, seed, GROUND) for seed in range(5)] == [
+        exercise(kind, seed, again) for seed in range(5)
+    ]
 
 
 def learner(width: float, seed: int, bias: float = 1.0, times: int = 30) -> list[Answered]:
-    """Somebody whose guesses lie around the figure with a spread of 25%, and whose ranges are `width` times what nine
-    in ten of them would need."""
+    """Somebody whose guesses lie around the figure with a spread of 25%, and whose ranges are
+    `width` times what nine in ten of them would need."""
     dice, answers = Random(seed), list[Answered]()
     for _ in range(times):
         value = dice.uniform(5, 500)
@@ -240,8 +267,13 @@ def test_whose_ranges_are_too_narrow_is_told_so_and_by_how_much_within_thirty_an
     assert 1.8 <= stretches[len(stretches) // 2] <= 3.2, "2.5 times would be right"
     assert "times as wide would hold nine in ten" in narrow[0].words
     well_set = [calibration(learner(1.0, seed)) for seed in range(60)]
-    assert sum(one.verdict == "too narrow" for one in well_set) <= 6, "chance alone says it to one in twenty"
-    assert sum(calibration(learner(3.0, seed)).verdict == "wider than needed" for seed in range(60)) >= 50
+    assert sum(one.verdict == "too narrow" for one in well_set) <= 6, (
+        "chance alone says it to one in twenty"
+    )
+    assert (
+        sum(calibration(learner(3.0, seed)).verdict == "wider than needed" for seed in range(60))
+        >= 50
+    )
     assert calibration(learner(0.4, 1, times=9)).verdict == "", "too few to say"
 
 
@@ -256,12 +288,15 @@ def test_where_an_eye_is_off_is_said_and_where_it_is_not_is_not() -> None:
 
 
 def test_no_other_range_scores_better_than_the_one_believed() -> None:
-    """For somebody who believes the figure normal, the mean score is least at the ends of nine in ten."""
+    """For somebody who believes the figure normal, the mean score is least at the ends of nine in
+    ten."""
     dice = Random(2)
     figures = [dice.gauss(100, 10) for _ in range(4000)]
 
     def mean(half: float) -> float:
-        return sum(interval_score(Answered(100 - half, 100 + half, v)) * v for v in figures) / len(figures)
+        return sum(interval_score(Answered(100 - half, 100 + half, v)) * v for v in figures) / len(
+            figures
+        )
 
     best = min(range(4, 40), key=mean)
     assert 15 <= best <= 18, "1.645 times 10"
@@ -291,7 +326,10 @@ def test_a_pour_taken_over_counts_for_foods_of_the_same_class_and_no_others() ->
     for key in ("parsley", "cilantro"):
         assert loose_piece(changed[key], "handful", None).value == pytest.approx(own.grams)  # type: ignore[union-attr]
     for food in pantry.stocked:
-        before, after = loose_piece(food, "handful", None), loose_piece(changed[food.key], "handful", None)
+        before, after = (
+            loose_piece(food, "handful", None),
+            loose_piece(changed[food.key], "handful", None),
+        )
         reference = loose_piece(pantry["parsley"], "handful", None)
         assert (before != after) == (before == reference), food.key
         assert loose_piece(food, "glug", None) == loose_piece(changed[food.key], "glug", None)

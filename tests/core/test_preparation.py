@@ -27,7 +27,9 @@ def sodium(text: str, reader: Reader, knowledge: Knowledge) -> float:
     return worked(text, reader, knowledge).totals.batch["sodium_mg"].value
 
 
-def test_rinsing_canned_beans_takes_about_eight_percent_and_only_once(reader: Reader, knowledge: Knowledge) -> None:
+def test_rinsing_canned_beans_takes_about_eight_percent_and_only_once(
+    reader: Reader, knowledge: Knowledge
+) -> None:
     drained = sodium("1 (15 oz) can chickpeas, drained", reader, knowledge)
     rinsed = sodium("1 (15 oz) can chickpeas, drained and rinsed", reader, knowledge)
     assert rinsed / drained == pytest.approx(0.92, abs=0.01)
@@ -35,8 +37,11 @@ def test_rinsing_canned_beans_takes_about_eight_percent_and_only_once(reader: Re
     assert portion.factors == {}, "the row is already rinsed"
 
 
-def test_every_rinsed_row_follows_the_rule_for_rinsing(pantry: Pantry, knowledge: Knowledge) -> None:
-    """What rinsing does to sodium is said once, in preparations.csv; change it there and this test fails alone."""
+def test_every_rinsed_row_follows_the_rule_for_rinsing(
+    pantry: Pantry, knowledge: Knowledge
+) -> None:
+    """What rinsing does to sodium is said once, in preparations.csv; change it there and this test
+    fails alone."""
     rinsed = [food for food in pantry.stocked if food.form == "canned-rinsed"]
     assert len(rinsed) >= 12
     for food in rinsed:
@@ -45,7 +50,9 @@ def test_every_rinsed_row_follows_the_rule_for_rinsing(pantry: Pantry, knowledge
         factors = knowledge.preparations.bearing("rinse", drained).factors
         assert factors == {"sodium_mg": 0.92, "potassium_mg": 0.92}
         for nutrient, factor in factors.items():
-            assert food.per_100_g[nutrient] == pytest.approx((drained.per_100_g[nutrient] or 0) * factor)
+            assert food.per_100_g[nutrient] == pytest.approx(
+                (drained.per_100_g[nutrient] or 0) * factor
+            )
 
 
 def test_boiling_adds_water_and_no_nutrient(reader: Reader, knowledge: Knowledge) -> None:
@@ -54,13 +61,17 @@ def test_boiling_adds_water_and_no_nutrient(reader: Reader, knowledge: Knowledge
     assert portion.in_bowl.value == pytest.approx(280)
 
 
-def test_dry_and_cooked_grain_agree_within_their_ranges(reader: Reader, knowledge: Knowledge) -> None:
+def test_dry_and_cooked_grain_agree_within_their_ranges(
+    reader: Reader, knowledge: Knowledge
+) -> None:
     dry = worked("100 g dry quinoa, boiled", reader, knowledge).totals.batch["energy_kcal"]
     cooked = worked("280 g cooked quinoa", reader, knowledge).totals.batch["energy_kcal"]
     assert dry.low <= cooked.value <= dry.high or cooked.low <= dry.value <= cooked.high
 
 
-def test_ribs_come_off_a_bunch_but_not_off_chopped_leaves(reader: Reader, knowledge: Knowledge) -> None:
+def test_ribs_come_off_a_bunch_but_not_off_chopped_leaves(
+    reader: Reader, knowledge: Knowledge
+) -> None:
     whole = worked("1 bunch kale", reader, knowledge).portions[0].in_bowl.value
     trimmed = worked("1 bunch kale, ribs removed", reader, knowledge).portions[0].in_bowl.value
     assert trimmed / whole == pytest.approx(0.72, abs=0.01)
@@ -105,7 +116,9 @@ def test_what_is_prepared_here_tastes_as_what_is_bought_ready(
     grams = prepared.portion("l1").in_bowl.value
     bought = kitchen.appraise({ready: f"{grams} g", "water": "200 g"}, "slaw")
     for axis in ("sour", "sweet", "bitter", "hot", "aroma"):
-        assert prepared.flavor[axis].value == pytest.approx(bought.flavor[axis].value, rel=0.02, abs=0.02), axis
+        assert prepared.flavor[axis].value == pytest.approx(
+            bought.flavor[axis].value, rel=0.02, abs=0.02
+        ), axis
 
 
 @pytest.mark.parametrize(
@@ -133,11 +146,17 @@ def test_preparation_moves_the_taste_where_no_ready_made_form_tells(
     def per_gram(now: Appraisal) -> float:
         return now.flavor[axis].by_line["l1"] * now.totals.batch_grams.value
 
-    assert (per_gram(after) < 0.9 * per_gram(raw)) if less else (per_gram(after) > 1.1 * per_gram(raw))
+    assert (
+        (per_gram(after) < 0.9 * per_gram(raw)) if less else (per_gram(after) > 1.1 * per_gram(raw))
+    )
 
 
 def test_cutting_and_what_a_row_already_has_change_no_taste(kitchen: Kitchen) -> None:
-    for food, done in (("parmesan", "cut"), ("garlic-roasted", "roast"), ("chickpeas-canned-rinsed", "rinse")):
+    for food, done in (
+        ("parmesan", "cut"),
+        ("garlic-roasted", "roast"),
+        ("chickpeas-canned-rinsed", "rinse"),
+    ):
         recipe = kitchen.recipe({food: "100 g"}, "slaw")
         now = kitchen.work_out(recipe.with_line(replace(recipe.line("l1"), preparations=(done,))))
         assert now.portion("l1").taste is None, food

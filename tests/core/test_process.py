@@ -1,4 +1,5 @@
-"""Methods are read into what is done to food: its order, its waits, what reaches the bowl. 105 recipes by one hand."""
+"""Methods are read into what is done to food: its order, its waits, what reaches the bowl. 105
+recipes by one hand."""
 
 from __future__ import annotations
 
@@ -112,7 +113,9 @@ def _waits(checked: Checked, one: str) -> bool:
     operation = checked.operation(words)
     if operation is None or operation.minutes is None:
         return False
-    return operation.minutes.low == float(low) and (not high or operation.minutes.high == float(high))
+    return operation.minutes.low == float(low) and (
+        not high or operation.minutes.high == float(high)
+    )
 
 
 @pytest.mark.parametrize("case", ALL, ids=[case.name for case in ALL])
@@ -132,7 +135,9 @@ def test_nothing_is_lost_and_nothing_comes_before_what_it_needs(case: Case, read
         assert all(before < operation.id for before in operation.after)
         assert operation.id not in checked.process.before(operation.id)
     for outcome in checked.process.outcomes.values():
-        gone = sum(share.value for fate, share in outcome.fates.items() if fate is not Fate.TAKEN_UP)
+        gone = sum(
+            share.value for fate, share in outcome.fates.items() if fate is not Fate.TAKEN_UP
+        )
         assert outcome.eaten.value + gone == pytest.approx(1.0, abs=0.02)
         assert outcome.weight.value <= outcome.eaten.value + 1e-9
 
@@ -150,11 +155,17 @@ def test_heat_answers_a_caution_and_acid_does_not(case: Case, read) -> None:  # 
 
 
 def test_what_is_cut_comes_out_of_what_it_cooked_in(knowledge: Knowledge) -> None:
-    """The stock of a chicken that is shredded stays behind; boneless breasts lose water, and no bones."""
+    """The stock of a chicken that is shredded stays behind; boneless breasts lose water, and no
+    bones."""
     reader = Reader(knowledge.pantry, knowledge.preparations)
-    recipe = read_recipe("Salad\n2 chicken breasts\n1 liter chicken stock\n1 carrot\n", reader, 4).recipe
+    recipe = read_recipe(
+        "Salad\n2 chicken breasts\n1 liter chicken stock\n1 carrot\n", reader, 4
+    ).recipe
     method = (
-        "Poach the chicken in the stock for 20 minutes and shred it. Grate the carrot and toss it with the chicken.",
+        (
+            "Poach the chicken in the stock for 20 minutes and shred it. Grate the carrot and toss"
+            " it with the chicken."
+        ),
     )
     chicken, stock, _ = appraise(replace(recipe, method=method), knowledge).portions
     assert chicken.in_bowl.value == pytest.approx(chicken.measured.value * 0.75)
@@ -170,7 +181,11 @@ NOT_COOKED = (
     ("200 g tuna steak", "raw-fish", "Blanch the tuna for 10 seconds."),
 )
 COOKED = (
-    ("1 egg", "raw-egg", "Simmer the quinoa in water for 15 minutes, and put the egg in for the last 9."),
+    (
+        "1 egg",
+        "raw-egg",
+        "Simmer the quinoa in water for 15 minutes, and put the egg in for the last 9.",
+    ),
     ("1 egg", "raw-egg", "Boil the egg for 10 minutes."),
     ("200 g tuna steak", "raw-fish", "Grill the tuna for 5 minutes on each side."),
 )
@@ -220,8 +235,12 @@ LINE_SAYS = [
 ]
 
 
-@pytest.mark.parametrize(("line", "bare", "step"), LINE_SAYS, ids=[line for line, _, _ in LINE_SAYS])
-def test_a_loss_is_one_loss_whoever_says_it(line: str, bare: str, step: str, knowledge: Knowledge) -> None:
+@pytest.mark.parametrize(
+    ("line", "bare", "step"), LINE_SAYS, ids=[line for line, _, _ in LINE_SAYS]
+)
+def test_a_loss_is_one_loss_whoever_says_it(
+    line: str, bare: str, step: str, knowledge: Knowledge
+) -> None:
     """By the line, by the method, or by both."""
     reader = Reader(knowledge.pantry, knowledge.preparations)
     recipes = [read_recipe(f"Dish\n{text}\n", reader, 4).recipe for text in (line, bare, line)]
@@ -241,8 +260,9 @@ def test_without_a_method_a_dish_is_as_its_lines_say(knowledge: Knowledge, read)
 
 
 SCRAPS = (
-    "peel the beets and cut them toss with half oil . , ; until soft when cold if drain rinse it everything rest of 2 "
-    "tbsp salt discard keep another day pour over roast at 200 °C for 30 minutes"
+    "peel the beets and cut them toss with half oil . , ; until soft when cold if drain rinse it"
+    " everything rest of 2 tbsp salt discard keep another day pour over roast at 200 °C for 30"
+    " minutes"
 )
 
 
@@ -284,7 +304,9 @@ def said_of(process: Process, words: str) -> list[Sort]:
     return [said.sort for said in process.said if said.text == words]
 
 
-def test_a_step_told_to_be_advice_or_no_work_is_none_and_stays_said(ruled: Callable[..., Process]) -> None:
+def test_a_step_told_to_be_advice_or_no_work_is_none_and_stays_said(
+    ruled: Callable[..., Process],
+) -> None:
     count = len(ruled().operations)
     for read_as, sort in ((ReadAs.ADVICE, Sort.ADVICE), (ReadAs.NO_WORK, Sort.NOTE)):
         process = ruled(Ruling("Frobnicate gently.", 0, read_as))
@@ -293,7 +315,9 @@ def test_a_step_told_to_be_advice_or_no_work_is_none_and_stays_said(ruled: Calla
         assert len(process.said) == len(ruled().said)
 
 
-def test_a_step_told_to_be_work_is_done_to_the_lines_that_are_named(ruled: Callable[..., Process]) -> None:
+def test_a_step_told_to_be_work_is_done_to_the_lines_that_are_named(
+    ruled: Callable[..., Process],
+) -> None:
     process = ruled(Ruling("Frobnicate gently.", 0, ReadAs.WORK, ("l2", "l4")))
     (operation,) = [o for o in process.operations if o.text == "Frobnicate gently."]
     assert (set(operation.lines), set(operation.named)) == ({"l2", "l4"}, {"l2", "l4"})
@@ -302,7 +326,9 @@ def test_a_step_told_to_be_work_is_done_to_the_lines_that_are_named(ruled: Calla
     assert operation.id in process.before(top.id)
 
 
-def test_a_step_told_to_be_a_wait_is_one_on_what_stands_at_hand(ruled: Callable[..., Process]) -> None:
+def test_a_step_told_to_be_a_wait_is_one_on_what_stands_at_hand(
+    ruled: Callable[..., Process],
+) -> None:
     process = ruled(Ruling("Toss the beans with the salt", 0, ReadAs.WAIT))
     (operation,) = [o for o in process.operations if o.text == "Toss the beans with the salt"]
     assert operation.kind is VerbClass.WAIT
@@ -321,7 +347,9 @@ def test_rulings_replace_each_other_are_taken_back_and_go_with_their_words() -> 
     changed = Ruling("Chill", 0, ReadAs.ADVICE)
     assert with_ruling((first, other), changed) == (other, changed)
     assert without_ruling((first, other), "Chill", 0) == (other,)
-    assert still_said((first, Ruling("Toss well", 0, ReadAs.WAIT)), ["Chill it.", "Serve."]) == (first,)
+    assert still_said((first, Ruling("Toss well", 0, ReadAs.WAIT)), ["Chill it.", "Serve."]) == (
+        first,
+    )
 
 
 KEPT_HALF = """Leaves with half a dressing
@@ -345,7 +373,10 @@ def test_everything_is_tossed_with_half_the_dressing_and_the_other_half_is_kept(
     reader: Reader, knowledge: Knowledge
 ) -> None:
     dish = appraise(read_recipe(KEPT_HALF, reader).recipe, knowledge)
-    eaten = {dish.recipe.line(line).named: outcome.eaten.value for line, outcome in dish.process.outcomes.items()}
+    eaten = {
+        dish.recipe.line(line).named: outcome.eaten.value
+        for line, outcome in dish.process.outcomes.items()
+    }
     assert {n: eaten[n] for n in ("yogurt", "lemon juice", "honey")} == dict.fromkeys(
         ("yogurt", "lemon juice", "honey"), pytest.approx(0.5)
     )

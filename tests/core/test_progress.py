@@ -8,7 +8,9 @@ import pytest
 
 from fresh_ladle.core.recipes.progress import Facts, next_step, steps
 
-READ = Facts(0, 0, targets=False, adapted=False, seasoned=False, tasted=False, kept=False, approved=False)
+READ = Facts(
+    0, 0, targets=False, adapted=False, seasoned=False, tasted=False, kept=False, approved=False
+)
 
 
 @pytest.mark.parametrize(

@@ -1,4 +1,5 @@
-"""Ratios: every step of the slider is the recipe typed with those amounts, and what is said of them holds."""
+"""Ratios: every step of the slider is the recipe typed with those amounts, and what is said of them
+holds."""
 
 from __future__ import annotations
 
@@ -15,7 +16,11 @@ from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.tables import toml_of
 
 DEMO = toml_of("demo.toml")["recipe"]
-DIP, NOODLES, DRESSING = "Artichoke and white-bean dip", "Peanut-lime noodle salad", "Tarragon-buttermilk dressing"
+DIP, NOODLES, DRESSING = (
+    "Artichoke and white-bean dip",
+    "Peanut-lime noodle salad",
+    "Tarragon-buttermilk dressing",
+)
 
 
 def demo(title: str, knowledge: Knowledge, reader: Reader) -> Appraisal:
@@ -24,7 +29,11 @@ def demo(title: str, knowledge: Knowledge, reader: Reader) -> Appraisal:
 
 
 def walked(
-    title: str, names: list[str], knowledge: Knowledge, reader: Reader, targets: tuple[Target, ...] = ()
+    title: str,
+    names: list[str],
+    knowledge: Knowledge,
+    reader: Reader,
+    targets: tuple[Target, ...] = (),
 ) -> Ratio:
     now = demo(title, knowledge, reader)
     first, *rest = (side_called(name, now, reader) for name in names)
@@ -52,10 +61,14 @@ def test_every_step_is_the_recipe_typed_with_those_amounts_to_the_digit(
         for component in components:
             typed += [f"## {component}"] if component else []
             typed += [x.text for x in point.recipe.lines if x.component == component]
-        again = appraise(read_recipe("\n".join(typed), reader, kind=point.recipe.kind).recipe, knowledge)
+        again = appraise(
+            read_recipe("\n".join(typed), reader, kind=point.recipe.kind).recipe, knowledge
+        )
         for nutrient in HEADLINE:
             one, other = point.after.totals.serving[nutrient], again.totals.serving[nutrient]
-            assert (one.value, one.low, one.high) == pytest.approx((other.value, other.low, other.high), abs=1e-9)
+            assert (one.value, one.low, one.high) == pytest.approx(
+                (other.value, other.low, other.high), abs=1e-9
+            )
         assert {a: s.value for a, s in point.after.flavor.items()} == pytest.approx(
             {a: s.value for a, s in again.flavor.items()}, abs=1e-9
         )
@@ -78,7 +91,9 @@ def test_it_goes_from_all_of_one_to_all_of_the_other_and_passes_the_recipe_as_it
     assert max(weights) / min(weights) < 1 + 2 * TOGETHER
 
 
-def test_more_artichoke_is_less_energy_and_more_bitter(knowledge: Knowledge, reader: Reader) -> None:
+def test_more_artichoke_is_less_energy_and_more_bitter(
+    knowledge: Knowledge, reader: Reader
+) -> None:
     found = walked(DIP, ["white beans", "artichoke"], knowledge, reader)
     energy = [p.after.totals.serving["energy_kcal"].value for p in found.points]
     assert energy == sorted(energy, reverse=True)
@@ -110,12 +125,16 @@ def test_a_component_goes_up_and_down_as_a_whole(knowledge: Knowledge, reader: R
     ids = [x.id for x in now.recipe.lines if x.component == name]
     assert len(ids) > 1
     assert not any(line.id in ids for line in found.points[0].recipe.lines)
-    grams = [sum(p.in_bowl.value for p in x.after.portions if p.line.id in ids) for x in found.points]
+    grams = [
+        sum(p.in_bowl.value for p in x.after.portions if p.line.id in ids) for x in found.points
+    ]
     assert grams == sorted(grams)
     assert grams[1] < 0.5 * grams[found.now] < grams[-1]
 
 
-def test_what_is_said_of_how_far_it_goes_is_so_and_ends_where_it_ends(knowledge: Knowledge, reader: Reader) -> None:
+def test_what_is_said_of_how_far_it_goes_is_so_and_ends_where_it_ends(
+    knowledge: Knowledge, reader: Reader
+) -> None:
     targets = (Target("energy_kcal", Side.AT_MOST, 112), Target("protein_g", Side.AT_LEAST, 3.0))
     found = walked(DIP, ["white beans", "artichoke"], knowledge, reader, targets)
     ((low, high),) = found.stretches(0.8)
@@ -124,10 +143,16 @@ def test_what_is_said_of_how_far_it_goes_is_so_and_ends_where_it_ends(knowledge:
         assert point.holds(0.8) is (low <= place <= high)
     said = how_far(found, 0.8)
     assert said.startswith("Every target is met from ")
-    assert all(amount in said for p in (found.points[low], found.points[high]) for amount in [p.recipe.lines[0].amount])
+    assert all(
+        amount in said
+        for p in (found.points[low], found.points[high])
+        for amount in [p.recipe.lines[0].amount]
+    )
 
 
-def test_a_target_that_no_step_meets_is_named_and_the_others_are_told(knowledge: Knowledge, reader: Reader) -> None:
+def test_a_target_that_no_step_meets_is_named_and_the_others_are_told(
+    knowledge: Knowledge, reader: Reader
+) -> None:
     targets = (Target("sodium_mg", Side.AT_MOST, 20), Target("energy_kcal", Side.AT_MOST, 105))
     found = walked(DIP, ["white beans", "artichoke"], knowledge, reader, targets)
     assert found.never_met(0.8) == [targets[0]]
@@ -138,7 +163,9 @@ def test_a_target_that_no_step_meets_is_named_and_the_others_are_told(knowledge:
 
 
 def test_without_targets_it_speaks_of_taste_alone(knowledge: Knowledge, reader: Reader) -> None:
-    assert "taste the same to most" in how_far(walked(DIP, ["white beans", "artichoke"], knowledge, reader), 0.8)
+    assert "taste the same to most" in how_far(
+        walked(DIP, ["white beans", "artichoke"], knowledge, reader), 0.8
+    )
 
 
 BAD = [
@@ -150,6 +177,8 @@ BAD = [
 
 
 @pytest.mark.parametrize(("names", "words"), BAD, ids=[words for _, words in BAD])
-def test_what_cannot_be_walked_is_said(names: list[str], words: str, knowledge: Knowledge, reader: Reader) -> None:
+def test_what_cannot_be_walked_is_said(
+    names: list[str], words: str, knowledge: Knowledge, reader: Reader
+) -> None:
     with pytest.raises(RecipeError, match=words):
         walked(DIP, names, knowledge, reader)

@@ -1,4 +1,5 @@
-"""What steps must reach stands at the step; what may not be served to guests at risk is refused, with what would do."""
+"""What steps must reach stands at the step; what may not be served to guests at risk is refused,
+with what would do."""
 
 from __future__ import annotations
 
@@ -25,15 +26,40 @@ from fresh_ladle.data.reach import load_reach
 
 COLD = "21 °C (70 °F) within 2 hours, 5 °C (41 °F) within 6"
 CASES = [
-    ("500 g raw chicken breasts", "Poach the chicken 15 minutes. Cool it.", "Poach the chicken 15 minutes", "74 °C"),
+    (
+        "500 g raw chicken breasts",
+        "Poach the chicken 15 minutes. Cool it.",
+        "Poach the chicken 15 minutes",
+        "74 °C",
+    ),
     ("2 cups cooked chicken", "Warm the chicken.", "", ""),
-    ("1 lb ground beef", "Fry the beef until browned.", "Fry the beef until browned", "71 °C (160 °F) all through"),
+    (
+        "1 lb ground beef",
+        "Fry the beef until browned.",
+        "Fry the beef until browned",
+        "71 °C (160 °F) all through",
+    ),
     ("50 g ground walnuts", "Fry the walnuts.", "", ""),
-    ("400 g salmon fillet", "Bake the salmon 15 minutes.", "Bake the salmon 15 minutes", "63 °C (145 °F) inside"),
+    (
+        "400 g salmon fillet",
+        "Bake the salmon 15 minutes.",
+        "Bake the salmon 15 minutes",
+        "63 °C (145 °F) inside",
+    ),
     ("1 can salmon, drained", "Warm the salmon.", "", ""),
-    ("3 eggs\n1 cup milk", "Whisk the eggs and milk. Simmer until thick.", "Simmer until thick", "71 °C"),
+    (
+        "3 eggs\n1 cup milk",
+        "Whisk the eggs and milk. Simmer until thick.",
+        "Simmer until thick",
+        "71 °C",
+    ),
     ("3 eggs", "Boil the eggs 11 minutes.", "", ""),
-    ("1 cup dry kidney beans", "Soak overnight. Boil for an hour.", "Boil for an hour", "a hard boil for 30 minutes"),
+    (
+        "1 cup dry kidney beans",
+        "Soak overnight. Boil for an hour.",
+        "Boil for an hour",
+        "a hard boil for 30 minutes",
+    ),
     ("1 can kidney beans, drained", "Boil the beans 5 minutes.", "", ""),
     ("1 cup dry farro", "Boil the farro 25 minutes. Cool it on a tray.", "Cool it on a tray", COLD),
     ("1 can chickpeas, drained", "Cool the chickpeas.", "", ""),
@@ -88,7 +114,9 @@ def test_what_is_raw_is_refused_to_guests_at_risk_with_what_would_do(
         dish = read(f"Dish\nServes 4\n{text}", reader, knowledge)
         eaten = datetime(2027, 3, 4, 12, tzinfo=ZoneInfo("Europe/Paris"))
         ask = Ask((ServiceDish(dish, 12),), eaten, Kitchen(), at_risk)
-        check_at_risk(planned_service(ask, knowledge.work, eaten.astimezone(UTC) - timedelta(days=3)))
+        check_at_risk(
+            planned_service(ask, knowledge.work, eaten.astimezone(UTC) - timedelta(days=3))
+        )
 
     with pytest.raises(RecipeError, match="not served to guests at risk") as refused:
         planned(lines, at_risk=True)
@@ -103,7 +131,8 @@ def test_a_day_asks_for_its_readings_at_the_stove_and_in_both_stages_of_cooling(
 ) -> None:
     lines = "500 g raw chicken breasts\n1 cup dry farro"
     method = (
-        "Poach the chicken 15 minutes.\nBoil the farro 25 minutes. Cool it on a tray for 8 hours. Stir in the chicken."
+        "Poach the chicken 15 minutes.\nBoil the farro 25 minutes. Cool it on a tray for 8 hours."
+        " Stir in the chicken."
     )
     dish = read(f"Dish\nServes 4\n{lines}\n\nMethod\n{method}", reader, knowledge)
     placed, at = [], 0
@@ -120,5 +149,8 @@ def test_a_day_asks_for_its_readings_at_the_stove_and_in_both_stages_of_cooling(
     }
     assert [r.minute for r in due] == sorted(r.minute for r in due)
     assert "74 °C" in next(r.words for r in due if r.kind is None)
-    assert [r.words.split(": ")[1] for r in due if r.kind] == ["21 °C or below by then", "5 °C or below by then"]
+    assert [r.words.split(": ")[1] for r in due if r.kind] == [
+        "21 °C or below by then",
+        "5 °C or below by then",
+    ]
     assert all(r.minute <= cooled.start + 200 for r in readings_due(placed, cooled.start + 200))

@@ -1,4 +1,5 @@
-"""Reading ingredient lines: the food, the grams with their range, the preparation, and what is not understood."""
+"""Reading ingredient lines: the food, the grams with their range, the preparation, and what is not
+understood."""
 
 from __future__ import annotations
 
@@ -52,14 +53,18 @@ def grams_of(text: str, reader: Reader, knowledge: Knowledge, region: Region = R
 def test_quantities(text: str, value: float, low: float, high: float) -> None:
     quantity, _ = read_quantity(text)
     assert quantity is not None
-    assert (quantity.count.value, quantity.count.low, quantity.count.high) == pytest.approx((value, low, high))
+    assert (quantity.count.value, quantity.count.low, quantity.count.high) == pytest.approx(
+        (value, low, high)
+    )
 
 
 def test_plain_line_drops_markup_bullets_and_unicode() -> None:
     assert plain_line("<li>• 1½&nbsp;cups – plain yoghurt</li>") == "1 1/2 cups - plain yoghurt"
     assert plain_line("2. 3 eggs") == "3 eggs"
     assert plain_line("1.5 cups milk") == "1.5 cups milk"
-    assert [plain_line(dash + "2 tbsp oil") for dash in ("-", "–", "−", "- ", "+")] == ["2 tbsp oil"] * 5
+    assert [plain_line(dash + "2 tbsp oil") for dash in ("-", "–", "−", "- ", "+")] == [
+        "2 tbsp oil"
+    ] * 5
     assert plain_line("−½ cup oil") == "1/2 cup oil"
 
 
@@ -70,7 +75,25 @@ def test_a_dash_before_an_amount_typed_alone_is_a_minus() -> None:
 
 _PIECES = st.sampled_from(
     [
-        *("-", "–", "•", "1/0", "½", "0", "9" * 400, "1e9", "²", "cup", "tbsp", "(", ")", ",", ":", "## ", "Serves"),
+        *(
+            "-",
+            "–",
+            "•",
+            "1/0",
+            "½",
+            "0",
+            "9" * 400,
+            "1e9",
+            "²",
+            "cup",
+            "tbsp",
+            "(",
+            ")",
+            ",",
+            ":",
+            "## ",
+            "Serves",
+        ),
         *(
             "for the",
             "each",
@@ -107,7 +130,9 @@ _PIECES = st.sampled_from(
 
 @given(text=st.one_of(st.text(max_size=300), st.lists(_PIECES, max_size=40).map(" ".join)))
 @settings(max_examples=250)
-def test_any_text_is_read_or_refused_in_words(text: str, reader: Reader, knowledge: Knowledge) -> None:
+def test_any_text_is_read_or_refused_in_words(
+    text: str, reader: Reader, knowledge: Knowledge
+) -> None:
     with suppress(Refused):
         reading = read_recipe(text, reader)
         assert len(appraise(reading.recipe, knowledge).portions) == len(reading.readings) > 0
@@ -116,7 +141,10 @@ def test_any_text_is_read_or_refused_in_words(text: str, reader: Reader, knowled
 @pytest.mark.parametrize("first", ["-2 tbsp olive oil", "–2 tbsp olive oil", "−½ cup olive oil"])
 def test_a_list_may_begin_with_a_dash_at_its_first_amount(first: str, reader: Reader) -> None:
     reading = read_recipe(f"{first}\n-1 can chickpeas", reader)
-    assert [r.line.food for r in reading.readings] == ["olive-oil-refined", "chickpeas-canned-drained"]
+    assert [r.line.food for r in reading.readings] == [
+        "olive-oil-refined",
+        "chickpeas-canned-drained",
+    ]
     assert all(r.understood for r in reading.readings)
 
 
@@ -158,7 +186,9 @@ def test_a_first_line_that_cannot_be_an_amount_is_a_line_not_understood(reader: 
         ("1 (14.5 oz) can diced tomatoes, no salt added", "tomato-canned-diced-no-salt", None),
     ],
 )
-def test_food_and_grams(text: str, food: str, grams: float | None, reader: Reader, knowledge: Knowledge) -> None:
+def test_food_and_grams(
+    text: str, food: str, grams: float | None, reader: Reader, knowledge: Knowledge
+) -> None:
     (reading,) = reader.read_line(text)
     assert reading.line.food == food
     if grams is not None:
@@ -173,7 +203,10 @@ def test_two_foods_on_a_line_become_two_lines(reader: Reader) -> None:
     both = reader.read_line("juice and zest of 2 lemons")
     assert [r.line.food for r in both] == ["lemon-juice-fresh", "lemon-zest"]
     spices = reader.read_line("1 tsp each cumin and smoked paprika")
-    assert [(r.line.amount, r.line.food) for r in spices] == [("1 tsp", "cumin"), ("1 tsp", "paprika-smoked")]
+    assert [(r.line.amount, r.line.food) for r in spices] == [
+        ("1 tsp", "cumin"),
+        ("1 tsp", "paprika-smoked"),
+    ]
 
 
 def test_remarks_are_kept_apart_from_the_food(reader: Reader) -> None:
@@ -251,7 +284,9 @@ def test_an_amount_typed_alone_must_be_one(text: str) -> None:
         ("2 cups leftover farro", "farro-cooked"),
     ],
 )
-def test_what_follows_was_done_to_the_amount_and_what_precedes_before_it(text: str, food: str, reader: Reader) -> None:
+def test_what_follows_was_done_to_the_amount_and_what_precedes_before_it(
+    text: str, food: str, reader: Reader
+) -> None:
     line = reader.read_line(text)[0].line
     assert line.food == food
     assert "boil" in line.preparations or not food.endswith("-dry")
@@ -260,16 +295,34 @@ def test_what_follows_was_done_to_the_amount_and_what_precedes_before_it(text: s
 @pytest.mark.parametrize(
     ("text", "read"),
     [
-        ("2 tbsp soy sauce + 1 tsp sesame oil", {"soy-sauce": "2 tbsp", "sesame-oil-toasted": "1 tsp"}),
-        ("a clove of garlic and a thumb of ginger", {"garlic": "a clove", "ginger-fresh": "a thumb"}),
-        ("zest of a lemon and a pinch of sugar", {"lemon-zest": "zest of a", "sugar-white": "a pinch"}),
-        ("juice of 1 lemon and 1 lime", {"lemon-juice-fresh": "juice of 1", "lime-juice-fresh": "juice of 1"}),
+        (
+            "2 tbsp soy sauce + 1 tsp sesame oil",
+            {"soy-sauce": "2 tbsp", "sesame-oil-toasted": "1 tsp"},
+        ),
+        (
+            "a clove of garlic and a thumb of ginger",
+            {"garlic": "a clove", "ginger-fresh": "a thumb"},
+        ),
+        (
+            "zest of a lemon and a pinch of sugar",
+            {"lemon-zest": "zest of a", "sugar-white": "a pinch"},
+        ),
+        (
+            "juice of 1 lemon and 1 lime",
+            {"lemon-juice-fresh": "juice of 1", "lime-juice-fresh": "juice of 1"},
+        ),
         ("200 g feta and 1 red onion", {"feta": "200 g", "onion-red": "1"}),
         ("1 cup stock and 1 onion", {"vegetable-stock": "1 cup", "onion-yellow": "1"}),
         ("200 g feta and 2 olives", {"feta": "200 g", "olives-green": "2"}),
-        ("1 tsp salt and a few grinds of pepper", {"table-salt": "1 tsp", "pepper-black": "a few grinds"}),
+        (
+            "1 tsp salt and a few grinds of pepper",
+            {"table-salt": "1 tsp", "pepper-black": "a few grinds"},
+        ),
         ("1 onion, half sliced and half chopped", {"onion-yellow": "1"}),
-        ("1 (15 oz) can chickpeas, rinsed and drained", {"chickpeas-canned-rinsed": "1 (15 oz) can"}),
+        (
+            "1 (15 oz) can chickpeas, rinsed and drained",
+            {"chickpeas-canned-rinsed": "1 (15 oz) can"},
+        ),
         ("2 limes, one juiced and one in wedges", {"lime-juice-fresh": "juice of 2"}),
         ("1/2 cup half and half", {"half-and-half": "1/2 cup"}),
         ("2 cups plus 1 tbsp chickpea flour", {"chickpea-flour": "2 cups plus 1 tbsp"}),
@@ -277,7 +330,9 @@ def test_what_follows_was_done_to_the_amount_and_what_precedes_before_it(text: s
         ("2 tbsp canola or olive oil", {"canola-oil": "2 tbsp"}),
     ],
 )
-def test_two_foods_in_a_line_are_two_and_one_is_one(text: str, read: dict[str, str], reader: Reader) -> None:
+def test_two_foods_in_a_line_are_two_and_one_is_one(
+    text: str, read: dict[str, str], reader: Reader
+) -> None:
     assert {r.line.food: r.line.amount for r in reader.read_line(text)} == read
 
 
@@ -290,7 +345,9 @@ def test_two_foods_in_a_line_are_two_and_one_is_one(text: str, read: dict[str, s
         ("1 tbsp canola oil", 12.5, 13.6, 14.3),
     ],
 )
-def test_what_comes_later_counts(text: str, low: float, value: float, high: float, reader: Reader) -> None:
+def test_what_comes_later_counts(
+    text: str, low: float, value: float, high: float, reader: Reader
+) -> None:
     (reading,) = reader.read_line(text)
     assert reading.problem is None
     food = reader.pantry[reading.line.food or ""]
@@ -322,23 +379,36 @@ def test_names_that_used_to_mislead(text: str, food: str, reader: Reader) -> Non
     assert reader.read_line(text)[0].line.food == food
 
 
-def test_every_name_of_the_stores_reads_back_to_its_own_food(reader: Reader, knowledge: Knowledge) -> None:
+def test_every_name_of_the_stores_reads_back_to_its_own_food(
+    reader: Reader, knowledge: Knowledge
+) -> None:
     for food in knowledge.pantry.stocked:
         for name in (food.name, *food.aliases):
             read = [r.line.food for r in reader.read_line(f"100 g of {name}")]
             assert read == [food.key], name
 
 
-TURNED_ROUND_OTHERWISE = {"chana, ankurit", "orange, juice of blood", "seed, Poppy", "peppers, banana", "greens, pea"}
+TURNED_ROUND_OTHERWISE = {
+    "chana, ankurit",
+    "orange, juice of blood",
+    "seed, Poppy",
+    "peppers, banana",
+    "greens, pea",
+}
 
 
-def test_a_name_reads_back_with_its_kind_after_a_comma_too(reader: Reader, knowledge: Knowledge) -> None:
+def test_a_name_reads_back_with_its_kind_after_a_comma_too(
+    reader: Reader, knowledge: Knowledge
+) -> None:
     for food in knowledge.pantry.stocked:
         for name in (n for n in food.aliases if "," not in n and "(" not in n and " " in n):
             kind, _, head = name.rpartition(" ")
             turned = f"{head}, {kind}"
-            # What follows the food and was done to it is no kind of it: "carrots, cooked" were measured raw.
-            if turned in TURNED_ROUND_OTHERWISE or knowledge.preparations.words & set(kind.lower().split()):
+            # What follows the food and was done to it is no kind of it: "carrots, cooked" were
+            # measured raw.
+            if turned in TURNED_ROUND_OTHERWISE or knowledge.preparations.words & set(
+                kind.lower().split()
+            ):
                 continue
             assert [r.line.food for r in reader.read_line(f"100 g {turned}")] == [food.key], turned
 
@@ -365,7 +435,9 @@ def test_the_kind_of_a_food_may_stand_on_either_side(text: str, food: str, reade
     assert [r.line.food for r in reader.read_line(text)] == [food]
 
 
-def test_between_two_of_one_name_the_food_with_measures_and_taste_comes_first(knowledge: Knowledge) -> None:
+def test_between_two_of_one_name_the_food_with_measures_and_taste_comes_first(
+    knowledge: Knowledge,
+) -> None:
     stocked = knowledge.pantry["feta"]
     row = replace(stocked, key="table-feta", taste=None, measures=())
     for order in ((stocked, row), (row, stocked)):

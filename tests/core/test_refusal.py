@@ -1,5 +1,5 @@
-"""Refusals: the nearest version is a plan, what is said to bind was lifted and then there is a plan, and "cannot" is
-said only where no way exists."""
+"""Refusals: the nearest version is a plan, what is said to bind was lifted and then there is a
+plan, and "cannot" is said only where no way exists."""
 
 from __future__ import annotations
 
@@ -36,11 +36,18 @@ BOWL = {
     "lemon-juice-fresh": "3 tbsp",
     "table-salt": "1/2 tsp",
 }
-FETA_BOWL = {"feta": "200 g", "romaine": "1 head", "cucumber": "1 large", "lemon-juice-fresh": "2 tbsp"}
+FETA_BOWL = {
+    "feta": "200 g",
+    "romaine": "1 head",
+    "cucumber": "1 large",
+    "lemon-juice-fresh": "2 tbsp",
+}
 
 
 def sodium(first: Appraisal, share: float) -> Target:
-    return Target("sodium_mg", Side.AT_MOST, round(first.totals.serving["sodium_mg"].value * share, 1))
+    return Target(
+        "sodium_mg", Side.AT_MOST, round(first.totals.serving["sodium_mg"].value * share, 1)
+    )
 
 
 def refused(first: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Refusal:
@@ -51,14 +58,23 @@ def refused(first: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Ref
     for easing in told.relaxations:
         after = appraise(with_steps(first.recipe, easing.plan.steps), knowledge)
         for target in easing.request.hard_targets:
-            assert target_status(after.figure_for(target), target).probability >= easing.request.chance
+            assert (
+                target_status(after.figure_for(target), target).probability >= easing.request.chance
+            )
         worst = max(map(abs, drift_between(after, first).steps.values()))
         assert worst <= easing.request.most_steps + 0.03
         assert easing.plan.changes <= easing.request.max_changes
     for plan in told.otherwise:
         assert plan.holds(request.chance)
-        further = plan.name == ONLY_FURTHER and request.most_steps < plan.most_steps <= request.most_steps + 1.05
-        assert further or plan.changes > request.max_changes or plan.lever in (Lever.SMALLER, Lever.LARGER)
+        further = (
+            plan.name == ONLY_FURTHER
+            and request.most_steps < plan.most_steps <= request.most_steps + 1.05
+        )
+        assert (
+            further
+            or plan.changes > request.max_changes
+            or plan.lever in (Lever.SMALLER, Lever.LARGER)
+        )
     for plan in told.nearest:
         assert appraise(with_steps(first.recipe, plan.steps), knowledge).totals == plan.after.totals
     bound = {r.binds for r in told.relaxations}
@@ -73,13 +89,31 @@ def refused(first: Appraisal, request: PlanRequest, knowledge: Knowledge) -> Ref
     [
         (DRESSING, "vinaigrette", 0.6, {}, "taste:"),
         (DRESSING, "vinaigrette", 0.8, {"locked": frozenset({"l4"})}, "lock:l4"),
-        (DRESSING, "vinaigrette", 0.8, {"locked": frozenset({"l4", "l1"}), "max_changes": 8}, "lock:l4"),
+        (
+            DRESSING,
+            "vinaigrette",
+            0.8,
+            {"locked": frozenset({"l4", "l1"}), "max_changes": 8},
+            "lock:l4",
+        ),
         (BOWL, "grain-salad", 0.5, {"max_changes": 1, "most_steps": 3.0}, "changes"),
         (BOWL, "grain-salad", 0.68, {"locked": frozenset({"l3"})}, "lock:l3"),
         (FETA_BOWL, "leafy-salad", 0.3, {"most_steps": 5.0, "max_changes": 3}, "identity:l1"),
         (BOWL, "grain-salad", 0.9, {"school": SCHOOLS["no-added-oil-salt-sugar"]}, "school"),
-        (BOWL, "grain-salad", 0.9, {"salt_school": SALT_BY_ID["none-added"], "most_steps": 1.0}, "school"),
-        (DRESSING, "vinaigrette", 0.9, {"exclude": frozenset({"mustard", "vinegar-red-wine"}), "max_changes": 1}, ""),
+        (
+            BOWL,
+            "grain-salad",
+            0.9,
+            {"salt_school": SALT_BY_ID["none-added"], "most_steps": 1.0},
+            "school",
+        ),
+        (
+            DRESSING,
+            "vinaigrette",
+            0.9,
+            {"exclude": frozenset({"mustard", "vinegar-red-wine"}), "max_changes": 1},
+            "",
+        ),
     ],
 )
 def test_what_binds_was_lifted_and_then_there_is_a_plan(
@@ -106,11 +140,14 @@ def test_measures_and_doubt_are_lifted_too(kitchen: Kitchen, knowledge: Knowledg
     told = refused(first, PlanRequest((sodium(first, 0.72),), locked=frozenset({"l3"})), knowledge)
     lifted = {r.binds.partition(":")[0]: r for r in told.relaxations}
     assert {"measures", "doubt"} <= set(lifted)
-    assert all(line.amount.endswith(" g") for s in lifted["measures"].plan.steps for line in s.added)
+    assert all(
+        line.amount.endswith(" g") for s in lifted["measures"].plan.steps for line in s.added
+    )
 
 
 def test_cannot_is_said_only_where_nothing_can(kitchen: Kitchen, knowledge: Knowledge) -> None:
-    """A proof is checked by taking every way of every slot to its best, whatever that does to taste."""
+    """A proof is checked by taking every way of every slot to its best, whatever that does to
+    taste."""
     first = kitchen.appraise(DRESSING, "vinaigrette", 8)
     nothing = refused(first, PlanRequest((Target("fiber_g", Side.AT_LEAST, 30),)), knowledge)
     assert nothing.conflicts[0].proved
@@ -120,7 +157,9 @@ def test_cannot_is_said_only_where_nothing_can(kitchen: Kitchen, knowledge: Know
     assert "No way was found" in far.conflicts[0].text
 
 
-def test_the_nearest_comes_nearer_when_more_is_allowed(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_the_nearest_comes_nearer_when_more_is_allowed(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     first = kitchen.appraise(BOWL, "grain-salad", 6)
     told = refused(first, PlanRequest((sodium(first, 0.35),), max_changes=3), knowledge)
     figures = [plan.after.totals.serving["sodium_mg"].value for plan in told.nearest]
@@ -128,7 +167,9 @@ def test_the_nearest_comes_nearer_when_more_is_allowed(kitchen: Kitchen, knowled
     assert figures == sorted(figures, reverse=True)
 
 
-def test_stages_lead_there_within_a_step_of_the_one_before(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_stages_lead_there_within_a_step_of_the_one_before(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     first = kitchen.appraise(DRESSING, "vinaigrette", 8)
     told = refused(first, PlanRequest((sodium(first, 0.5),)), knowledge)
     assert len(told.stages) >= 2

@@ -70,17 +70,24 @@ def test_salt_kept_for_the_surface_is_the_same_salt(kitchen: Kitchen, knowledge:
     dish = {"potato-boiled": "600 g", "sour-cream": "60 g", "table-salt": "1 tsp", "dill": "6 g"}
     first = kitchen.appraise(dish, "pasta-potato-salad")
     flat = kitchen.appraise({**dish, "table-salt": "1/2 tsp"}, "pasta-potato-salad")
-    repair = next(r for r in repairs_for(flat, first, knowledge) if r.repair.id == "salt-to-the-surface")
+    repair = next(
+        r for r in repairs_for(flat, first, knowledge) if r.repair.id == "salt-to-the-surface"
+    )
     assert repair.effect is not None
-    assert repair.effect.steps == ("Table-salt: 1/2 tsp → ¼ tsp", "Add ¼ tsp table-salt, on top at the end")
+    assert repair.effect.steps == (
+        "Table-salt: 1/2 tsp → ¼ tsp",
+        "Add ¼ tsp table-salt, on top at the end",
+    )
     assert repair.effect.change["sodium_mg"] == pytest.approx(0, abs=0.5)
     assert repair.effect.drift.steps["salt"] > drift_between(flat, first).steps["salt"] + 0.2
 
 
 @pytest.mark.parametrize("repair", load_repairs(), ids=lambda r: r.id)
-def test_each_repair_moves_its_own_axis_the_right_way(repair, kitchen: Kitchen, knowledge: Knowledge) -> None:  # type: ignore[no-untyped-def]
-    """Fifty grams of every taste in a bowl; a dose of the repair and its axis moves as it should, if it adds
-    anything."""
+def test_each_repair_moves_its_own_axis_the_right_way(
+    repair, kitchen: Kitchen, knowledge: Knowledge
+) -> None:  # type: ignore[no-untyped-def]
+    """Fifty grams of every taste in a bowl; a dose of the repair and its axis moves as it should,
+    if it adds anything."""
     bowl = {
         "olive-oil-refined": "4 g",
         "vinegar-white": "8 g",
@@ -90,7 +97,9 @@ def test_each_repair_moves_its_own_axis_the_right_way(repair, kitchen: Kitchen, 
         "chilli-flakes": "0.1 g",
         "water": "40 g",
     }
-    kind = {"dressing": "vinaigrette", "dip": "legume-dip", "salad": "leafy-salad"}[sorted(repair.courses)[0]]
+    kind = {"dressing": "vinaigrette", "dip": "legume-dip", "salad": "leafy-salad"}[
+        sorted(repair.courses)[0]
+    ]
     first = kitchen.appraise(bowl, kind)
     if not repair.additions or repair.id in LIFTS_BY_SMELL:
         return
@@ -98,7 +107,9 @@ def test_each_repair_moves_its_own_axis_the_right_way(repair, kitchen: Kitchen, 
     more = {key: f"{grams.pop(key, 0) + float(amount[:-2]):g} g" for key, amount in bowl.items()}
     mended = kitchen.appraise({**more, **{k: f"{g:g} g" for k, g in grams.items()}}, kind)
     if repair.axis in NUTRIENT_IDS:
-        per_100_g = [v.totals.batch[repair.axis].value / v.totals.batch_grams.value for v in (mended, first)]
+        per_100_g = [
+            v.totals.batch[repair.axis].value / v.totals.batch_grams.value for v in (mended, first)
+        ]
         assert per_100_g[0] > per_100_g[1]
         return
     step = drift_between(mended, first, Setting.SIDE_BY_SIDE).steps[repair.axis]
@@ -106,7 +117,8 @@ def test_each_repair_moves_its_own_axis_the_right_way(repair, kitchen: Kitchen, 
 
 
 LIFTS_BY_SMELL = {"cinnamon-for-sweet", "zest-for-salt", "pepper-for-salt", "lemon-at-the-end"}
-"""Their help is a smell or a brightness that the salt and sweet axes count for little or nothing by themselves."""
+"""Their help is a smell or a brightness that the salt and sweet axes count for little or nothing by
+themselves."""
 
 
 def test_a_salty_thing_for_salt_gives_back_what_was_saved(kitchen: Kitchen) -> None:
@@ -117,33 +129,54 @@ def test_a_salty_thing_for_salt_gives_back_what_was_saved(kitchen: Kitchen) -> N
     assert not lemon.pitfalls
 
 
-def test_saturated_fat_and_one_allergy_for_another_are_called_out(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_saturated_fat_and_one_allergy_for_another_are_called_out(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     first = kitchen.appraise(
-        {"greek-yogurt-nonfat": "200 g", "garlic": "3 g", "lemon-juice-fresh": "10 g"}, "creamy-dressing"
+        {"greek-yogurt-nonfat": "200 g", "garlic": "3 g", "lemon-juice-fresh": "10 g"},
+        "creamy-dressing",
     )
     cashew = swapped(kitchen, first, "l1", "yogurt-to-cashew-cream")
     assert {t.id for t in cashew.pitfalls} >= {"saturated-up", "one-allergy-for-another"}
     assert any("cashew" in t.text for t in cashew.pitfalls)
 
 
-def test_traps_that_stand_in_a_recipe_show_when_they_matter(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_traps_that_stand_in_a_recipe_show_when_they_matter(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     dish = kitchen.appraise(
-        {"romaine": "100 g", "tomato-sun-dried-oil": "30 g", "sea-salt-flakes": "1 g", "balsamic-glaze": "10 g"},
+        {
+            "romaine": "100 g",
+            "tomato-sun-dried-oil": "30 g",
+            "sea-salt-flakes": "1 g",
+            "balsamic-glaze": "10 g",
+        },
         "leafy-salad",
     )
     none = {t.id for t in pitfalls_of_recipe(dish, knowledge.pitfalls, None, ())}
     assert none == {"sweetened-reductions"}
-    oil_free = {t.id for t in pitfalls_of_recipe(dish, knowledge.pitfalls, SCHOOLS["no-added-oil-salt-sugar"], ())}
+    oil_free = {
+        t.id
+        for t in pitfalls_of_recipe(
+            dish, knowledge.pitfalls, SCHOOLS["no-added-oil-salt-sugar"], ()
+        )
+    }
     assert oil_free == {"sweetened-reductions", "oil-in-the-pack", "natural-salts"}
     low_fat = pitfalls_of_recipe(dish, knowledge.pitfalls, None, [Target("fat_g", Side.AT_MOST, 3)])
     assert any(t.id == "oil-in-the-pack" and "sun-dried" in t.text for t in low_fat)
 
 
-def test_greens_without_fat_are_said_to_lack_a_carrier(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_greens_without_fat_are_said_to_lack_a_carrier(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     bare = kitchen.appraise({"kale-raw": "100 g", "lemon-juice-fresh": "10 g"}, "leafy-salad")
-    assert any(t.id == "nothing-carries" for t in pitfalls_of_recipe(bare, knowledge.pitfalls, None, ()))
+    assert any(
+        t.id == "nothing-carries" for t in pitfalls_of_recipe(bare, knowledge.pitfalls, None, ())
+    )
     dressed = kitchen.appraise({"kale-raw": "100 g", "olive-oil-refined": "12 g"}, "leafy-salad")
-    assert not any(t.id == "nothing-carries" for t in pitfalls_of_recipe(dressed, knowledge.pitfalls, None, ()))
+    assert not any(
+        t.id == "nothing-carries" for t in pitfalls_of_recipe(dressed, knowledge.pitfalls, None, ())
+    )
 
 
 DIP = {
@@ -155,7 +188,9 @@ DIP = {
 }
 
 
-def test_swaps_for_a_goal_serve_it_the_furthest_first(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_swaps_for_a_goal_serve_it_the_furthest_first(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     dip = kitchen.appraise(DIP, "legume-dip")
     found = swaps_to_goal(Goal.parsed("less:sodium_mg"), dip, dip, knowledge)
     changes = [m.effect.change["sodium_mg"] for m in found]
@@ -180,15 +215,22 @@ def test_a_goal_that_is_none_is_refused(text: str) -> None:
         Goal.parsed(text)
 
 
-def test_a_cut_over_dates_makes_no_step_that_is_noticed(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_a_cut_over_dates_makes_no_step_that_is_noticed(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     dish = kitchen.appraise({**DIP, "table-salt": "8 g"}, "legume-dip")
     rungs = gradual_reduction(dish, "l4", 0.5, date(2027, 1, 4), 14, "sodium_mg", knowledge)
     assert len(rungs) >= 3
-    assert [r.on for r in rungs] == [date(2027, 1, 4) + timedelta(days=14 * n) for n in range(len(rungs))]
+    assert [r.on for r in rungs] == [
+        date(2027, 1, 4) + timedelta(days=14 * n) for n in range(len(rungs))
+    ]
     assert rungs[-1].amount == "4 g"
     before = dish
     for rung in rungs:
-        after = appraise(before.recipe.with_line(replace(before.recipe.line("l4"), amount=rung.amount)), knowledge)
+        after = appraise(
+            before.recipe.with_line(replace(before.recipe.line("l4"), amount=rung.amount)),
+            knowledge,
+        )
         steps = drift(after.flavor, before.flavor, Setting.SIDE_BY_SIDE).steps
         assert max(map(abs, steps.values())) < 1
         assert after.totals.serving["sodium_mg"].value == pytest.approx(rung.figure)
@@ -196,8 +238,16 @@ def test_a_cut_over_dates_makes_no_step_that_is_noticed(kitchen: Kitchen, knowle
 
 
 @pytest.mark.parametrize(("cut", "days"), [(0, 14), (0.95, 14), (0.3, 0)])
-def test_a_cut_that_cannot_be_is_refused(cut: float, days: int, kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_a_cut_that_cannot_be_is_refused(
+    cut: float, days: int, kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     with pytest.raises(RecipeError):
         gradual_reduction(
-            kitchen.appraise(DIP, "legume-dip"), "l4", cut, date(2027, 1, 4), days, "sodium_mg", knowledge
+            kitchen.appraise(DIP, "legume-dip"),
+            "l4",
+            cut,
+            date(2027, 1, 4),
+            days,
+            "sodium_mg",
+            knowledge,
         )

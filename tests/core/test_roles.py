@@ -25,12 +25,16 @@ OIL = "olive-oil-refined"
         (Line("a", "3 tbsp oil", "3 tbsp", OIL), "creamy-dressing", {"cling", "richness"}),
         (Line("a", "3 tbsp oil", "3 tbsp", OIL), "leafy-salad", {"carrier"}),
         (Line("a", "3 tbsp oil", "3 tbsp", OIL, "Dressing"), "leafy-salad", {"carrier", "cling"}),
-        (Line("a", "1 tbsp oil, for roasting", "1 tbsp", OIL, preparations=("tray-oil",)), "legume-dip", {"roasting"}),
+        (Line("a", "1 tbsp oil, for roasting", "1 tbsp", OIL, preparations=("tray-oil",)),
+        "legume-dip", {"roasting"}),
         (Line("a", "1 tbsp oil", "1 tbsp", OIL, "Roasted vegetables"), "grain-salad", {"roasting"}),
-        (Line("a", "1 tsp oil", "1 tsp", OIL, asides=frozenset({Aside.GARNISH})), "legume-dip", {"finishing"}),
+        (Line("a", "1 tsp oil", "1 tsp", OIL, asides=frozenset({Aside.GARNISH})), "legume-dip",
+        {"finishing"}),
         (Line("a", "1 tsp salt", "1 tsp", "table-salt"), "slaw", {"seasoning"}),
-        (Line("a", "1 tsp salt", "1 tsp", "table-salt", preparations=("drawn-salt",)), "slaw", {"drawing"}),
-        (Line("a", "1 tsp salt", "1 tsp", "table-salt", preparations=("cooking-water",)), "slaw", {"cooking-water"}),
+        (Line("a", "1 tsp salt", "1 tsp", "table-salt", preparations=("drawn-salt",)), "slaw",
+        {"drawing"}),
+        (Line("a", "1 tsp salt", "1 tsp", "table-salt", preparations=("cooking-water",)), "slaw",
+        {"cooking-water"}),
         (Line("a", "1 tsp mustard", "1 tsp", "mustard-dijon"), "vinaigrette", set()),
         (Line("a", "1 tbsp miso", "1 tbsp", "miso"), "vinaigrette", set()),
     ],
@@ -39,13 +43,18 @@ def test_roles(line: Line, kind: str, roles: set[str], pantry: Pantry) -> None:
     assert roles_of(line, pantry[line.food or ""], kind) == roles
 
 
-def test_four_oils_in_one_dish_have_four_sets_of_swaps(reader: Reader, knowledge: Knowledge) -> None:
+def test_four_oils_in_one_dish_have_four_sets_of_swaps(
+    reader: Reader, knowledge: Knowledge
+) -> None:
     text = (
-        "Roasted roots with bean cream\nServes 6\n1 lb carrots, roasted\n1 Tbsp olive oil, for roasting\n## Dressing\n3"
-        " Tbsp olive oil\n1 Tbsp lemon juice\n## Top\n1 tsp olive oil, to drizzle\n1 tsp salt, to draw out water\n"
+        "Roasted roots with bean cream\nServes 6\n1 lb carrots, roasted\n1 Tbsp olive oil, for"
+        " roasting\n## Dressing\n3 Tbsp olive oil\n1 Tbsp lemon juice\n## Top\n1 tsp olive oil, to"
+        " drizzle\n1 tsp salt, to draw out water\n"
     )
     now = appraise(read_recipe(text, reader, kind="leafy-salad").recipe, knowledge)
-    by_line = {p.line.text: {s.id for s in swaps_for(p.line, now.recipe, knowledge)} for p in now.portions}
+    by_line = {
+        p.line.text: {s.id for s in swaps_for(p.line, now.recipe, knowledge)} for p in now.portions
+    }
     tray, dressing, drizzle = (ids for text, ids in by_line.items() if "olive oil" in text)
     assert "tray-oil-to-stock" in tray
     assert "oil-to-water-dilution" in dressing

@@ -1,5 +1,5 @@
-"""The order of work, against a checker that knows nothing of how it was made: it walks through the day minute by
-minute."""
+"""The order of work, against a checker that knows nothing of how it was made: it walks through the
+day minute by minute."""
 
 from __future__ import annotations
 
@@ -55,8 +55,12 @@ def faults_of_one(placed: Placed, found: Schedule, hours: Hours) -> list[str]:
         f"before {late}": bool(late),
         "too early": task.from_minutes is not None and start < hours.eaten - task.from_minutes,
         "out of the day": end > hours.eaten or start < hours.now,
-        "while the kitchen is closed": not any(a <= start and placed.hands_free <= b for a, b in hours.open),
-        "takes another time": end - start != task.active + task.waiting or placed.hands_free - start < task.active,
+        "while the kitchen is closed": not any(
+            a <= start and placed.hands_free <= b for a, b in hours.open
+        ),
+        "takes another time": (
+            end - start != task.active + task.waiting or placed.hands_free - start < task.active
+        ),
     }
     return [f"{task.text}: {word}" for word, is_so in wrong.items() if is_so]
 
@@ -70,17 +74,25 @@ def faults_at(minute: int, found: Schedule, kitchen: Kitchen) -> list[str]:
     wrong = {
         "a cook does two things": len(set(at_work)) != len(at_work) or len(at_work) > kitchen.cooks,
         "more trays than the oven holds": sum(min(t.demand, trays) for t in used["oven"]) > trays,
-        "one oven at two heats": kitchen.ovens == 1 and len(heats) > 1 and max(heats) - min(heats) > 10,
-        "more pots than burners": sum(min(t.demand, kitchen.burners) for t in used["burner"]) > kitchen.burners,
+        "one oven at two heats": (
+            kitchen.ovens == 1 and len(heats) > 1 and max(heats) - min(heats) > 10
+        ),
+        "more pots than burners": (
+            sum(min(t.demand, kitchen.burners) for t in used["burner"]) > kitchen.burners
+        ),
         "one blender twice": len(used["blender"]) > 1,
     }
     return [word for word, is_so in wrong.items() if is_so]
 
 
-def tasks_of(dishes: Sequence[Appraisal], servings: float, knowledge: Knowledge, kitchen: Kitchen) -> list[Task]:
+def tasks_of(
+    dishes: Sequence[Appraisal], servings: float, knowledge: Knowledge, kitchen: Kitchen
+) -> list[Task]:
     found: list[Task] = []
     for one in dishes:
-        found += dish_tasks(one, servings / one.recipe.servings, knowledge.work, kitchen, len(found))
+        found += dish_tasks(
+            one, servings / one.recipe.servings, knowledge.work, kitchen, len(found)
+        )
     return found
 
 
@@ -89,7 +101,9 @@ def dishes(knowledge: Knowledge) -> dict[str, Appraisal]:
     return {recipe.title: appraise(recipe, knowledge) for recipe in demo_recipes(knowledge)}
 
 
-def test_three_dishes_for_forty_by_two_cooks(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_three_dishes_for_forty_by_two_cooks(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     kitchen = Kitchen(cooks=2)
     three = [a for name, a in dishes.items() if name.startswith(("Lentil", "Charred", "Celery"))]
     tasks = tasks_of(three, 40, knowledge, kitchen)
@@ -99,13 +113,22 @@ def test_three_dishes_for_forty_by_two_cooks(dishes: dict[str, Appraisal], knowl
     assert found == schedule(tasks, kitchen, HOURS), "the same day gives the same plan"
 
 
-def test_the_checker_finds_what_is_wrong(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_the_checker_finds_what_is_wrong(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     kitchen = Kitchen(cooks=2)
-    tasks = tasks_of([a for name, a in dishes.items() if name.startswith("Lentil")], 40, knowledge, kitchen)
+    tasks = tasks_of(
+        [a for name, a in dishes.items() if name.startswith("Lentil")], 40, knowledge, kitchen
+    )
     found = schedule(tasks, kitchen, HOURS)
     assert isinstance(found, Schedule)
     first, *rest = found.placed
-    late = replace(first, start=NOON - 5, hands_free=NOON - 5 + first.task.active, end=NOON - 5 + first.task.minutes)
+    late = replace(
+        first,
+        start=NOON - 5,
+        hands_free=NOON - 5 + first.task.active,
+        end=NOON - 5 + first.task.minutes,
+    )
     assert faults(Schedule((late, *rest)), tasks, kitchen, HOURS)
     assert faults(Schedule(tuple(rest)), tasks, kitchen, HOURS)
     one_cook = tuple(replace(p, cook=0) for p in found.placed)
@@ -124,8 +147,12 @@ def test_any_day_that_is_found_can_be_done(
         burners=data.draw(st.integers(1, 4)),
         blender_ml=data.draw(st.sampled_from([600.0, 1500.0, 4000.0])),
     )
-    chosen = data.draw(st.lists(st.sampled_from(sorted(dishes)), min_size=1, max_size=4, unique=True))
-    tasks = tasks_of([dishes[name] for name in chosen], data.draw(st.integers(2, 80)), knowledge, kitchen)
+    chosen = data.draw(
+        st.lists(st.sampled_from(sorted(dishes)), min_size=1, max_size=4, unique=True)
+    )
+    tasks = tasks_of(
+        [dishes[name] for name in chosen], data.draw(st.integers(2, 80)), knowledge, kitchen
+    )
     found = schedule(tasks, kitchen, HOURS)
     if isinstance(found, Schedule):
         assert faults(found, tasks, kitchen, HOURS) == []
@@ -134,11 +161,14 @@ def test_any_day_that_is_found_can_be_done(
 
 
 def baked(number: int, celsius: float) -> Task:
-    return Task(number, "Dish", "", f"Bake {number}", "bake", (), 5, 55, False, "oven", celsius, (), True)
+    return Task(
+        number, "Dish", "", f"Bake {number}", "bake", (), 5, 55, False, "oven", celsius, (), True
+    )
 
 
 def test_what_cannot_be_is_named_with_what_would_do() -> None:
-    """Two heats in one oven, an hour each, begun 80 minutes before: with another oven, or an hour later, it works."""
+    """Two heats in one oven, an hour each, begun 80 minutes before: with another oven, or an hour
+    later, it works."""
     tasks, late = [baked(0, 180), baked(1, 220)], replace(HOURS, now=NOON - 80)
     found = schedule(tasks, Kitchen(), late)
     assert isinstance(found, Impossible)
@@ -159,7 +189,9 @@ def test_what_takes_longer_than_there_is_says_so() -> None:
     assert found.later == 30
 
 
-def test_made_again_from_now_without_what_is_done(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_made_again_from_now_without_what_is_done(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     kitchen = Kitchen(cooks=2)
     three = [a for name, a in dishes.items() if name.startswith(("Lentil", "Charred", "Celery"))]
     tasks = tasks_of(three, 40, knowledge, kitchen)
@@ -172,7 +204,12 @@ def test_made_again_from_now_without_what_is_done(dishes: dict[str, Appraisal], 
     assert isinstance(again, Schedule) or again.later is not None
     if isinstance(again, Schedule):
         assert (
-            faults(again, [replace(t, after=tuple(a for a in t.after if a not in done)) for t in left], kitchen, HOURS)
+            faults(
+                again,
+                [replace(t, after=tuple(a for a in t.after if a not in done)) for t in left],
+                kitchen,
+                HOURS,
+            )
             == []
         )
 
@@ -187,7 +224,9 @@ def test_orders_of_a_dish(dishes: dict[str, Appraisal], knowledge: Knowledge) ->
         return set(after).union(*(before(a) for a in after)) if after else set()
 
     by_verb = {task.verb: task.id for task in tasks}
-    assert {by_verb["boil"], by_verb["cool"], by_verb["soak"], by_verb["whisk"]} <= before(by_verb["toss"])
+    assert {by_verb["boil"], by_verb["cool"], by_verb["soak"], by_verb["whisk"]} <= before(
+        by_verb["toss"]
+    )
     assert by_verb["dice"] in before(by_verb["soak"])
     assert by_verb["boil"] not in before(by_verb["whisk"]), "the dressing waits for no lentil"
     assert before(by_verb["portion"]) == {t.id for t in tasks} - {by_verb["portion"]}
@@ -206,8 +245,12 @@ def test_leaves_are_dressed_at_the_last(dishes: dict[str, Appraisal], knowledge:
 
 def test_a_chain_that_takes_longer_than_it_may_is_named_and_one_that_fits_is_not() -> None:
     def of(minutes: int) -> tuple[Task, ...]:
-        mash = replace(baked(0, 200.0), uses="", waiting=0, text="Mash the avocado", active=3, from_minutes=60)
-        return mash, replace(baked(1, 200.0), uses="", waiting=0, text="Portion the dip", active=minutes, after=(0,))
+        mash = replace(
+            baked(0, 200.0), uses="", waiting=0, text="Mash the avocado", active=3, from_minutes=60
+        )
+        return mash, replace(
+            baked(1, 200.0), uses="", waiting=0, text="Portion the dip", active=minutes, after=(0,)
+        )
 
     hours = Hours(600, ((0, 600),))
     found = schedule(of(48), Kitchen(), hours)
@@ -219,7 +262,9 @@ def test_a_chain_that_takes_longer_than_it_may_is_named_and_one_that_fits_is_not
 
 def task(number: int, dish: str = "Salad", minutes: int = 10, **more: object) -> Task:
     """A task of a cook's hands that waits for nothing."""
-    plain = Task(number, dish, "", f"task {number}", "stir", (), minutes, 0, True, "", None, (), True)
+    plain = Task(
+        number, dish, "", f"task {number}", "stir", (), minutes, 0, True, "", None, (), True
+    )
     return replace(plain, **more)  # type: ignore[arg-type]
 
 
@@ -230,12 +275,20 @@ def test_everything_is_done_as_late_as_it_can_be() -> None:
     assert [p.end for p in alone.placed] == [done_by]
     two = schedule([task(0), task(1, after=(0,))], Kitchen(), HOURS)
     assert isinstance(two, Schedule)
-    assert [(p.start, p.end) for p in two.placed] == [(done_by - 20, done_by - 10), (done_by - 10, done_by)]
+    assert [(p.start, p.end) for p in two.placed] == [
+        (done_by - 20, done_by - 10),
+        (done_by - 10, done_by),
+    ]
 
 
-@pytest.mark.parametrize(("apart", "together"), [(SAME_OVEN_CELSIUS, True), (SAME_OVEN_CELSIUS + 1, False)])
+@pytest.mark.parametrize(
+    ("apart", "together"), [(SAME_OVEN_CELSIUS, True), (SAME_OVEN_CELSIUS + 1, False)]
+)
 def test_one_oven_takes_two_trays_at_heats_that_are_near(apart: float, together: bool) -> None:
-    trays = [task(n, uses="oven", celsius=180 + n * apart, attended=False, active=1, waiting=30) for n in (0, 1)]
+    trays = [
+        task(n, uses="oven", celsius=180 + n * apart, attended=False, active=1, waiting=30)
+        for n in (0, 1)
+    ]
     found = schedule(trays, Kitchen(cooks=2, ovens=1, trays=2), HOURS)
     assert isinstance(found, Schedule)
     first, second = sorted(found.placed, key=lambda p: p.start)
@@ -255,8 +308,9 @@ def test_work_of_days_begins_as_many_days_before_and_no_long_wait_is_too_early(
     reader: Reader, knowledge: Knowledge
 ) -> None:
     text = (
-        "Sprout salad\nServes 4\n150 g green lentils\n1 carrot\n\nSoak the lentils for 12 hours. Drain and let them"
-        " sprout for 2 days.\nGrate the carrot. Toss the sprouts with the carrot."
+        "Sprout salad\nServes 4\n150 g green lentils\n1 carrot\n\nSoak the lentils for 12 hours."
+        " Drain and let them sprout for 2 days.\nGrate the carrot. Toss the sprouts with the"
+        " carrot."
     )
     dish = appraise(read_recipe(text, reader).recipe, knowledge)
     tasks = {t.text: t for t in dish_tasks(dish, 1.0, knowledge.work, Kitchen())}
@@ -268,7 +322,12 @@ def test_work_of_days_begins_as_many_days_before_and_no_long_wait_is_too_early(
 
 @pytest.mark.parametrize(
     ("minutes", "ahead"),
-    [(1440, AHEAD), (1441, AHEAD + timedelta(days=1)), (2880, AHEAD + timedelta(days=2)), (60_000, MOST_AHEAD)],
+    [
+        (1440, AHEAD),
+        (1441, AHEAD + timedelta(days=1)),
+        (2880, AHEAD + timedelta(days=2)),
+        (60_000, MOST_AHEAD),
+    ],
 )
 def test_how_long_before_a_meal_work_may_begin(minutes: int, ahead: timedelta) -> None:
     assert ahead_for(minutes) == ahead

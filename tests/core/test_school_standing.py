@@ -11,7 +11,12 @@ from fresh_ladle.core.recipes.recipe import Line
 from fresh_ladle.core.whole.school_standing import school_standing
 from tests.conftest import Kitchen
 
-GREEN = {"romaine": "1 head", "lemon-juice-fresh": "2 tbsp", "avocado": "1 medium", "walnuts": "1/4 cup"}
+GREEN = {
+    "romaine": "1 head",
+    "lemon-juice-fresh": "2 tbsp",
+    "avocado": "1 medium",
+    "walnuts": "1/4 cup",
+}
 
 
 @pytest.mark.parametrize("school", SCHOOLS.values(), ids=lambda s: s.id)
@@ -33,8 +38,12 @@ def test_a_bowl_of_whole_foods_keeps_every_school(school: School, kitchen: Kitch
         ("lean-dairy", "feta", "full-fat dairy"),
     ],
 )
-def test_a_line_a_school_would_not_have_breaks_it_by_name(school: str, key: str, why: str, kitchen: Kitchen) -> None:
-    standing = school_standing(kitchen.appraise({**GREEN, key: "30 g"}, "leafy-salad"), SCHOOLS[school])
+def test_a_line_a_school_would_not_have_breaks_it_by_name(
+    school: str, key: str, why: str, kitchen: Kitchen
+) -> None:
+    standing = school_standing(
+        kitchen.appraise({**GREEN, key: "30 g"}, "leafy-salad"), SCHOOLS[school]
+    )
     assert standing.against == ((key, why),)
     assert not standing.kept
 
@@ -53,7 +62,9 @@ def test_a_line_a_school_would_not_have_breaks_it_by_name(school: str, key: str,
     ],
 )
 def test_what_a_school_would_have_leaves_it_kept(school: str, key: str, kitchen: Kitchen) -> None:
-    assert school_standing(kitchen.appraise({**GREEN, key: "30 g"}, "leafy-salad"), SCHOOLS[school]).kept
+    assert school_standing(
+        kitchen.appraise({**GREEN, key: "30 g"}, "leafy-salad"), SCHOOLS[school]
+    ).kept
 
 
 def test_what_is_not_understood_leaves_it_open_and_what_is_not_eaten_does_not(
@@ -63,7 +74,9 @@ def test_what_is_not_understood_leaves_it_open_and_what_is_not_eaten_does_not(
     odd = kitchen.work_out(recipe.with_added([Line("x", "2 tbsp moonwort", "2 tbsp", None)]))
     standing = school_standing(odd, SCHOOLS["seeds-not-oil"])
     assert (standing.kept, standing.against, standing.unknown) == (False, (), ("2 tbsp moonwort",))
-    left = kitchen.work_out(recipe.with_added([Line("x", "1 tsp salt", "1 tsp", "table-salt", eaten=0.0)]))
+    left = kitchen.work_out(
+        recipe.with_added([Line("x", "1 tsp salt", "1 tsp", "table-salt", eaten=0.0)])
+    )
     assert school_standing(left, SCHOOLS["no-added-oil-salt-sugar"]).kept
 
 

@@ -1,4 +1,5 @@
-"""A service's arithmetic: masses through scaling, batching and buying; moments through midnight and changed clocks."""
+"""A service's arithmetic: masses through scaling, batching and buying; moments through midnight and
+changed clocks."""
 
 from __future__ import annotations
 
@@ -18,7 +19,12 @@ from fresh_ladle.core.service.buying import PackPrice, cost_per_serving, shoppin
 from fresh_ladle.core.service.clock import hours_until, moment_of, zone_named
 from fresh_ladle.core.service.day import Ask, ServiceDish, planned_service
 from fresh_ladle.core.service.fillings import FILL
-from fresh_ladle.core.service.scaling import checked_servings, nested_spoons, service_lines, start_share
+from fresh_ladle.core.service.scaling import (
+    checked_servings,
+    nested_spoons,
+    service_lines,
+    start_share,
+)
 from fresh_ladle.core.service.schedule import Schedule
 from fresh_ladle.core.service.size import size_said
 from fresh_ladle.core.service.task import Kitchen
@@ -50,20 +56,28 @@ def test_masses_agree_from_recipe_to_shopping(
     batches = dish_batches(dish, factor, tasks, blender_ml)
     for task in {b.task for b in batches}:
         fillings = [b for b in batches if b.task == task]
-        assert {t.batches for t in tasks if t.text == task} == {len(fillings)}, "the day says so many"
+        assert {t.batches for t in tasks if t.text == task} == {len(fillings)}, (
+            "the day says so many"
+        )
         assert all(b.millilitres <= blender_ml * FILL + 1e-6 for b in fillings)
         assert max(b.grams for b in fillings) == pytest.approx(min(b.grams for b in fillings))
         for line, _, grams in fillings[0].lines:
             assert grams * len(fillings) == pytest.approx(made[line])
     for one in shopping([(dish, factor)], {}):
-        used = sum(made[p.line.id] for p in dish.portions if p.food is not None and p.food.key == one.food.key)
+        used = sum(
+            made[p.line.id]
+            for p in dish.portions
+            if p.food is not None and p.food.key == one.food.key
+        )
         assert one.grams.value >= used - 1e-6, "trim only adds"
         if one.packs:
             assert one.packs * one.pack_grams == pytest.approx(one.grams.value + one.left_over)
             assert 0 <= one.left_over < one.pack_grams + 1e-6
 
 
-def test_up_and_down_again_gives_the_same(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_up_and_down_again_gives_the_same(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     for dish in dishes.values():
         up = service_lines(dish, 6.5, knowledge.work)
         for line, portion in zip(up, dish.portions, strict=True):
@@ -71,8 +85,10 @@ def test_up_and_down_again_gives_the_same(dishes: dict[str, Appraisal], knowledg
 
 
 SPOONS = [
-    (0.3, "¼ tsp"), (0.05, "⅛ tsp"), (1.2, "1¼ tsp"), (3, "1 Tbsp"), (3.4, "1 Tbsp plus ½ tsp"), (5.9, "2 Tbsp"),
-    (12, "¼ cup"), (40.5, "¾ cup plus 1½ Tbsp"), (47.9, "1 cup"), (84, "1¾ cups"), (324, "6¾ cups"), (320, "6¾ cups"),
+    (0.3, "¼ tsp"), (0.05, "⅛ tsp"), (1.2, "1¼ tsp"), (3, "1 Tbsp"), (3.4, "1 Tbsp plus ½ tsp"),
+    (5.9, "2 Tbsp"),
+    (12, "¼ cup"), (40.5, "¾ cup plus 1½ Tbsp"), (47.9, "1 cup"), (84, "1¾ cups"), (324, "6¾ cups"),
+    (320, "6¾ cups"),
 ]  # fmt: skip
 
 
@@ -85,7 +101,11 @@ def test_strong_things_begin_with_less_past_four_times(knowledge: Knowledge) -> 
     assert start_share(knowledge.work, "table-salt", 3.9) == 1.0
     assert start_share(knowledge.work, "table-salt", 4.0) == 0.75
     assert start_share(knowledge.work, "cayenne", 4.0) == 0.75
-    assert start_share(knowledge.work, "cayenne", 10.0) == start_share(knowledge.work, "cayenne", 40.0) == 0.65
+    assert (
+        start_share(knowledge.work, "cayenne", 10.0)
+        == start_share(knowledge.work, "cayenne", 40.0)
+        == 0.65
+    )
     assert 0.65 < start_share(knowledge.work, "cayenne", 6.0) < 0.75
     assert start_share(knowledge.work, "carrot", 40.0) == 1.0
 
@@ -102,13 +122,19 @@ def test_work_for_a_blender_and_none(dishes: dict[str, Appraisal], knowledge: Kn
     with pytest.raises(RecipeError, match="needs a blender"):
         dish_batches(dip, 5, tasks, 0)
     salad = next(d for name, d in dishes.items() if name.startswith("Barley"))
-    assert dish_batches(salad, 5, dish_tasks(salad, 5, knowledge.work, Kitchen(blender_ml=0)), 0) == []
+    assert (
+        dish_batches(salad, 5, dish_tasks(salad, 5, knowledge.work, Kitchen(blender_ml=0)), 0) == []
+    )
 
 
 def test_hot_food_fills_half_a_jar(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
-    """The beets cool before they are blended; without that they are hot, and it takes more fillings."""
+    """The beets cool before they are blended; without that they are hot, and it takes more
+    fillings."""
     dip = next(d for name, d in dishes.items() if name.startswith("Beet"))
-    hot = appraise(replace(dip.recipe, method=tuple(s for s in dip.recipe.method if "cool" not in s)), knowledge)
+    hot = appraise(
+        replace(dip.recipe, method=tuple(s for s in dip.recipe.method if "cool" not in s)),
+        knowledge,
+    )
     counts = []
     for dish in (dip, hot):
         batches = dish_batches(dish, 5, dish_tasks(dish, 5, knowledge.work, Kitchen()), 1500)
@@ -157,14 +183,28 @@ def test_a_meal_lies_ahead_and_a_kitchen_closes_after_it_opens() -> None:
 
 @pytest.mark.parametrize(
     "typed",
-    ["2027-03-28T12:00", "2027-10-31T12:00", "2027-03-04T00:30", "2027-12-31T23:45", "2027-01-01T05:00"],
-    ids=["clock goes forward", "clock goes back", "after midnight", "new year", "before the kitchen opens"],
+    [
+        "2027-03-28T12:00",
+        "2027-10-31T12:00",
+        "2027-03-04T00:30",
+        "2027-12-31T23:45",
+        "2027-01-01T05:00",
+    ],
+    ids=[
+        "clock goes forward",
+        "clock goes back",
+        "after midnight",
+        "new year",
+        "before the kitchen opens",
+    ],
 )
 def test_no_moment_moves(dishes: dict[str, Appraisal], knowledge: Knowledge, typed: str) -> None:
     salad = next(d for name, d in dishes.items() if name.startswith("Lentil"))
     eaten = moment_of(typed, CENTRAL)
     now = eaten - timedelta(days=20)
-    found = planned_service(Ask((ServiceDish(salad, 20),), eaten, Kitchen(cooks=2)), knowledge.work, now)
+    found = planned_service(
+        Ask((ServiceDish(salad, 20),), eaten, Kitchen(cooks=2)), knowledge.work, now
+    )
     assert isinstance(found.order, Schedule)
     last = max(found.order.placed, key=lambda p: p.end)
     assert found.clock.moment(last.end) <= eaten
@@ -188,7 +228,11 @@ def test_moments_that_are_none() -> None:
 
 
 def test_a_service_of_three_dishes(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
-    three = tuple(ServiceDish(d, 40) for name, d in dishes.items() if name.startswith(("Lentil", "Charred", "Celery")))
+    three = tuple(
+        ServiceDish(d, 40)
+        for name, d in dishes.items()
+        if name.startswith(("Lentil", "Charred", "Celery"))
+    )
     eaten = moment_of("2027-03-04T12:00", CENTRAL)
     found = planned_service(Ask(three, eaten, Kitchen(cooks=2)), knowledge.work, BEFORE)
     assert isinstance(found.order, Schedule)
@@ -196,11 +240,17 @@ def test_a_service_of_three_dishes(dishes: dict[str, Appraisal], knowledge: Know
     lemon = [p for p in found.shopping if p.food.key == "lemon-juice-fresh"]
     assert len(lemon) == 1, "one list for all dishes"
     smaller = planned_service(
-        Ask((replace(three[0], serving_grams=three[0].appraisal.totals.serving_grams / 2),), eaten, Kitchen()),
+        Ask(
+            (replace(three[0], serving_grams=three[0].appraisal.totals.serving_grams / 2),),
+            eaten,
+            Kitchen(),
+        ),
         knowledge.work,
         BEFORE,
     )
-    assert smaller.plans[0].lines[0].grams.value == pytest.approx(found.plans[0].lines[0].grams.value / 2)
+    assert smaller.plans[0].lines[0].grams.value == pytest.approx(
+        found.plans[0].lines[0].grams.value / 2
+    )
     for cooks in (0, 99):
         with pytest.raises(RecipeError, match="cooks make a service"):
             planned_service(Ask(three, eaten, Kitchen(cooks=cooks)), knowledge.work, BEFORE)
@@ -220,14 +270,18 @@ def test_a_service_of_three_dishes(dishes: dict[str, Appraisal], knowledge: Know
         ("1 kg feta", 70),
     ],
 )
-def test_a_size_as_a_cook_says_it(dishes: dict[str, Appraisal], knowledge: Knowledge, said: str, servings: int) -> None:
+def test_a_size_as_a_cook_says_it(
+    dishes: dict[str, Appraisal], knowledge: Knowledge, said: str, servings: int
+) -> None:
     """The salad serves six and holds one bulb of fennel and three ounces of feta."""
     salad = next(d for name, d in dishes.items() if name.startswith("Lentil"))
     reader = Reader(knowledge.pantry, knowledge.preparations)
     assert size_said(said, salad, reader) == (servings, None)
 
 
-def test_a_size_by_weight_or_volume_of_what_is_made(dishes: dict[str, Appraisal], knowledge: Knowledge) -> None:
+def test_a_size_by_weight_or_volume_of_what_is_made(
+    dishes: dict[str, Appraisal], knowledge: Knowledge
+) -> None:
     dip = next(d for name, d in dishes.items() if name.startswith("Beet"))
     reader = Reader(knowledge.pantry, knowledge.preparations)
     by_weight, _ = size_said("2 kg", dip, reader)

@@ -1,5 +1,5 @@
-"""What a mix smells of: herbs told apart at like strength, roasted from raw, and no change of smell where there is
-none."""
+"""What a mix smells of: herbs told apart at like strength, roasted from raw, and no change of smell
+where there is none."""
 
 from __future__ import annotations
 
@@ -12,7 +12,13 @@ from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.flavor.drift import Drift, drift_sentence, smell_words
 from fresh_ladle.core.flavor.parameters import Setting
-from fresh_ladle.core.flavor.smell import FAMILY_IDS, MOST_SHIFT, Likeness, aroma_shifts, family_steps
+from fresh_ladle.core.flavor.smell import (
+    FAMILY_IDS,
+    MOST_SHIFT,
+    Likeness,
+    aroma_shifts,
+    family_steps,
+)
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.core.whole.balance import drift_between
@@ -20,10 +26,18 @@ from fresh_ladle.data.smells import load_likeness
 
 HERBS = ("parsley", "cilantro", "basil", "mint", "dill", "tarragon", "chives", "chervil")
 DISHES = {
-    "vinaigrette": "Dressing\n1/4 cup olive oil\n2 Tbsp lemon juice\n1 clove garlic\n1/2 tsp salt\n2 Tbsp chopped {}",
-    "dip": "Dip\n1 cup plain yogurt\n1 clove garlic\n1 Tbsp lemon juice\n1/4 tsp salt\n1/4 cup chopped {}",
-    "salad": "Salad\n2 cups cooked bulgur\n1 cup diced tomatoes\n1/2 red onion\n3 Tbsp olive oil\n3 Tbsp lemon juice\n"
-    "1/2 tsp salt\n1/2 cup chopped {}",
+    "vinaigrette": (
+        "Dressing\n1/4 cup olive oil\n2 Tbsp lemon juice\n1 clove garlic\n1/2 tsp salt\n2 Tbsp"
+        " chopped {}"
+    ),
+    "dip": (
+        "Dip\n1 cup plain yogurt\n1 clove garlic\n1 Tbsp lemon juice\n1/4 tsp salt\n1/4 cup"
+        " chopped {}"
+    ),
+    "salad": (
+        "Salad\n2 cups cooked bulgur\n1 cup diced tomatoes\n1/2 red onion\n3 Tbsp olive oil\n3 Tbsp"
+        " lemon juice\n1/2 tsp salt\n1/2 cup chopped {}"
+    ),
 }
 PLAIN = DISHES["vinaigrette"].format("parsley")
 
@@ -39,7 +53,9 @@ def shift(knowledge: Knowledge, before: str, after: str) -> Drift:
 
 @pytest.mark.parametrize("dish", DISHES)
 def test_one_herb_for_another_is_never_unnoticed(knowledge: Knowledge, dish: str) -> None:
-    worked: dict[str, Appraisal] = {herb: worked_out(knowledge, DISHES[dish].format(herb)) for herb in HERBS}
+    worked: dict[str, Appraisal] = {
+        herb: worked_out(knowledge, DISHES[dish].format(herb)) for herb in HERBS
+    }
     for one, other in combinations(HERBS, 2):
         change = drift_between(worked[one], worked[other], Setting.FROM_MEMORY)
         assert change.aroma_shift >= 1.0, (one, other)
@@ -62,8 +78,12 @@ def test_what_it_smells_of_is_said(knowledge: Knowledge, out: str, into: str, sa
 
 
 @pytest.mark.parametrize("dish", DISHES)
-def test_27_parsley_in_place_of_cilantro_smells_less_of_citrus(knowledge: Knowledge, dish: str) -> None:
-    parsley, cilantro = (worked_out(knowledge, DISHES[dish].format(herb)) for herb in ("parsley", "cilantro"))
+def test_27_parsley_in_place_of_cilantro_smells_less_of_citrus(
+    knowledge: Knowledge, dish: str
+) -> None:
+    parsley, cilantro = (
+        worked_out(knowledge, DISHES[dish].format(herb)) for herb in ("parsley", "cilantro")
+    )
     change = drift_between(parsley, cilantro, Setting.SIDE_BY_SIDE)
     assert change.aroma_shift >= 2.0
     assert change.smells["citrus"] < -0.5
@@ -91,7 +111,10 @@ def test_what_does_not_smell_changes_no_smell(knowledge: Knowledge, name: str, m
 
 
 def test_twice_the_batch_smells_the_same_and_a_trace_is_not_told(knowledge: Knowledge) -> None:
-    twice = "Dressing\n1/2 cup olive oil\n4 Tbsp lemon juice\n2 cloves garlic\n1 tsp salt\n4 Tbsp chopped parsley"
+    twice = (
+        "Dressing\n1/2 cup olive oil\n4 Tbsp lemon juice\n2 cloves garlic\n1 tsp salt\n4 Tbsp"
+        " chopped parsley"
+    )
     assert shift(knowledge, PLAIN, twice).aroma_shift == pytest.approx(0.0, abs=0.05)
     big = "Salad\n2 lb cooked lentils\n1 cup vinegar\n4 cloves garlic\n{}"
     trace = shift(knowledge, big.format("1/16 tsp dried dill"), big.format("1/16 tsp dried mint"))

@@ -1,4 +1,5 @@
-"""British spelling: what is said changes, what is typed, named in the markup or called so everywhere does not."""
+"""British spelling: what is said changes, what is typed, named in the markup or called so
+everywhere does not."""
 
 from __future__ import annotations
 
@@ -52,5 +53,11 @@ def test_sheets_are_spelled_all_the_way_down() -> None:
         rows: tuple[tuple[str, ...], ...]
         width: int = 3
 
-    made = british_value(["Fiber", Table("Color", (("flavor", "1"),)), {"fiber_g": "mold", "steps": ["add color"]}])
-    assert made == ["Fibre", Table("Color", (("flavour", "1"),)), {"fiber_g": "mould", "steps": ["add color"]}]
+    made = british_value(
+        ["Fiber", Table("Color", (("flavor", "1"),)), {"fiber_g": "mold", "steps": ["add color"]}]
+    )
+    assert made == [
+        "Fibre",
+        Table("Color", (("flavour", "1"),)),
+        {"fiber_g": "mould", "steps": ["add color"]},
+    ]

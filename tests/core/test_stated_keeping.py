@@ -14,7 +14,10 @@ from fresh_ladle.core.service.keeping import keeping
 from fresh_ladle.core.service.stated_keeping import stated_freezing, stated_keeping
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
-BEANS = "White bean salad\nServes 4\n1 can white beans\n1 clove garlic\n2 tbsp olive oil\n1 tbsp vinegar\n"
+BEANS = (
+    "White bean salad\nServes 4\n1 can white beans\n1 clove garlic\n2 tbsp olive oil\n1 tbsp"
+    " vinegar\n"
+)
 SAID = [
     ("Keeps a week in the fridge.", 7, 3),
     ("It will keep for up to 10 days, covered.", 10, 3),
@@ -36,7 +39,9 @@ def beans(reader: Reader, knowledge: Knowledge) -> Appraisal:
 
 
 def saying(beans: Appraisal, words: str, knowledge: Knowledge) -> Appraisal:
-    return appraise(replace(beans.recipe, method=(f"Toss the beans with the rest. {words}",)), knowledge)
+    return appraise(
+        replace(beans.recipe, method=(f"Toss the beans with the rest. {words}",)), knowledge
+    )
 
 
 @pytest.mark.parametrize(("words", "stated", "days"), SAID, ids=[one[0] for one in SAID])
@@ -51,11 +56,15 @@ def test_the_shorter_counts_and_stands_on_the_card_once(
     assert card.steps[0].text == "Toss the beans with the rest."
     assert card.keeps.startswith(f"Keeps {days} day")
     assert ("as the recipe says" in card.keeps) == (stated < 3)
-    assert (f"The recipe says “{words.rstrip('.')}”: the shorter counts." in card.keeps) == (stated > 3)
+    assert (f"The recipe says “{words.rstrip('.')}”: the shorter counts." in card.keeps) == (
+        stated > 3
+    )
 
 
 @pytest.mark.parametrize("words", NOT_SAID)
-def test_what_says_no_time_in_the_cold_stays_as_it_is(words: str, beans: Appraisal, knowledge: Knowledge) -> None:
+def test_what_says_no_time_in_the_cold_stays_as_it_is(
+    words: str, beans: Appraisal, knowledge: Knowledge
+) -> None:
     dish = saying(beans, words, knowledge)
     assert stated_keeping(dish.process) == []
     card = card_of(dish, dish, CardChoices(), knowledge)
@@ -63,7 +72,9 @@ def test_what_says_no_time_in_the_cold_stays_as_it_is(words: str, beans: Apprais
     assert "The recipe says" not in card.keeps
 
 
-def test_for_guests_at_risk_a_stated_time_is_shortened_as_well(beans: Appraisal, knowledge: Knowledge) -> None:
+def test_for_guests_at_risk_a_stated_time_is_shortened_as_well(
+    beans: Appraisal, knowledge: Knowledge
+) -> None:
     dish = saying(beans, "Keeps 2 days.", knowledge)
     assert keeping(dish, knowledge.work, at_risk=True).days == 1
 
@@ -90,14 +101,19 @@ def test_what_is_said_of_the_cold_and_of_freezing_is_told_apart_and_printed_once
 @pytest.mark.parametrize(
     ("step", "left"),
     [
-        ("Cover and refrigerate; it keeps a week. Do not freeze.", "Cover and refrigerate. Do not freeze."),
+        (
+            "Cover and refrigerate; it keeps a week. Do not freeze.",
+            "Cover and refrigerate. Do not freeze.",
+        ),
         ("Stir it well and store in the fridge for up to 3 weeks.", "Stir it well."),
     ],
 )
 def test_a_step_without_its_keep_time_is_still_a_sentence(
     step: str, left: str, beans: Appraisal, knowledge: Knowledge
 ) -> None:
-    dish = appraise(replace(beans.recipe, method=("Toss the beans with the rest.", step)), knowledge)
+    dish = appraise(
+        replace(beans.recipe, method=("Toss the beans with the rest.", step)), knowledge
+    )
     assert card_of(dish, dish, CardChoices(), knowledge).steps[1].text == left
 
 
@@ -105,7 +121,10 @@ def test_eggs_that_were_boiled_keep_as_boiled_eggs(reader: Reader, knowledge: Kn
     text = "Egg salad\nServes 4\n4 eggs\n1 can white beans\n2 tbsp vinegar\n\nMethod\n"
     for method, decides in (
         ("Boil the eggs 11 minutes. Peel. Toss with the rest.", "fish, egg or poultry in it"),
-        ("Whisk the eggs with the vinegar. Toss with the beans.", "raw egg that is not pasteurized"),
+        (
+            "Whisk the eggs with the vinegar. Toss with the beans.",
+            "raw egg that is not pasteurized",
+        ),
     ):
         dish = appraise(read_recipe(text + method, reader).recipe, knowledge)
         assert keeping(dish, knowledge.work).decided_by == decides

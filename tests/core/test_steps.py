@@ -1,4 +1,5 @@
-"""Steps of a method tied to lines: what was read of each, and what no longer fits after a swap or a line taken out."""
+"""Steps of a method tied to lines: what was read of each, and what no longer fits after a swap or a
+line taken out."""
 
 from __future__ import annotations
 
@@ -35,15 +36,21 @@ Think of summer.
 
 @pytest.fixture
 def dip(knowledge: Knowledge) -> Appraisal:
-    return appraise(read_recipe(TEXT, Reader(knowledge.pantry, knowledge.preparations)).recipe, knowledge)
+    return appraise(
+        read_recipe(TEXT, Reader(knowledge.pantry, knowledge.preparations)).recipe, knowledge
+    )
 
 
-def steps(dish: Appraisal, knowledge: Knowledge, original: Appraisal | None = None) -> list[MethodStep]:
+def steps(
+    dish: Appraisal, knowledge: Knowledge, original: Appraisal | None = None
+) -> list[MethodStep]:
     former = former_names(original.recipe, dish.recipe) if original else None
     return method_steps(appraise(dish.recipe, knowledge, former), former)
 
 
-def test_each_step_has_its_times_heat_equipment_and_lines(dip: Appraisal, knowledge: Knowledge) -> None:
+def test_each_step_has_its_times_heat_equipment_and_lines(
+    dip: Appraisal, knowledge: Knowledge
+) -> None:
     roast, blend, idle = steps(dip, knowledge)
     assert (roast.times, roast.celsius, roast.uses) == (("25 to 35 min",), (200.0,), ("oven",))
     assert [line.id for line in dip.recipe.lines][:2] == list(roast.lines)
@@ -60,10 +67,16 @@ def test_a_line_swapped_or_gone_shows_in_the_step_that_used_it_and_in_no_other(
     yogurt = dip.recipe.lines[2]
     silken = replace(yogurt, text="150 g silken tofu", named="silken tofu", food="tofu-silken-firm")
     swapped = appraise(dip.recipe.with_line(silken), knowledge)
-    assert [step.changed for step in steps(swapped, knowledge, dip)] == ["", "Greek yogurt is silken tofu here", ""]
+    assert [step.changed for step in steps(swapped, knowledge, dip)] == [
+        "",
+        "Greek yogurt is silken tofu here",
+        "",
+    ]
     gone = appraise(replace(dip.recipe, lines=dip.recipe.lines[:3]), knowledge)
     assert [step.changed for step in steps(gone, knowledge, dip)] == ["", "", ""]
-    without_yogurt = appraise(replace(dip.recipe, lines=(*dip.recipe.lines[:2], dip.recipe.lines[3])), knowledge)
+    without_yogurt = appraise(
+        replace(dip.recipe, lines=(*dip.recipe.lines[:2], dip.recipe.lines[3])), knowledge
+    )
     assert steps(without_yogurt, knowledge, dip)[1].changed == "no Greek yogurt in this version"
 
 
@@ -79,7 +92,10 @@ def test_a_stretch_of_time_as_a_method_says_it(low: float, high: float, said: st
 @pytest.mark.parametrize(
     ("page", "steps"),
     [
-        ("Bean salad\n1 can chickpeas\n2 tbsp olive oil\n1 tbsp vinegar", [("whisk", 2), ("toss", 3)]),
+        (
+            "Bean salad\n1 can chickpeas\n2 tbsp olive oil\n1 tbsp vinegar",
+            [("whisk", 2), ("toss", 3)],
+        ),
         ("Leafy salad\n100 g arugula\n1 tbsp olive oil", [("toss", 2)]),
         ("Hummus\n1 can chickpeas\n2 tbsp tahini", [("purée", 2)]),
         ("Yogurt dip\n200 g yogurt\n1 tbsp dill", [("stir", 2)]),
@@ -95,4 +111,6 @@ def test_a_dish_without_a_method_is_made_the_usual_way_and_says_so(
     *work, portioned = dish_tasks(dish, 1.0, knowledge.work, Kitchen())
     usual = [task for task in work if task.text.endswith(USUAL)]
     assert [(task.verb, len(task.lines)) for task in usual] == steps
-    assert all(later.after == (earlier.id,) for earlier, later in pairwise([*usual, portioned]) if usual)
+    assert all(
+        later.after == (earlier.id,) for earlier, later in pairwise([*usual, portioned]) if usual
+    )

@@ -1,5 +1,5 @@
-"""The sums a plan is searched by are the workbench's own figures: for any version, what many rows say at once is what
-the recipe worked out whole says."""
+"""The sums a plan is searched by are the workbench's own figures: for any version, what many rows
+say at once is what the recipe worked out whole says."""
 
 from __future__ import annotations
 
@@ -52,20 +52,28 @@ def agrees(bowl: Bowl, row: Rows, after: Appraisal, original: Appraisal, chance:
 
 @pytest.mark.parametrize("served", SERVED, ids=lambda s: "-".join(s) or "counted")
 @pytest.mark.parametrize("number", range(10))
-def test_rows_say_what_the_recipe_says(number: int, served: dict[str, object], knowledge: Knowledge) -> None:
+def test_rows_say_what_the_recipe_says(
+    number: int, served: dict[str, object], knowledge: Knowledge
+) -> None:
     recipe = replace(ten()[number], **served)  # type: ignore[arg-type]
     original = appraise(recipe, knowledge)
     bowl = Bowl(original, original, TARGETS, 0.8)
     agrees(bowl, bowl.start, original, original, 0.8)
-    lines = tuple(replace(x, eaten=x.eaten * (0.4 if n % 3 == 0 else 1.0)) for n, x in enumerate(recipe.lines))
+    lines = tuple(
+        replace(x, eaten=x.eaten * (0.4 if n % 3 == 0 else 1.0)) for n, x in enumerate(recipe.lines)
+    )
     after = appraise(replace(recipe, lines=lines), knowledge)
     agrees(bowl, bowl.sums(after.portions), after, original, 0.8)
 
 
 @pytest.mark.slow
 @settings(max_examples=50)
-@given(st.integers(0, 9), st.integers(0, 6), st.lists(st.integers(0, 10_000), min_size=1, max_size=4))
-def test_any_moves_add_up_to_the_version_they_make(number: int, served: int, picks: list[int]) -> None:
+@given(
+    st.integers(0, 9), st.integers(0, 6), st.lists(st.integers(0, 10_000), min_size=1, max_size=4)
+)
+def test_any_moves_add_up_to_the_version_they_make(
+    number: int, served: int, picks: list[int]
+) -> None:
     """Moves of different slots, added as rows, against the recipe with their steps taken."""
     knowledge = load_knowledge()
     recipe = replace(ten()[number], **SERVED[served])  # type: ignore[arg-type]
@@ -77,8 +85,12 @@ def test_any_moves_add_up_to_the_version_they_make(number: int, served: int, pic
         move = pick % len(moves.moves)
         if all(int(moves.slot_of[move]) not in moves.apart[int(moves.slot_of[t])] for t in taken):
             taken.append(move)
-    after = appraise(with_steps(recipe, steps_of(recipe, [moves.moves[t] for t in taken])), knowledge)
+    after = appraise(
+        with_steps(recipe, steps_of(recipe, [moves.moves[t] for t in taken])), knowledge
+    )
     told = bowl.tasted((bowl.start + moves.rows[taken].sum(axis=0))[None])
     assert told.drift[0] == pytest.approx(drift_between(after, now).total, abs=0.02)
     for place, target in enumerate(TARGETS):
-        assert told.values[0, place] == pytest.approx(after.figure_for(target).value, rel=0.01, abs=0.02)
+        assert told.values[0, place] == pytest.approx(
+            after.figure_for(target).value, rel=0.01, abs=0.02
+        )

@@ -28,8 +28,8 @@ LOWERED = {
     "volume": "energy_kcal",
 }
 RAISED = {"fiber": "fiber_g", "protein": "protein_g"}
-# A milder vinegar is there to let the sugar come down after it; alone it moves only acid. Of sweetened molasses only
-# the maker's sugar goes, while the juice's own is boiled down further.
+# A milder vinegar is there to let the sugar come down after it; alone it moves only acid. Of
+# sweetened molasses only the maker's sugar goes, while the juice's own is boiled down further.
 INDIRECT = {"vinegar-to-rice-vinegar", "molasses-to-unsweetened"}
 MADE_SO = {"roasting": "tray-oil", "drawing": "drawn-salt", "cooking-water": "cooking-water"}
 BASE = {"water": "50 g", "romaine": "100 g", "lemon-juice-fresh": "20 g"}
@@ -39,7 +39,9 @@ def example(swap: Swap, out: str, kitchen: Kitchen) -> Recipe:
     """A dish with the food that goes out, in the role it must play, among plain neighbors."""
     salt = swap.goal == "salt" and "salt" in kitchen.knowledge.pantry[out].traits.roles
     grams = {"l-" + key: amount for key, amount in BASE.items() if key != out}
-    recipe = kitchen.recipe({**{k[2:]: v for k, v in grams.items()}, out: "4 g" if salt else "30 g"})
+    recipe = kitchen.recipe(
+        {**{k[2:]: v for k, v in grams.items()}, out: "4 g" if salt else "30 g"}
+    )
     line = recipe.lines[-1]
     role = sorted(swap.roles)[0] if swap.roles else ""
     line = replace(
@@ -49,18 +51,25 @@ def example(swap: Swap, out: str, kitchen: Kitchen) -> Recipe:
         asides=frozenset({Aside.GARNISH} if role == "finishing" else ()),
     )
     kinds = [KIND_OF_COURSE[c] for c in sorted(swap.courses)] + ["creamy-dressing"]
-    kind = next(k for k in kinds if swap.fits(line, kitchen.knowledge.pantry[out], k, kitchen.knowledge.pantry))
+    kind = next(
+        k
+        for k in kinds
+        if swap.fits(line, kitchen.knowledge.pantry[out], k, kitchen.knowledge.pantry)
+    )
     return replace(recipe.with_line(line), kind=kind)
 
 
 def effect(swap: Swap, kitchen: Kitchen, out: str = "") -> Effect:
     appraisal = appraise(example(swap, out or sorted(swap.out)[0], kitchen), kitchen.knowledge)
-    return applied_swap(appraisal, appraisal.recipe.lines[-1].id, swap, kitchen.knowledge, appraisal).effect
+    return applied_swap(
+        appraisal, appraisal.recipe.lines[-1].id, swap, kitchen.knowledge, appraisal
+    ).effect
 
 
 @pytest.mark.parametrize("swap", load_swaps(), ids=lambda s: s.id)
 def test_each_swap_does_what_it_says(swap: Swap, kitchen: Kitchen) -> None:
-    """For every food it takes out: each figure and taste it names moves the way it names, and its goal is served."""
+    """For every food it takes out: each figure and taste it names moves the way it names, and its
+    goal is served."""
     for out in sorted(swap.out):
         made = effect(swap, kitchen, out)
         assert made.steps
@@ -82,14 +91,19 @@ def test_each_swap_keeps_the_schools_it_names(swap: Swap, kitchen: Kitchen) -> N
         assert food is not None
         for school in swap.schools if incoming.food != "@same" else ():
             assert allows(SCHOOLS[school], food), f"{school} would not bring in {food.name}"
-    assert sum(i.per_gram for i in swap.incoming) <= (36 if "salt" in swap.out or swap.goal == "salt" else 5)
+    assert sum(i.per_gram for i in swap.incoming) <= (
+        36 if "salt" in swap.out or swap.goal == "salt" else 5
+    )
 
 
 @pytest.mark.parametrize("swap", load_swaps(), ids=lambda s: s.id)
 def test_each_swap_asks_only_for_what_can_be_measured(swap: Swap, kitchen: Kitchen) -> None:
     for line in effect(swap, kitchen).after.recipe.lines:
         assert not any(
-            c.isdigit() and "." in word for word in line.amount.split() for c in word if "g" not in line.amount
+            c.isdigit() and "." in word
+            for word in line.amount.split()
+            for c in word
+            if "g" not in line.amount
         ), line.amount
 
 
@@ -109,14 +123,22 @@ def test_what_comes_in_follows_what_really_left(kitchen: Kitchen, knowledge: Kno
     tahini = next(s for s in load_swaps() if s.id == "oil-to-tahini")
     after = with_swap(appraisal, "l1", tahini, knowledge.pantry, 0.5)
     amounts = {line.food: line.amount for line in after.lines}
-    # 3 Tbsp less half is 1½ Tbsp; 20.4 g of oil left, for 15.1 g of tahini (1 Tbsp) and 12 g of water (2½ tsp)
-    assert amounts == {"olive-oil-refined": "1½ Tbsp", "tahini": "1 Tbsp", "water": "2½ tsp", "vinegar-cider": "2 tbsp"}
+    # 3 Tbsp less half is 1½ Tbsp; 20.4 g of oil left, for 15.1 g of tahini (1 Tbsp) and 12 g of
+    # water (2½ tsp)
+    assert amounts == {
+        "olive-oil-refined": "1½ Tbsp",
+        "tahini": "1 Tbsp",
+        "water": "2½ tsp",
+        "vinegar-cider": "2 tbsp",
+    }
 
 
 def test_new_allergens_are_called_out(kitchen: Kitchen, knowledge: Knowledge) -> None:
     appraisal = kitchen.appraise({"olive-oil-refined": "3 tbsp", "vinegar-cider": "2 tbsp"})
     tahini = next(s for s in load_swaps() if s.id == "oil-to-tahini")
-    assert [a.name for a in applied_swap(appraisal, "l1", tahini, knowledge, appraisal).effect.brings] == ["sesame"]
+    assert [
+        a.name for a in applied_swap(appraisal, "l1", tahini, knowledge, appraisal).effect.brings
+    ] == ["sesame"]
 
 
 def test_a_swap_that_does_not_fit_is_refused(kitchen: Kitchen, knowledge: Knowledge) -> None:
@@ -127,14 +149,20 @@ def test_a_swap_that_does_not_fit_is_refused(kitchen: Kitchen, knowledge: Knowle
         with_swap(appraisal, "l1", load_swaps()[0], knowledge.pantry, 1.5)
 
 
-def test_ranking_puts_what_helps_the_open_target_first(kitchen: Kitchen, knowledge: Knowledge) -> None:
+def test_ranking_puts_what_helps_the_open_target_first(
+    kitchen: Kitchen, knowledge: Knowledge
+) -> None:
     appraisal = kitchen.appraise(
         {"olive-oil-refined": "60 g", "vinegar-cider": "20 g", "table-salt": "1 g"}, servings=3
     )
     line = appraisal.recipe.line("l1")
     effects = [
-        applied_swap(appraisal, "l1", s, knowledge, appraisal) for s in swaps_for(line, appraisal.recipe, knowledge)
+        applied_swap(appraisal, "l1", s, knowledge, appraisal)
+        for s in swaps_for(line, appraisal.recipe, knowledge)
     ]
     target = Target("fat_g", Side.AT_MOST, 12)
     order = [m.effect for m in ranked(effects, [target])]
-    assert order[0].change["fat_g"] < order[-1].change["fat_g"] or order[0].drift.total < order[-1].drift.total
+    assert (
+        order[0].change["fat_g"] < order[-1].change["fat_g"]
+        or order[0].drift.total < order[-1].drift.total
+    )

@@ -1,5 +1,5 @@
-"""Tasting: critical numbers against the published table, designs balanced for every panel, statistics against SciPy and
-worked examples."""
+"""Tasting: critical numbers against the published table, designs balanced for every panel,
+statistics against SciPy and worked examples."""
 
 from __future__ import annotations
 
@@ -59,7 +59,11 @@ from fresh_ladle.core.tasting.verdict import (
 )
 
 TABLE = list(
-    csv.DictReader((Path(__file__).parent.parent / "tasting" / "critical.csv").read_text(encoding="utf-8").splitlines())
+    csv.DictReader(
+        (Path(__file__).parent.parent / "tasting" / "critical.csv")
+        .read_text(encoding="utf-8")
+        .splitlines()
+    )
 )
 COLUMNS = [
     ("triangle_05", Question.TRIANGLE, 0.05),
@@ -97,7 +101,15 @@ def test_panels_needed_are_those_of_the_table(tell: float, for_80: int, for_90: 
     assert panel_needed(tell, Question.TRIANGLE, 0.9) == for_90
 
 
-SIMILAR = [(18, 5, 4), (24, 8, 6), (30, 11, 9), (36, 13, 11), (48, 19, 16), (60, 25, 21), (90, 39, 33)]
+SIMILAR = [
+    (18, 5, 4),
+    (24, 8, 6),
+    (30, 11, 9),
+    (36, 13, 11),
+    (48, 19, 16),
+    (60, 25, 21),
+    (90, 39, 33),
+]
 
 
 @pytest.mark.parametrize(("n", "below_30", "below_20"), SIMILAR)
@@ -169,7 +181,16 @@ def test_codes_differ_and_none_is_patterned(tasters: int, samples: int, seed: in
     assert rows == blind_codes(tasters, samples, seed)
 
 
-PATTERNED = [(111, True), (123, True), (321, True), (911, True), (550, True), (246, True), (417, False), (382, False)]
+PATTERNED = [
+    (111, True),
+    (123, True),
+    (321, True),
+    (911, True),
+    (550, True),
+    (246, True),
+    (417, False),
+    (382, False),
+]
 
 
 @pytest.mark.parametrize(("code", "patterned"), PATTERNED)
@@ -235,7 +256,10 @@ def test_ranks_agree_with_the_library_where_it_has_the_test(rows: list[list[int]
 
 def scores_of(*columns: list[int]) -> dict[int, dict[str, dict[str, int]]]:
     rows = zip(*columns, strict=True)
-    return {n: {s: {"liking": v} for s, v in zip("ABCD", row, strict=False)} for n, row in enumerate(rows, start=1)}
+    return {
+        n: {s: {"liking": v} for s, v in zip("ABCD", row, strict=False)}
+        for n, row in enumerate(rows, start=1)
+    }
 
 
 def test_liking_of_three_versions_is_corrected_for_every_pair() -> None:
@@ -255,13 +279,24 @@ SAID_OF_LIKING = [
     ((ALIKE, LIKED_MORE), "Y is liked clearly more than X, by 1.9 points of nine."),
     ((LIKED_MORE, ALIKE), "X is liked clearly more than Y, by 1.9 points of nine."),
     ((ALIKE, list(reversed(ALIKE))), "No difference in liking shown: 0.0 points apart"),
-    ((ALIKE, LIKED_MORE, list(reversed(ALIKE))), "Y is liked more than each of the others, by 1.9 points of nine"),
-    ((ALIKE, ALIKE, list(reversed(ALIKE))), "No difference in liking shown: 0.0 points apart at most"),
-    ((LIKED_MORE, [8, 7, 9, 7, 8, 8, 7, 8, 9, 8], ALIKE), "The other pairs are not shown to differ."),
+    (
+        (ALIKE, LIKED_MORE, list(reversed(ALIKE))),
+        "Y is liked more than each of the others, by 1.9 points of nine",
+    ),
+    (
+        (ALIKE, ALIKE, list(reversed(ALIKE))),
+        "No difference in liking shown: 0.0 points apart at most",
+    ),
+    (
+        (LIKED_MORE, [8, 7, 9, 7, 8, 8, 7, 8, 9, 8], ALIKE),
+        "The other pairs are not shown to differ.",
+    ),
 ]
 
 
-@pytest.mark.parametrize(("columns", "said"), SAID_OF_LIKING, ids=[said[:30] for _, said in SAID_OF_LIKING])
+@pytest.mark.parametrize(
+    ("columns", "said"), SAID_OF_LIKING, ids=[said[:30] for _, said in SAID_OF_LIKING]
+)
 def test_only_what_liking_shows_is_said(columns: tuple[list[int], ...], said: str) -> None:
     read = read_liking(scores_of(*columns), "ABC"[: len(columns)])
     assert said in liking_sentence(read, {"A": "X", "B": "Y", "C": "Z"})
@@ -271,8 +306,9 @@ def test_only_what_ranks_show_is_said() -> None:
     clear = ranks([(1, 2, 3)] * 12)
     assert ranking_sentence(clear, "XYZ") == "X is ranked before Y and Z; Y is ranked before Z."
     part = ranks([(1, 2, 3), (2, 1, 3)] * 6)
-    assert ranking_sentence(part, "XYZ") == (
-        "X is ranked before Z; Y is ranked before Z. The other pairs are not shown to differ."
+    assert (
+        ranking_sentence(part, "XYZ")
+        == "X is ranked before Z; Y is ranked before Z. The other pairs are not shown to differ."
     )
     none = ranks([(1, 2, 3), (3, 1, 2), (2, 3, 1)] * 4)
     assert ranking_sentence(none, "XYZ").startswith("No order shown")
@@ -283,7 +319,8 @@ def test_what_is_worth_mending_is_said_costliest_first() -> None:
     flat = penalties([3] * 7 + [1] * 3, [8] * 7 + [6.5] * 3)
     said = just_right_sentence({"sour": flat, "salt": salty})
     assert said.startswith(
-        "Worth mending: salt: too much for 40% of them, who like it 3.0 points less; sour: too little"
+        "Worth mending: salt: too much for 40% of them, who like it 3.0 points less; sour: too"
+        " little"
     )
     fine = penalties([3] * 9 + [1], [8] * 9 + [2])
     assert just_right_sentence({"salt": fine}).startswith("Nothing is worth mending")
@@ -321,7 +358,10 @@ def test_a_made_up_panel_likes_what_lies_in_its_windows() -> None:
 
 def test_only_scores_compare_more_than_two() -> None:
     assert {c.sample for c in served(Question.RANKING, 8, 1, 4)[0]} == set("ABCD")
-    for question, samples, said in ((Question.PAIR, 3, "two versions"), (Question.LIKING, 5, "two to 4")):
+    for question, samples, said in (
+        (Question.PAIR, 3, "two versions"),
+        (Question.LIKING, 5, "two to 4"),
+    ):
         with pytest.raises(RecipeError, match=said):
             served(question, 8, 1, samples)
 
@@ -339,7 +379,9 @@ def test_each_cup_has_a_rank_of_its_own() -> None:
 
 
 def test_several_questions_are_corrected_for_being_several() -> None:
-    assert corrected({"a": 0.01, "b": 0.04, "c": 0.03}) == pytest.approx({"a": 0.03, "c": 0.06, "b": 0.06})
+    assert corrected({"a": 0.01, "b": 0.04, "c": 0.03}) == pytest.approx(
+        {"a": 0.03, "c": 0.06, "b": 0.06}
+    )
 
 
 TRIO = (Cup(417, "A"), Cup(382, "B"), Cup(659, "A"))
@@ -355,7 +397,9 @@ def test_an_answer_is_right_by_what_is_in_its_cup() -> None:
         is_right(Question.PAIR, DUO, 111, "A")
 
 
-def answered(question: Question, tasters: int, right: int, expected: str = "A") -> tuple[dict, dict]:  # type: ignore[type-arg]
+def answered(
+    question: Question, tasters: int, right: int, expected: str = "A"
+) -> tuple[dict, dict]:  # type: ignore[type-arg]
     seats = dict(enumerate(served(question, tasters, 5), start=1))
     answers = {}
     for seat, cups in seats.items():
@@ -368,7 +412,11 @@ def answered(question: Question, tasters: int, right: int, expected: str = "A") 
 def test_a_round_is_read_with_every_taster() -> None:
     seats, answers = answered(Question.TRIANGLE, 18, 11)
     read = read_round(Question.TRIANGLE, seats, answers, "A")
-    assert (read.difference.right, read.difference.found, sum(read.right.values())) == (11, True, 11)
+    assert (read.difference.right, read.difference.found, sum(read.right.values())) == (
+        11,
+        True,
+        11,
+    )
     with pytest.raises(ValueError, match="no ballot"):
         read_round(Question.TRIANGLE, seats, {}, "A")
 
@@ -411,13 +459,19 @@ def test_a_clear_round_has_no_warning_and_a_first_cup_that_wins_has() -> None:
     assert read_round(Question.TRIANGLE, *answered(Question.TRIANGLE, 48, 40), "A").warnings == ()
     seats = dict(enumerate(served(Question.PAIR, 20, 5), start=1))
     first = {seat: cups[0].code for seat, cups in seats.items()}
-    assert any("chose the first cup" in w for w in read_round(Question.PAIR, seats, first, "A").warnings)
+    assert any(
+        "chose the first cup" in w for w in read_round(Question.PAIR, seats, first, "A").warnings
+    )
 
 
 def test_a_made_up_panel_tells_large_differences_and_guesses_none() -> None:
     seats = dict(enumerate(served(Question.TRIANGLE, 300, 7), start=1))
-    far = read_round(Question.TRIANGLE, seats, simulated_answers(Question.TRIANGLE, seats, 5.0, 1), "A")
-    none = read_round(Question.TRIANGLE, seats, simulated_answers(Question.TRIANGLE, seats, 0.0, 1), "A")
+    far = read_round(
+        Question.TRIANGLE, seats, simulated_answers(Question.TRIANGLE, seats, 5.0, 1), "A"
+    )
+    none = read_round(
+        Question.TRIANGLE, seats, simulated_answers(Question.TRIANGLE, seats, 0.0, 1), "A"
+    )
     assert far.difference.right > 250
     assert 75 <= none.difference.right <= 125
     step = dict(enumerate(served(Question.PAIR, 300, 7), start=1))

@@ -7,7 +7,13 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.service.temperature import Entry, RecordKind, Remedy, checked_celsius, record_state
+from fresh_ladle.core.service.temperature import (
+    Entry,
+    RecordKind,
+    Remedy,
+    checked_celsius,
+    record_state,
+)
 
 START = datetime(2027, 3, 4, 9, 0, tzinfo=UTC)
 
@@ -40,7 +46,11 @@ def test_a_good_curve_may_be_closed() -> None:
         (read((0, 60), (2.1, 24)), 2.1, "still 24.0 °C after two hours: 21 °C was the limit"),
         (read((0, 60), (2.0, 20), (6.0, 5.0)), 9, ""),
         (read((0, 60), (2.0, 20), (6.1, 5.0)), 9, "no reading shows 5 °C within six hours"),
-        (read((0, 60), (2.0, 20), (6.1, 8.0)), 9, "still 8.0 °C after six hours: 5 °C was the limit"),
+        (
+            read((0, 60), (2.0, 20), (6.1, 8.0)),
+            9,
+            "still 8.0 °C after six hours: 5 °C was the limit",
+        ),
         (read((0, 60)), 2.01, "no reading shows 21 °C within two hours"),
         (read((0, 80), (1.5, 58), (3.4, 20)), 3.5, ""),
     ],
@@ -94,7 +104,9 @@ def test_holding(kind: RecordKind, celsius: float, good: bool) -> None:
     state = record_state(kind, read((0, celsius)), at(0.1))
     assert state.may_close is good
     assert bool(state.failed) is not good
-    answered = record_state(kind, [*read((0, celsius)), Entry(at(0.2), None, Remedy.RAPID)], at(0.3))
+    answered = record_state(
+        kind, [*read((0, celsius)), Entry(at(0.2), None, Remedy.RAPID)], at(0.3)
+    )
     assert answered.failed == ""
     assert answered.may_close is good
 

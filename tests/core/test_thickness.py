@@ -1,4 +1,5 @@
-"""Thickness: readings in three ways, water for a wanted run, standing, and the first guess from the recipe alone."""
+"""Thickness: readings in three ways, water for a wanted run, standing, and the first guess from the
+recipe alone."""
 
 from __future__ import annotations
 
@@ -31,7 +32,9 @@ TAHINI = "Tahini dressing\n1/2 cup tahini\n1/4 cup water\n2 Tbsp lemon juice\n1/
 
 
 def worked_out(knowledge: Knowledge, text: str) -> Appraisal:
-    return appraise(read_recipe(text, Reader(knowledge.pantry, knowledge.preparations), 4).recipe, knowledge)
+    return appraise(
+        read_recipe(text, Reader(knowledge.pantry, knowledge.preparations), 4).recipe, knowledge
+    )
 
 
 def guess_of(knowledge: Knowledge, text: str) -> Thickness:
@@ -52,7 +55,9 @@ def run_as_predicted(seed: int, guess: Thickness) -> float:
     return blend.run_cm(max(half, learned(guess, [first, second]).water_for(WANTED_CM).value))
 
 
-def test_water_for_a_run_of_six_is_right_within_a_centimeter_after_two_readings(knowledge: Knowledge) -> None:
+def test_water_for_a_run_of_six_is_right_within_a_centimeter_after_two_readings(
+    knowledge: Knowledge,
+) -> None:
     guess = guess_of(knowledge, TAHINI)
     runs = [run_as_predicted(seed, guess) for seed in range(200)]
     right = sum(abs(run - WANTED_CM) <= 1.0 for run in runs)
@@ -72,14 +77,19 @@ def test_each_reading_narrows_the_doubt(knowledge: Knowledge) -> None:
 def test_a_model_that_is_told_the_truth_finds_it(knowledge: Knowledge) -> None:
     truth = np.array([0.5, 0.8, 0.05])
     exact = Thickness(truth, np.diag([1e-9] * 3), 0)
-    told = [spread(exact.run(w, h).value, w, h) for w in (0.0, 0.1, 0.3, 0.5) for h in (0.0, 2.0, 16.0)] * 8
+    told = [
+        spread(exact.run(w, h).value, w, h) for w in (0.0, 0.1, 0.3, 0.5) for h in (0.0, 2.0, 16.0)
+    ] * 8
     found = learned(guess_of(knowledge, TAHINI), told)
     assert found.means == pytest.approx(truth, abs=0.03)
 
 
-def test_a_reading_in_words_or_seconds_is_surer_than_none_and_less_sure_than_a_sheet(knowledge: Knowledge) -> None:
+def test_a_reading_in_words_or_seconds_is_surer_than_none_and_less_sure_than_a_sheet(
+    knowledge: Knowledge,
+) -> None:
     guess = guess_of(knowledge, TAHINI)
-    sure = [learned(guess, [r]).run(0.0) for r in (spread(4.0), Reading(How.SECONDS, 60.0, 0.0, 0.0),
+    sure = [learned(guess, [r]).run(0.0) for r in (spread(4.0), Reading(How.SECONDS,
+        60.0, 0.0, 0.0),
             Reading(How.WORDS, 3, 0.0, 0.0))]  # fmt: skip
     widths = [r.high - r.low for r in (*sure, guess.run(0.0))]
     assert widths == sorted(widths)
@@ -95,13 +105,23 @@ def test_words_run_from_thin_to_thick() -> None:
 
 
 FIRST = [
-    ("thick before thin", "Dip\n2 cups cooked chickpeas\n1/4 cup tahini", "Dressing\n1/4 cup oil\n2 Tbsp vinegar"),
-    ("less water is thicker", "A\n1/2 cup tahini\n2 Tbsp water", "A\n1/2 cup tahini\n3/4 cup water"),
+    (
+        "thick before thin",
+        "Dip\n2 cups cooked chickpeas\n1/4 cup tahini",
+        "Dressing\n1/4 cup oil\n2 Tbsp vinegar",
+    ),
+    (
+        "less water is thicker",
+        "A\n1/2 cup tahini\n2 Tbsp water",
+        "A\n1/2 cup tahini\n3/4 cup water",
+    ),
 ]
 
 
 @pytest.mark.parametrize(("_name", "thick", "thin"), FIRST, ids=[f[0] for f in FIRST])
-def test_the_first_guess_knows_thick_from_thin(knowledge: Knowledge, _name: str, thick: str, thin: str) -> None:
+def test_the_first_guess_knows_thick_from_thin(
+    knowledge: Knowledge, _name: str, thick: str, thin: str
+) -> None:
     assert guess_of(knowledge, thick).run(0.0).value < guess_of(knowledge, thin).run(0.0).value
 
 
@@ -113,7 +133,9 @@ STANDS = [
 ]
 
 
-@pytest.mark.parametrize(("text", "what", "low", "high"), STANDS, ids=[s[1] or "nothing" for s in STANDS])
+@pytest.mark.parametrize(
+    ("text", "what", "low", "high"), STANDS, ids=[s[1] or "nothing" for s in STANDS]
+)
 def test_what_stands_thickens_by_what_the_table_says(
     knowledge: Knowledge, text: str, what: str, low: float, high: float
 ) -> None:

@@ -1,4 +1,5 @@
-"""The ways of lines through a method: nothing is lost, what is shared out is drawn apart, what is kept ends."""
+"""The ways of lines through a method: nothing is lost, what is shared out is drawn apart, what is
+kept ends."""
 
 from __future__ import annotations
 
@@ -90,14 +91,22 @@ def test_ways_go_through_every_operation_on_their_line_in_an_order_that_holds(
     assert {way.line for way in ways} == set(lines)
     for line in lines:
         own = [way for way in ways if way.line == line]
-        assert {o for way in own for o in way.operations} == {o.id for o in process.operations if line in o.lines}
+        assert {o for way in own for o in way.operations} == {
+            o.id for o in process.operations if line in o.lines
+        }
         for way in own:
             assert all(a in process.before(b) for a, b in pairwise(way.operations))
             assert 0 <= way.share <= 1
 
 
-@given(order=st.permutations(["Toss the beets with half the oil.", "Whisk the rest of the oil with the vinegar."]))
-def test_shares_of_fresh_ways_make_the_whole(order: list[str], reader: Reader, knowledge: Knowledge) -> None:
+@given(
+    order=st.permutations(
+        ["Toss the beets with half the oil.", "Whisk the rest of the oil with the vinegar."]
+    )
+)
+def test_shares_of_fresh_ways_make_the_whole(
+    order: list[str], reader: Reader, knowledge: Knowledge
+) -> None:
     text = BEETS.split("\n\n")[0] + "\n\n" + "\n".join(order)
     oil = named(read(text, reader, knowledge))["olive oil"]
     assert sum(way.share for way in oil) <= 1.0001

@@ -1,4 +1,5 @@
-"""Whole cans: a batch moved to them, or its line alone, and the figures of a serving before and after."""
+"""Whole cans: a batch moved to them, or its line alone, and the figures of a serving before and
+after."""
 
 from __future__ import annotations
 
@@ -29,7 +30,9 @@ GREENS = "Green salad\nServes 8\n300 g romaine\n2 Tbsp olive oil\n1 Tbsp lemon j
 
 
 def dish(knowledge: Knowledge, text: str = DIP) -> Appraisal:
-    return appraise(read_recipe(text, Reader(knowledge.pantry, knowledge.preparations)).recipe, knowledge)
+    return appraise(
+        read_recipe(text, Reader(knowledge.pantry, knowledge.preparations)).recipe, knowledge
+    )
 
 
 def choices(found: Appraisal, servings: float, knowledge: Knowledge) -> list[WholeChoice]:
@@ -64,8 +67,12 @@ def test_a_line_moved_weighs_whole_cans_in_the_batch(knowledge: Knowledge, servi
     for choice in choices(found, servings, knowledge):
         moved = appraise(choice.recipe, knowledge)
         grams = moved.portions[0].measured.value * servings / 8
-        assert grams == pytest.approx(choice.cans * pack.grams, abs=0.6 * servings / 8), "to a gram of the recipe"
-        assert choice.servings * choice.needed <= choice.cans * servings + 1e-6, "no more is fed than there is"
+        assert grams == pytest.approx(choice.cans * pack.grams, abs=0.6 * servings / 8), (
+            "to a gram of the recipe"
+        )
+        assert choice.servings * choice.needed <= choice.cans * servings + 1e-6, (
+            "no more is fed than there is"
+        )
 
 
 def test_the_plate_is_the_sum_of_what_stands_on_it(knowledge: Knowledge) -> None:
@@ -79,12 +86,20 @@ def test_the_plate_is_the_sum_of_what_stands_on_it(knowledge: Knowledge) -> None
     assert found.beside.lines[0].grams.value == pytest.approx(30 * 40)
     assert any(p.food.key == chips.portions[0].line.food for p in found.shopping)
     rows = plate_rows((*found.plans, found.beside))
-    assert [round(row.grams) for row in rows] == [60, round(salad.appraisal.totals.serving_grams), 40]
+    assert [round(row.grams) for row in rows] == [
+        60,
+        round(salad.appraisal.totals.serving_grams),
+        40,
+    ]
     share = 60 / dip.appraisal.totals.serving_grams
-    assert rows[0].figures["sodium_mg"].value == pytest.approx(dip.appraisal.totals.serving["sodium_mg"].value * share)
+    assert rows[0].figures["sodium_mg"].value == pytest.approx(
+        dip.appraisal.totals.serving["sodium_mg"].value * share
+    )
     whole = together(rows)
     for nutrient, figure in whole.figures.items():
         assert figure.value == pytest.approx(sum(row.figures[nutrient].value for row in rows))
         assert figure.low <= figure.value <= figure.high
-    assert found.plans[0].lines[0].grams.value == pytest.approx(dip.appraisal.portions[0].measured.value * dip.factor)
+    assert found.plans[0].lines[0].grams.value == pytest.approx(
+        dip.appraisal.portions[0].measured.value * dip.factor
+    )
     assert dip.factor == pytest.approx(20 * 60 / dip.appraisal.totals.batch_grams.value, rel=1e-6)

@@ -14,8 +14,8 @@ from fresh_ladle.core.whole.appraisal import appraise
 
 @dataclass(frozen=True)
 class Hand:
-    """One line by hand: grams the figures apply to, grams in the bowl, and kcal, sodium, fat, fiber, protein per 100
-    g."""
+    """One line by hand: grams the figures apply to, grams in the bowl, and kcal, sodium, fat,
+    fiber, protein per 100 g."""
 
     food: str
     counted: float
@@ -25,8 +25,8 @@ class Hand:
 
 VINAIGRETTE = (
     (
-        "Sherry vinaigrette\nServes 8\n6 Tbsp extra-virgin olive oil\n2 Tbsp sherry vinegar\n1 tsp Dijon mustard\n1/4"
-        " tsp salt"
+        "Sherry vinaigrette\nServes 8\n6 Tbsp extra-virgin olive oil\n2 Tbsp sherry vinegar\n1 tsp"
+        " Dijon mustard\n1/4 tsp salt"
     ),
     8,
     [
@@ -41,8 +41,8 @@ VINAIGRETTE = (
 )
 BEAN_DIP = (
     (
-        "Bean dip\nServes 6\n1 (15 oz) can cannellini beans, drained and rinsed\n2 Tbsp tahini\njuice of 1 lemon\n1"
-        " clove garlic\n1/2 tsp salt"
+        "Bean dip\nServes 6\n1 (15 oz) can cannellini beans, drained and rinsed\n2 Tbsp"
+        " tahini\njuice of 1 lemon\n1 clove garlic\n1/2 tsp salt"
     ),
     6,
     [
@@ -54,7 +54,10 @@ BEAN_DIP = (
     ],
 )
 GRAIN_SALAD = (
-    "Quinoa salad\nServes 4\n1 cup dry quinoa, boiled\n1 cucumber, diced\n3 oz feta, crumbled\n2 Tbsp olive oil",
+    (
+        "Quinoa salad\nServes 4\n1 cup dry quinoa, boiled\n1 cucumber, diced\n3 oz feta,"
+        " crumbled\n2 Tbsp olive oil"
+    ),
     4,
     [
         # 170 g dry takes up water to 2.8 times its weight; the figures stay those of 170 g dry
@@ -72,8 +75,8 @@ LEMON = (22, 1, 0.24, 0.3, 0.35)
 OLIVE_OIL = (884, 2, 100, 0, 0)
 BUTTERMILK_DRESSING = (
     (
-        "Buttermilk dressing\nServes 10\n3/4 cup low-fat buttermilk\n1/4 cup mayonnaise\n1 Tbsp lemon juice\n1/4 tsp"
-        " garlic powder\n1/4 tsp salt"
+        "Buttermilk dressing\nServes 10\n3/4 cup low-fat buttermilk\n1/4 cup mayonnaise\n1 Tbsp"
+        " lemon juice\n1/4 tsp garlic powder\n1/4 tsp salt"
     ),
     10,
     [
@@ -87,8 +90,8 @@ BUTTERMILK_DRESSING = (
 )
 ALMOND_DRESSING = (
     (
-        "Almond dressing\nServes 8\n1/3 cup almond butter\n3 Tbsp lemon juice\n1/4 cup water\n1 Tbsp maple syrup\n1/4"
-        " tsp salt"
+        "Almond dressing\nServes 8\n1/3 cup almond butter\n3 Tbsp lemon juice\n1/4 cup water\n1"
+        " Tbsp maple syrup\n1/4 tsp salt"
     ),
     8,
     [
@@ -102,8 +105,8 @@ ALMOND_DRESSING = (
 )
 ORANGE_DRESSING = (
     (
-        "Orange juice dressing\nServes 8\n3/4 cup fresh orange juice\n2 Tbsp rice vinegar\n1 tsp honey\n1/8 tsp"
-        " xanthan gum"
+        "Orange juice dressing\nServes 8\n3/4 cup fresh orange juice\n2 Tbsp rice vinegar\n1 tsp"
+        " honey\n1/8 tsp xanthan gum"
     ),
     8,
     [
@@ -115,7 +118,10 @@ ORANGE_DRESSING = (
     ],
 )
 CARROT_DIP = (
-    "Roasted carrot dip\nServes 8\n1 lb carrots, roasted\n2 Tbsp olive oil\n2 Tbsp tahini\n1/2 tsp salt",
+    (
+        "Roasted carrot dip\nServes 8\n1 lb carrots, roasted\n2 Tbsp olive oil\n2 Tbsp tahini\n1/2"
+        " tsp salt"
+    ),
     8,
     [
         # 453.59 g raw; roasting takes water alone, down to seven tenths of the weight
@@ -126,7 +132,10 @@ CARROT_DIP = (
     ],
 )
 AVOCADO_DIP = (
-    "Avocado dip\nServes 6\n2 avocados\n2 Tbsp lime juice\n1/4 cup red onion, chopped\n1/4 tsp salt",
+    (
+        "Avocado dip\nServes 6\n2 avocados\n2 Tbsp lime juice\n1/4 cup red onion, chopped\n1/4 tsp"
+        " salt"
+    ),
     6,
     [
         # 2 x 136 g of flesh, 2 x 15.2 g, a quarter of 160 g
@@ -138,8 +147,8 @@ AVOCADO_DIP = (
 )
 HERB_PASTE = (
     (
-        "Basil paste\nServes 8\n2 cups packed basil leaves\n1/3 cup pine nuts\n1/2 cup Parmesan, grated\n1/3 cup"
-        " extra-virgin olive oil\n1 clove garlic"
+        "Basil paste\nServes 8\n2 cups packed basil leaves\n1/3 cup pine nuts\n1/2 cup Parmesan,"
+        " grated\n1/3 cup extra-virgin olive oil\n1 clove garlic"
     ),
     8,
     [
@@ -153,8 +162,8 @@ HERB_PASTE = (
 )
 SPINACH_SALAD = (
     (
-        "Spinach salad\nServes 4\n6 cups raw spinach\n1 cup strawberries, sliced\n1/4 cup walnuts\n2 Tbsp extra-virgin"
-        " olive oil\n1 Tbsp balsamic vinegar"
+        "Spinach salad\nServes 4\n6 cups raw spinach\n1 cup strawberries, sliced\n1/4 cup"
+        " walnuts\n2 Tbsp extra-virgin olive oil\n1 Tbsp balsamic vinegar"
     ),
     4,
     [
@@ -167,8 +176,8 @@ SPINACH_SALAD = (
 )
 SLAW = (
     (
-        "Apple slaw\nServes 6\n4 cups green cabbage, shredded\n1 apple\n1/3 cup mayonnaise\n1 Tbsp cider vinegar\n1/4"
-        " tsp salt"
+        "Apple slaw\nServes 6\n4 cups green cabbage, shredded\n1 apple\n1/3 cup mayonnaise\n1 Tbsp"
+        " cider vinegar\n1/4 tsp salt"
     ),
     6,
     [
@@ -181,8 +190,8 @@ SLAW = (
 )
 LENTIL_SALAD = (
     (
-        "Lentil salad\nServes 4\n1 cup dry French green lentils, boiled\n1/4 cup red onion, chopped\n2 Tbsp olive"
-        " oil\n1 Tbsp red wine vinegar\n1/2 tsp salt"
+        "Lentil salad\nServes 4\n1 cup dry French green lentils, boiled\n1/4 cup red onion,"
+        " chopped\n2 Tbsp olive oil\n1 Tbsp red wine vinegar\n1/2 tsp salt"
     ),
     4,
     [
@@ -196,8 +205,8 @@ LENTIL_SALAD = (
 )
 POTATO_SALAD = (
     (
-        "Potato salad\nServes 6\n2 lb boiled potatoes\n1/2 cup nonfat Greek yogurt\n2 tsp whole-grain mustard\n2 Tbsp"
-        " chives, chopped\n1/2 tsp salt"
+        "Potato salad\nServes 6\n2 lb boiled potatoes\n1/2 cup nonfat Greek yogurt\n2 tsp"
+        " whole-grain mustard\n2 Tbsp chives, chopped\n1/2 tsp salt"
     ),
     6,
     [
@@ -231,7 +240,9 @@ def test_there_is_a_dish_of_nearly_every_kind(reader: Reader) -> None:
 
 
 @pytest.mark.parametrize("example", DISHES, ids=lambda e: e[0].partition("\n")[0])
-def test_worked_by_hand(example: tuple[str, float, list[Hand]], reader: Reader, knowledge: Knowledge) -> None:
+def test_worked_by_hand(
+    example: tuple[str, float, list[Hand]], reader: Reader, knowledge: Knowledge
+) -> None:
     text, servings, lines = example
     reading = read_recipe(text, reader)
     appraisal = appraise(reading.recipe, knowledge)
@@ -242,9 +253,15 @@ def test_worked_by_hand(example: tuple[str, float, list[Hand]], reader: Reader, 
         assert portion.counted.value == pytest.approx(hand.counted, rel=1e-3)
         assert portion.in_bowl.value == pytest.approx(hand.in_bowl, rel=1e-3)
         figures = appraisal.totals.per_line[portion.line.id]
-        for place, nutrient in enumerate(("energy_kcal", "sodium_mg", "fat_g", "fiber_g", "protein_g")):
+        for place, nutrient in enumerate(
+            ("energy_kcal", "sodium_mg", "fat_g", "fiber_g", "protein_g")
+        ):
             by_hand = hand.counted / 100 * hand.per_100_g[place]
-            assert figures[nutrient] == pytest.approx(by_hand, rel=5e-3, abs=0.02), f"{hand.food}, {nutrient}"
+            assert figures[nutrient] == pytest.approx(by_hand, rel=5e-3, abs=0.02), (
+                f"{hand.food}, {nutrient}"
+            )
             sums[place] += by_hand
     for place, nutrient in enumerate(("energy_kcal", "sodium_mg", "fat_g", "fiber_g", "protein_g")):
-        assert appraisal.totals.serving[nutrient].value == pytest.approx(sums[place] / servings, rel=5e-3, abs=0.01)
+        assert appraisal.totals.serving[nutrient].value == pytest.approx(
+            sums[place] / servings, rel=5e-3, abs=0.01
+        )

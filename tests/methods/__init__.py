@@ -9,8 +9,8 @@ from pathlib import Path
 
 @dataclass(frozen=True)
 class Case:
-    """One recipe: its page of lines, its method, and what is said of it under `order`, `wait`, `bowl`, `not` and
-    `caution`, each a list."""
+    """One recipe: its page of lines, its method, and what is said of it under `order`, `wait`,
+    `bowl`, `not` and `caution`, each a list."""
 
     name: str
     lines: tuple[str, ...]

@@ -24,7 +24,8 @@ from fresh_ladle.web.work.processes import DAYS, IMPORTS, PAPERS, SEARCHES
 
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_ARGS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
     # a second page of one test stands for another person's screen, which nothing covers
     "--disable-background-timer-throttling", "--disable-renderer-backgrounding",
@@ -33,7 +34,9 @@ CHROMIUM_ARGS = [
 
 
 for at_work in (SEARCHES, DAYS, IMPORTS, PAPERS):
-    at_work.less_urgent = 0  # all cores are busy with tests: what is less urgent would hardly come to its turn
+    at_work.less_urgent = (
+        0  # all cores are busy with tests: what is less urgent would hardly come to its turn
+    )
 
 
 PATIENCE_MS = 30_000  # what a full machine may take; what is there at once is not waited for
@@ -66,7 +69,8 @@ def demo_database(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 class PageReader(TestClient):
-    """A client that reads pages as a browser does: line breaks of the source between tags and text do not count."""
+    """A client that reads pages as a browser does: line breaks of the source between tags and text
+    do not count."""
 
     def request(self, *args, **kwargs):  # type: ignore[no-untyped-def]
         response = super().request(*args, **kwargs)
@@ -120,8 +124,11 @@ def chromium() -> Iterator[Browser]:
 
 @pytest.fixture
 def page(chromium: Browser, address: str) -> Iterator[Page]:
-    """A fresh page on the demo; a test fails on any script error or request that leaves the machine."""
-    context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce")
+    """A fresh page on the demo; a test fails on any script error or request that leaves the
+    machine."""
+    context = chromium.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=address, reduced_motion="reduce"
+    )
     page = context.new_page()
     page.set_default_timeout(PATIENCE_MS)
     page.set_default_navigation_timeout(40_000)  # a page waits for the day it tells

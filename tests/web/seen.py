@@ -1,7 +1,7 @@
 """What the pages of the demo say, word by word, before and after a few acts, on one day.
 
-`./ladle pin` writes `seen.txt` anew. A page that changed is read before the difference is committed.
-"""
+`./ladle pin` writes `seen.txt` anew. A page that changed is read before the difference is
+committed."""
 
 from __future__ import annotations
 
@@ -32,18 +32,33 @@ SEEN = Path(__file__).with_name("seen.txt")
 HTMX = {"HX-Request": "true"}
 MOMENT = datetime(2030, 5, 6, 9, 30, tzinfo=UTC)
 SAID = ("value", "placeholder", "aria-label", "title", "aria-valuetext")
-STATES = ("checked", "selected", "disabled", "hidden", "open", "aria-current", "aria-checked", "aria-selected")
+STATES = (
+    "checked",
+    "selected",
+    "disabled",
+    "hidden",
+    "open",
+    "aria-current",
+    "aria-checked",
+    "aria-selected",
+)
 OF_A_RECIPE = (
-    "", "?lens=sodium", "?lens=fat", "/batch?q=tahini", "/method", "/moves", "/repairs", "/versions", "/compare",
-    "/variants", "/bench", "/bench/next?word=flat", "/bench/thickness", "/tastings", "/services", "/services/dishes",
+    "", "?lens=sodium", "?lens=fat", "/batch?q=tahini", "/method", "/moves", "/repairs",
+    "/versions", "/compare",
+    "/variants", "/bench", "/bench/next?word=flat", "/bench/thickness", "/tastings", "/services",
+    "/services/dishes",
     "/card", "/card?label=eu", "/class", "/class/wall", "/export/csv", "/export/jsonld", "/plans",
     "/figures/energy_kcal", "/figures/sodium_mg", "/figures/fiber_g", "/figures/savory",
-    "/ratio", "/lines/l1/swaps", "/lines/l3/swaps", "/lines/l5/swaps", "/lines/l2/reduction?first=2030-05-13",
+    "/ratio", "/lines/l1/swaps", "/lines/l3/swaps", "/lines/l5/swaps",
+    "/lines/l2/reduction?first=2030-05-13",
 )  # fmt: skip
 ALONE = (
-    "/", "/?q=dip&order=name", "/?meets=yes", "/?kind=leafy-salad", "/?against=1", "/find?q=tah", "/first", "/read-in",
-    "/compare?x=1.1&x=2.1", "/compare/find?q=dip", "/compose", "/foods?q=tahini", "/foods?q=zzz", "/foods/tahini",
-    "/foods/feta", "/foods/new?like=feta", "/targets", "/targets?edit=1", "/targets?new=1", "/taste",
+    "/", "/?q=dip&order=name", "/?meets=yes", "/?kind=leafy-salad", "/?against=1", "/find?q=tah",
+    "/first", "/read-in",
+    "/compare?x=1.1&x=2.1", "/compare/find?q=dip", "/compose", "/foods?q=tahini", "/foods?q=zzz",
+    "/foods/tahini",
+    "/foods/feta", "/foods/new?like=feta", "/targets", "/targets?edit=1",
+    "/targets?new=1", "/taste",
     "/practice/weigh/1", "/practice/label/4", "/settings",
     "/people", "/copies", "/eaters", "/plan-many", "/sign-in", "/ring-sheet", "/nowhere",
 )  # fmt: skip
@@ -62,8 +77,10 @@ Toss the beans with the dressing and chill for 2 hours.
 Taste it tomorrow; it gets better.
 """
 SERVED = {
-    "at": "2030-05-20T12:00", "zone": "CET", "cooks": "2", "ovens": "1", "trays": "2", "burners": "4",
-    "blender_ml": "1500", "name": "Lunch for forty", "dish": ["4.2", "2.1"], "servings": ["40", "40"],
+    "at": "2030-05-20T12:00", "zone": "CET", "cooks": "2", "ovens": "1", "trays": "2",
+    "burners": "4",
+    "blender_ml": "1500", "name": "Lunch for forty", "dish": ["4.2", "2.1"],
+    "servings": ["40", "40"],
 }  # fmt: skip
 
 
@@ -72,17 +89,27 @@ def words(html: str) -> list[str]:
     tree = lxml_html.fromstring(f"<div>{html}</div>")
     found = []
     for one in (tree.xpath("//main") or [tree])[0].iter():
-        if not isinstance(one.tag, str) or one.tag in ("script", "style") or one.xpath("ancestor::svg"):
+        if (
+            not isinstance(one.tag, str)
+            or one.tag in ("script", "style")
+            or one.xpath("ancestor::svg")
+        ):
             continue
         if one.tag == "option" and one.get("selected") is None:
             continue
         said = [one.text or "", *(child.tail or "" for child in one)]
         told = " ".join(" ".join(said).split())
-        attributes = [f"{name}={one.get(name)}" for name in SAID if one.get(name) and one.get("type") != "hidden"]
+        attributes = [
+            f"{name}={one.get(name)}"
+            for name in SAID
+            if one.get(name) and one.get("type") != "hidden"
+        ]
         states = [name for name in STATES if one.get(name) not in (None, "false")]
         if told or attributes or states:
             kind = one.tag + (f".{one.get('class').split()[0]}" if one.get("class") else "")
-            found.append(" ".join([kind, *states, *attributes, f"| {told}" if told else ""]).strip())
+            found.append(
+                " ".join([kind, *states, *attributes, f"| {told}" if told else ""]).strip()
+            )
     return found
 
 
@@ -119,7 +146,15 @@ def pages() -> Iterator[tuple[str, list[str]]]:
         yield from acts(client)
         yield from rounds(client)
         yield from at_work(client)
-        for address in ("/", "/log", "/foods", "/targets", "/recipes/2", "/recipes/4", "/recipes/4/versions"):
+        for address in (
+            "/",
+            "/log",
+            "/foods",
+            "/targets",
+            "/recipes/2",
+            "/recipes/4",
+            "/recipes/4/versions",
+        ):
             yield f"{address} after all", told(client.get(address))
 
 
@@ -128,8 +163,14 @@ def acts(client: TestClient) -> Iterator[tuple[str, list[str]]]:
     said = client.post("/read-in", data={"text": PASTED})
     yield "read in", told(said)
     form = page_form(said.text)
-    yield "read in, a line told otherwise", told(client.post("/read-in/again", data={**form, "turn": ["5:note"]}))
-    yield "read in, refused", told(client.post("/read-in/again", data={**form, "servings": ["0"]}, headers=HTMX))
+    yield (
+        "read in, a line told otherwise",
+        told(client.post("/read-in/again", data={**form, "turn": ["5:note"]})),
+    )
+    yield (
+        "read in, refused",
+        told(client.post("/read-in/again", data={**form, "servings": ["0"]}, headers=HTMX)),
+    )
     for what, address, sent in (
         ("amount", "/recipes/2/lines/l2/amount", {"amount": "3 tbsp"}),
         ("amount refused", "/recipes/2/lines/l2/amount", {"amount": "a lot of it"}),
@@ -152,19 +193,49 @@ def acts(client: TestClient) -> Iterator[tuple[str, list[str]]]:
     yield "profile", told(client.post("/targets", data=profile))
     wrong = limits(sodium_mg_most="-5") | {"name": "Wrong", "eaten_as": "dip"}
     yield "profile refused", told(client.post("/targets", data=wrong))
-    yield "own food", told(client.post("/foods/new", data=own_food(pack_list="sesame (80%), dextrose, salt")))
+    yield (
+        "own food",
+        told(client.post("/foods/new", data=own_food(pack_list="sesame (80%), dextrose, salt"))),
+    )
     yield "own food refused", told(client.post("/foods/new", data=own_food(sodium_mg="much")))
-    yield "price", told(client.post("/foods/tahini/price", data={"amount": "4.20", "pack_grams": "300"}))
+    yield (
+        "price",
+        told(client.post("/foods/tahini/price", data={"amount": "4.20", "pack_grams": "300"})),
+    )
     yield (
         "house read",
-        told(client.post("/compose/read", data={"kind": "bean-salad", "house": "lentils, feta, no lemon"})),
+        told(
+            client.post(
+                "/compose/read", data={"kind": "bean-salad", "house": "lentils, feta, no lemon"}
+            )
+        ),
     )
-    tasting = {"a": "1", "b": "2", "question": "TRIANGLE", "tasters": "12", "attribute": "salt", "expected": "A"}
+    tasting = {
+        "a": "1",
+        "b": "2",
+        "question": "TRIANGLE",
+        "tasters": "12",
+        "attribute": "salt",
+        "expected": "A",
+    }
     yield "tasting", told(client.post("/recipes/4/tastings", data=tasting))
-    yield "foretold", told(client.post("/recipes/4/tastings/foretell", data={"question": "PAIR", "tasters": "30"}))
+    yield (
+        "foretold",
+        told(
+            client.post("/recipes/4/tastings/foretell", data={"question": "PAIR", "tasters": "30"})
+        ),
+    )
     yield "service", told(client.post("/recipes/4/services", data=SERVED))
-    every = {**SERVED, "dish": [f"{number}.1" for number in range(5, 16)], "servings": ["25"] * 11, "cooks": "3"}
-    yield "service of many dishes", told(client.post("/recipes/5/services", data={**every, "at_risk": "true"}))
+    every = {
+        **SERVED,
+        "dish": [f"{number}.1" for number in range(5, 16)],
+        "servings": ["25"] * 11,
+        "cooks": "3",
+    }
+    yield (
+        "service of many dishes",
+        told(client.post("/recipes/5/services", data={**every, "at_risk": "true"})),
+    )
     for tail in ("/amounts", "/buy", "/labels", "/record"):
         for number in (1, 2):
             yield f"service {number}{tail}", told(client.get(f"/services/{number}{tail}"))
@@ -173,15 +244,28 @@ def acts(client: TestClient) -> Iterator[tuple[str, list[str]]]:
     yield "bench", told(client.post("/recipes/2/bench/start", data={"full": "true"}))
     yield (
         "bench weighed",
-        told(client.post("/recipes/2/bench/add", data={"text": "2 g salt", "token": "t"}, headers=HTMX)),
+        told(
+            client.post(
+                "/recipes/2/bench/add", data={"text": "2 g salt", "token": "t"}, headers=HTMX
+            )
+        ),
     )
 
 
 def rounds(client: TestClient) -> Iterator[tuple[str, list[str]]]:
     """What is said of rounds that were answered and closed, and what is learned from them."""
     for question, right in (("TRIANGLE", 9), ("PAIR", 10), ("PREFERENCE", 4)):
-        form = {"a": "1", "b": "2", "question": question, "tasters": "12", "attribute": "salt", "expected": "A"}
-        begun = client.post("/recipes/4/tastings", data=form, follow_redirects=False).headers["location"]
+        form = {
+            "a": "1",
+            "b": "2",
+            "question": question,
+            "tasters": "12",
+            "attribute": "salt",
+            "expected": "A",
+        }
+        begun = client.post("/recipes/4/tastings", data=form, follow_redirects=False).headers[
+            "location"
+        ]
         number = int(begun.rsplit("/", 1)[1])
         client.post(f"/tastings/{number}/open")
         yield f"open {question}", without_codes(told(client.get(f"/tastings/{number}")))
@@ -193,7 +277,9 @@ def rounds(client: TestClient) -> Iterator[tuple[str, list[str]]]:
             good = odd[0] if question == "TRIANGLE" else named[0]
             other = next(c.code for c in seat.cups if c.code != good)
             client.post(f"/ballot/{seat.key}/agree")
-            client.post(f"/ballot/{seat.key}", data={"code": str(good if seat.number <= right else other)})
+            client.post(
+                f"/ballot/{seat.key}", data={"code": str(good if seat.number <= right else other)}
+            )
         client.post(f"/tastings/{number}/close")
         yield f"closed {question}", without_codes(told(client.get(f"/tastings/{number}")))
     for address in ("/recipes/4/tastings", "/eaters", "/tastings/1"):
@@ -207,16 +293,23 @@ def without_codes(said: list[str]) -> list[str]:
 
 
 def at_work(client: TestClient) -> Iterator[tuple[str, list[str]]]:
-    """A day while it is worked through, edits that meet, variants, a ratio kept, practice, settings."""
+    """A day while it is worked through, edits that meet, variants, a ratio kept, practice,
+    settings."""
     yield "service done", told(client.post("/services/1/done/1"))
     with another_clock(lambda: datetime(2030, 5, 20, 9, 40, tzinfo=UTC)):
         yield "service under way", told(client.get("/services/1"))
         yield "service again", told(client.post("/services/1/again"))
     with another_clock(lambda: datetime(2030, 5, 20, 10, 30, tzinfo=UTC)):
         yield "service late", told(client.get("/services/1"))
-    yield "record", told(client.post("/services/1/record", data={"dish": "Lentil and fennel salad"}))
+    yield (
+        "record",
+        told(client.post("/services/1/record", data={"dish": "Lentil and fennel salad"})),
+    )
     yield "stock", told(client.post("/services/1/stock", data={"food": "feta", "grams": "500"}))
-    yield "stock refused", told(client.post("/services/1/stock", data={"food": "feta", "grams": "-5"}))
+    yield (
+        "stock refused",
+        told(client.post("/services/1/stock", data={"food": "feta", "grams": "-5"})),
+    )
     seen = revision(client, 3)
     for amount in ("2 tbsp", "3 tbsp", "4 tbsp"):
         sent = {"amount": amount, "revision": seen}
@@ -238,11 +331,19 @@ def at_work(client: TestClient) -> Iterator[tuple[str, list[str]]]:
     yield "variants behind", told(client.get("/recipes/10/variants"))
     for number in (1, 10, 12):
         yield f"ratio of {number}", told(client.get(f"/recipes/{number}/ratio"))
-        yield f"ratio of two of {number}", told(client.get(f"/recipes/{number}/ratio?first=l1&second=l2"))
+        yield (
+            f"ratio of two of {number}",
+            told(client.get(f"/recipes/{number}/ratio?first=l1&second=l2")),
+        )
     for kind in KINDS:
         page = client.get(f"/practice/{kind}/4").text
         asked = re.search(r'name="asked" value="([^"]+)"', page)
-        answer = {"asked": unescape(asked[1]) if asked else "", "low": "10", "high": "90", "choice": "0"}
+        answer = {
+            "asked": unescape(asked[1]) if asked else "",
+            "low": "10",
+            "high": "90",
+            "choice": "0",
+        }
         yield f"practice {kind}", words(page)
         yield f"practice {kind} answered", told(client.post(f"/practice/{kind}/4", data=answer))
     kitchen = {
@@ -254,7 +355,12 @@ def at_work(client: TestClient) -> Iterator[tuple[str, list[str]]]:
         "closes": "16:00",
     }
     yield "settings", told(client.post("/settings", data={**kitchen, "weights_from": "5"}))
-    for wrong in ({"opens": "noon"}, {"closes": "24:10"}, {"opens": "16:00"}, {"weights_from": "0"}):
+    for wrong in (
+        {"opens": "noon"},
+        {"closes": "24:10"},
+        {"opens": "16:00"},
+        {"weights_from": "0"},
+    ):
         yield (
             f"settings refused {wrong}",
             told(client.post("/settings", data={**kitchen, "weights_from": "5", **wrong})),

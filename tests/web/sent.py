@@ -14,7 +14,9 @@ def limits(**typed: str) -> dict[str, list[str]]:
     for name, value in typed.items():
         nutrient, field = name.rsplit("_", 1)
         rows.setdefault(nutrient, dict(ROW))[field] = value
-    return {"nutrient": list(rows)} | {field: [row[field] for row in rows.values()] for field in ROW}
+    return {"nutrient": list(rows)} | {
+        field: [row[field] for row in rows.values()] for field in ROW
+    }
 
 
 def own_food(**changed: str) -> dict[str, str | list[str]]:
@@ -27,6 +29,8 @@ def own_food(**changed: str) -> dict[str, str | list[str]]:
 def page_form(html: str) -> dict[str, list[str]]:
     """What the form of a page that was read in would send."""
     sent: dict[str, list[str]] = {}
-    for name, value in lxml_html.fromstring(f"<div>{html}</div>").get_element_by_id("reading").form_values():
+    for name, value in (
+        lxml_html.fromstring(f"<div>{html}</div>").get_element_by_id("reading").form_values()
+    ):
         sent.setdefault(name, []).append(value)
     return sent

@@ -1,4 +1,5 @@
-"""People of a practice for tests: signed in as their role, without the time a password's hash takes."""
+"""People of a practice for tests: signed in as their role, without the time a password's hash
+takes."""
 
 from __future__ import annotations
 
@@ -28,6 +29,8 @@ def signed_in(app: FastAPI, role: Role) -> TestClient:
     person = person_with(app, role)
     client = TestClient(app, raise_server_exceptions=False, follow_redirects=False)
     with app.state.workbench.store() as connection:
-        token = _signer(signing_key(connection)).sign(begin_session(connection, person)).decode("ascii")
+        token = (
+            _signer(signing_key(connection)).sign(begin_session(connection, person)).decode("ascii")
+        )
     client.cookies.set(PLAIN_COOKIE, token)
     return client

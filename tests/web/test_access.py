@@ -1,4 +1,5 @@
-"""Who may do what, tried address by address, against what roles are for, written down here apart from the table."""
+"""Who may do what, tried address by address, against what roles are for, written down here apart
+from the table."""
 
 from __future__ import annotations
 
@@ -78,7 +79,9 @@ def test_every_route_is_in_the_table_and_every_row_is_a_route(app: FastAPI) -> N
 def asked(path: str) -> str:
     """An address of a route, with something in each open place."""
     return re.sub(
-        r"\{(\w+)\}", lambda m: {"key": "tahini", "nutrient": "sodium_mg", "kind": "weigh"}.get(m[1], "1"), path
+        r"\{(\w+)\}",
+        lambda m: {"key": "tahini", "nutrient": "sodium_mg", "kind": "weigh"}.get(m[1], "1"),
+        path,
     )
 
 
@@ -94,7 +97,9 @@ def test_each_role_reaches_what_it_is_for_and_nothing_else(app: FastAPI, role: R
         answer = client.request(method, asked(path))
         least = meant(method, path)
         open_ = least is None or (role is not None and role.may(least))
-        to_the_door = answer.status_code == 303 and answer.headers["location"].startswith("/sign-in")
+        to_the_door = answer.status_code == 303 and answer.headers["location"].startswith(
+            "/sign-in"
+        )
         # A sign-in that fails answers 401 to whoever tries it; every other 401 is a door.
         refused = answer.status_code in (401, 403) or to_the_door
         if refused == open_ or answer.status_code >= 500:
@@ -107,22 +112,29 @@ ASKS = (("hx-post", "POST"), ("hx-get", "GET"), ("formaction", "POST"))
 
 
 def addresses(page: str) -> Iterator[tuple[str, str]]:
-    """What the fields, buttons and links of a page that are on would ask for. A form is on as long as one of its fields
-    is, but for buttons that send something else than the form."""
+    """What the fields, buttons and links of a page that are on would ask for. A form is on as long
+    as one of its fields is, but for buttons that send something else than the form."""
     root = lxml_html.document_fromstring(page)
     forms = [f for f in root.iter("form") if [c for c in f.xpath(ON) if c.get("type") != "button"]]
     for one in (*forms, *root.xpath(ON)):
         yield from ((method, one.get(name)) for name, method in ASKS if one.get(name))
-    yield from (((f.get("method") or "get").upper(), f.get("action")) for f in forms if f.get("action"))
     yield from (
-        ("GET", a.get("href")) for a in root.xpath("//a[not(@hidden)]") if (a.get("href") or "").startswith("/")
+        ((f.get("method") or "get").upper(), f.get("action")) for f in forms if f.get("action")
+    )
+    yield from (
+        ("GET", a.get("href"))
+        for a in root.xpath("//a[not(@hidden)]")
+        if (a.get("href") or "").startswith("/")
     )
 
 
 PAGES = (
-    "/", "/recipes/1", "/recipes/4", "/recipes/1/versions", "/recipes/1/card", "/recipes/1/bench", "/recipes/1/class",
-    "/recipes/1/variants", "/recipes/1/tastings", "/recipes/1/services", "/recipes/1/method", "/recipes/1/repairs",
-    "/recipes/1/lines/l1/swaps", "/compare?x=1.1&x=2.1", "/foods", "/foods/tahini", "/targets", "/settings", "/taste",
+    "/", "/recipes/1", "/recipes/4", "/recipes/1/versions", "/recipes/1/card", "/recipes/1/bench",
+    "/recipes/1/class",
+    "/recipes/1/variants", "/recipes/1/tastings", "/recipes/1/services", "/recipes/1/method",
+    "/recipes/1/repairs",
+    "/recipes/1/lines/l1/swaps", "/compare?x=1.1&x=2.1", "/foods", "/foods/tahini", "/targets",
+    "/settings", "/taste",
     "/eaters",
 )  # fmt: skip
 
@@ -135,9 +147,14 @@ def test_pages_offer_a_role_only_what_it_may_do(app: FastAPI, role: Role) -> Non
         assert answer.status_code == 200, address
         for method, asks in addresses(answer.text):
             row = row_of(method, re.split(r"[?#]", asks)[0])
-            assert row is None or row.open_to(role), f"{address} offers a {role.value} {method} {asks}"
+            assert row is None or row.open_to(role), (
+                f"{address} offers a {role.value} {method} {asks}"
+            )
             offered.add((method, row.path if row else asks))
-    nudge, keep_card = ("POST", "/recipes/{recipe_id}/serving"), ("POST", "/recipes/{recipe_id}/card")
+    nudge, keep_card = (
+        ("POST", "/recipes/{recipe_id}/serving"),
+        ("POST", "/recipes/{recipe_id}/card"),
+    )
     assert (nudge in offered) == (role is not Role.READER)
     assert (keep_card in offered) == (role in (Role.OWNER, Role.DIETITIAN))
     assert (("POST", "/settings") in offered) == (role is Role.OWNER)
@@ -158,23 +175,31 @@ def test_a_part_of_an_address_can_be_for_fewer(app: FastAPI) -> None:
     def revision() -> str:
         return cook.get("/recipes/4").text.split('data-revision="')[1].split('"')[0]
 
-    refused = cook.post("/recipes/4/serving", data={**form, "revision": revision(), "profile_id": "none"})
+    refused = cook.post(
+        "/recipes/4/serving", data={**form, "revision": revision(), "profile_id": "none"}
+    )
     assert (refused.status_code, "This is for a dietitian" in refused.text) == (403, True)
     before = profile_of(app, 4)
     assert cook.post("/recipes/4/serving", data={**form, "revision": revision()}).status_code == 303
     assert profile_of(app, 4) == before is not None
     dietitian = signed_in(app, Role.DIETITIAN)
-    given = dietitian.post("/recipes/4/serving", data={**form, "revision": revision(), "profile_id": "none"})
+    given = dietitian.post(
+        "/recipes/4/serving", data={**form, "revision": revision(), "profile_id": "none"}
+    )
     assert given.status_code == 303
     assert profile_of(app, 4) is None
 
 
 def profile_of(app: FastAPI, recipe_id: int) -> int | None:
     with app.state.workbench.store() as connection:
-        return connection.execute("SELECT profile_id FROM recipe WHERE id = ?", (recipe_id,)).fetchone()[0]
+        return connection.execute(
+            "SELECT profile_id FROM recipe WHERE id = ?", (recipe_id,)
+        ).fetchone()[0]
 
 
-def test_what_is_done_is_in_the_log_with_who_did_it_and_what_is_refused_is_not(app: FastAPI) -> None:
+def test_what_is_done_is_in_the_log_with_who_did_it_and_what_is_refused_is_not(
+    app: FastAPI,
+) -> None:
     cook = signed_in(app, Role.COOK)
     revision = cook.get("/recipes/2").text.split('data-revision="')[1].split('"')[0]
 
@@ -194,7 +219,12 @@ def test_what_is_done_is_in_the_log_with_who_did_it_and_what_is_refused_is_not(a
     assert cook.post("/targets", data={"name": "x"}).status_code == 403
     assert newest() == ("CK", "was refused", "/targets"), "as refused, not as done"
     revision = cook.get("/recipes/2").text.split('data-revision="')[1].split('"')[0]
-    assert cook.post("/recipes/2/keep", data={"revision": revision, "name": "", "note": ""}).status_code == 303
+    assert (
+        cook.post(
+            "/recipes/2/keep", data={"revision": revision, "name": "", "note": ""}
+        ).status_code
+        == 303
+    )
     story = cook.get("/recipes/2/versions").text
     assert re.search(r"by CK", story)
     assert re.search(r"→ [^<]* \(CK\)", story)
@@ -222,7 +252,9 @@ def test_a_cook_chooses_no_targets_by_way_of_a_new_recipe(client: TestClient) ->
     form = {"title": "Dip", "kind": "legume-dip", "servings": "4", "line": "1 cup chickpeas",
             "region": "us"}  # fmt: skip
     assert cook.post("/read-in/keep", data={**form, "profile_id": "1"}).status_code == 403
-    assert 'name="profile_id"' not in cook.post("/read-in", data={"text": "Dip\n1 cup chickpeas"}).text
+    assert (
+        'name="profile_id"' not in cook.post("/read-in", data={"text": "Dip\n1 cup chickpeas"}).text
+    )
     assert cook.post("/read-in/keep", data=form).status_code == 303
     dietitian = signed_in(client.app, Role.DIETITIAN)  # type: ignore[arg-type]
     kept = dietitian.post("/read-in/keep", data={**form, "profile_id": "1"})

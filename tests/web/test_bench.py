@@ -1,4 +1,5 @@
-"""The bench through the routes: what goes in is kept at once, struck out, answered, and becomes the recipe."""
+"""The bench through the routes: what goes in is kept at once, struck out, answered, and becomes the
+recipe."""
 
 from __future__ import annotations
 
@@ -36,7 +37,11 @@ def begun(client: TestClient, recipe: int, full: str = "true", by: str = "A") ->
 
 def put_in(client: TestClient, recipe: int, text: str, token: str = "") -> str:
     token = token or token_of(client.get(f"/recipes/{recipe}/bench").text)
-    return unescape(client.post(f"/recipes/{recipe}/bench/add", data={"text": text, "token": token}, headers=HTMX).text)
+    return unescape(
+        client.post(
+            f"/recipes/{recipe}/bench/add", data={"text": text, "token": token}, headers=HTMX
+        ).text
+    )
 
 
 def log_of(shown: str) -> list[str]:
@@ -55,7 +60,10 @@ def test_a_bowl_is_seasoned_and_becomes_the_recipe_which_can_be_undone(client: T
     done = client.post(f"/recipes/{recipe}/bench/finish", follow_redirects=False)
     assert done.headers["location"] == f"/recipes/{recipe}"
     counter = client.get(f"/recipes/{recipe}").text
-    assert "Seasoned at the bench, 1 addition" in counter or "seasoned at the bench, 1 addition" in counter
+    assert (
+        "Seasoned at the bench, 1 addition" in counter
+        or "seasoned at the bench, 1 addition" in counter
+    )
     assert "squeeze" not in counter
     former = client.get(f"/recipes/{recipe}/bench").text
     assert "Begin a bowl" in former
@@ -65,12 +73,17 @@ def test_a_bowl_is_seasoned_and_becomes_the_recipe_which_can_be_undone(client: T
     client.post(f"/recipes/{recipe}/undo", data={"revision": revision[1]}, headers=HTMX)
 
 
-def test_the_same_form_sent_twice_counts_once_and_two_tabs_share_the_bowl(client: TestClient) -> None:
+def test_the_same_form_sent_twice_counts_once_and_two_tabs_share_the_bowl(
+    client: TestClient,
+) -> None:
     recipe = 14
     begun(client, recipe)
     put_in(client, recipe, "1 pinch salt", "one")
     assert log_of(put_in(client, recipe, "1 pinch salt", "one")) == ["1 pinch salt"]
-    assert log_of(put_in(client, recipe, "1 pinch salt", "other")) == ["1 pinch salt", "1 pinch salt"]
+    assert log_of(put_in(client, recipe, "1 pinch salt", "other")) == [
+        "1 pinch salt",
+        "1 pinch salt",
+    ]
     assert "1 pinch salt" in begun(client, recipe)
     client.post(f"/recipes/{recipe}/bench/leave")
     gone = client.post(f"/recipes/{recipe}/bench/add", data={"text": "1 pinch salt", "token": "x"})
@@ -119,7 +132,10 @@ def test_before_the_spoon_it_is_said_what_a_limit_leaves(client: TestClient) -> 
     assert "how much salt" in client.post("/recipes/1/bench/preview", data={"text": "salt"}).text
     assert client.post("/recipes/1/bench/preview", data={"text": ""}).text.strip() == ""
     weighed = {"thing": "salt", "before": "212", "after": "209", "token": "w"}
-    assert "1.6 to 4.4 g salt" in client.post("/recipes/1/bench/weigh", data=weighed, headers=HTMX).text
+    assert (
+        "1.6 to 4.4 g salt"
+        in client.post("/recipes/1/bench/weigh", data=weighed, headers=HTMX).text
+    )
     client.post("/recipes/1/bench/leave")
 
 
@@ -159,7 +175,11 @@ def test_the_bench_by_keyboard(page: Page) -> None:
 
 
 def read_thickness(client: TestClient, recipe: int, token: str, **sent: str) -> str:
-    return unescape(client.post(f"/recipes/{recipe}/bench/thickness", data={"token": token, **sent}, headers=HTMX).text)
+    return unescape(
+        client.post(
+            f"/recipes/{recipe}/bench/thickness", data={"token": token, **sent}, headers=HTMX
+        ).text
+    )
 
 
 def test_readings_tell_how_much_more_water_and_what_standing_does(client: TestClient) -> None:
@@ -170,7 +190,9 @@ def test_readings_tell_how_much_more_water_and_what_standing_does(client: TestCl
     first = read_thickness(client, recipe, "r1", value="1.5", celsius="18")
     assert "A guess from the recipe alone" not in first
     assert re.search(r"About [0-9½]+ Tbsp more water for a run of 2 cm|No more water", first)
-    thinner = unescape(client.get(f"/recipes/{recipe}/bench/thickness", params={"wanted": "6"}).text)
+    thinner = unescape(
+        client.get(f"/recipes/{recipe}/bench/thickness", params={"wanted": "6"}).text
+    )
     assert re.search(r"About [0-9½]+ Tbsp more water for a run of 6 cm", thinner)
     assert re.search(r"A spoonful of 15 g then: calories [0-9]+ → [0-9]+ kcal", thinner)
     again = read_thickness(client, recipe, "r1", value="1.5", celsius="18")
@@ -181,7 +203,9 @@ def test_readings_tell_how_much_more_water_and_what_standing_does(client: TestCl
     assert "60 minutes after blending" in cold
     number = re.search(r"thickness/(\d+)/strike", cold)
     assert number
-    struck = client.post(f"/recipes/{recipe}/bench/thickness/{number[1]}/strike", data={"struck": "true"}).text
+    struck = client.post(
+        f"/recipes/{recipe}/bench/thickness/{number[1]}/strike", data={"struck": "true"}
+    ).text
     assert "should not be held together" not in struck
     assert "count again" in struck
     client.post(f"/recipes/{recipe}/bench/leave")
@@ -196,7 +220,9 @@ WRONG_READINGS = [
 
 
 @pytest.mark.parametrize(("sent", "said"), WRONG_READINGS, ids=[s for _, s in WRONG_READINGS])
-def test_a_reading_that_cannot_be_is_said_and_not_kept(client: TestClient, sent: dict[str, str], said: str) -> None:
+def test_a_reading_that_cannot_be_is_said_and_not_kept(
+    client: TestClient, sent: dict[str, str], said: str
+) -> None:
     begun(client, 9)
     shown = read_thickness(client, 9, "wrong", **sent)
     assert said in shown.lower() or said in shown
@@ -226,7 +252,8 @@ def test_the_ringed_sheet_prints_at_its_true_size(page: Page) -> None:
 
 @contextmanager
 def scaled_kitchen(demo_database: Path, tmp_path: Path) -> Iterator[tuple[str, StandInScale]]:
-    """A workbench of its own with the stand-in named in its Settings, and the carrot dip at half its salt."""
+    """A workbench of its own with the stand-in named in its Settings, and the carrot dip at half
+    its salt."""
     copy(demo_database, tmp_path / "scale.db")
     app, scale = create_app(tmp_path / "scale.db"), StandInScale()
     lines = LineServer(scale)
@@ -247,12 +274,16 @@ def scaled_kitchen(demo_database: Path, tmp_path: Path) -> Iterator[tuple[str, S
 CARROT = 2
 
 
-@pytest.mark.parametrize(("width", "touch"), [(820, True), (1280, False)], ids=["by touch", "by keyboard"])
+@pytest.mark.parametrize(
+    ("width", "touch"), [(820, True), (1280, False)], ids=["by touch", "by keyboard"]
+)
 def test_a_cook_seasons_from_half_the_salt_with_the_scale(
     demo_database: Path, tmp_path: Path, chromium: Browser, width: int, touch: bool
 ) -> None:
     with scaled_kitchen(demo_database, tmp_path) as (address, scale):
-        context = chromium.new_context(viewport={"width": width, "height": 1000}, has_touch=touch, base_url=address)
+        context = chromium.new_context(
+            viewport={"width": width, "height": 1000}, has_touch=touch, base_url=address
+        )
         page = context.new_page()
         page.set_default_timeout(PATIENCE_MS)
 
@@ -292,7 +323,9 @@ def test_a_cook_seasons_from_half_the_salt_with_the_scale(
         at_bench = page.locator(".rung-value").all_inner_texts()
         press("Make this the recipe")
         expect(page).to_have_url(re.compile(rf"/recipes/{CARROT}$"))
-        for at_counter, before in zip(page.locator(".rung-value").all_inner_texts()[:5], at_bench, strict=True):
+        for at_counter, before in zip(
+            page.locator(".rung-value").all_inner_texts()[:5], at_bench, strict=True
+        ):
             assert float(at_counter.split()[0]) == pytest.approx(float(before.split()[0]), rel=0.02)
         context.close()
 
@@ -327,7 +360,9 @@ SCALES = [
 
 
 @pytest.mark.parametrize(("scale", "pattern", "said"), SCALES, ids=[s for _, _, s in SCALES])
-def test_a_scale_that_cannot_be_is_not_saved(client: TestClient, scale: str, pattern: str, said: str) -> None:
+def test_a_scale_that_cannot_be_is_not_saved(
+    client: TestClient, scale: str, pattern: str, said: str
+) -> None:
     sent = {"region": "us", "weights": "grams", "label": "us", "rounding": "label", "scale": scale}
     answer = client.post("/settings", data={**sent, "scale_pattern": pattern})
     assert answer.status_code == 422

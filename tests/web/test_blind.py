@@ -1,4 +1,5 @@
-"""Rounds are blind: nobody who tastes learns a key or what is in a cup, and no ballot counts before its allergens."""
+"""Rounds are blind: nobody who tastes learns a key or what is in a cup, and no ballot counts before
+its allergens."""
 
 from __future__ import annotations
 
@@ -20,8 +21,18 @@ def test_a_ballot_page_never_learns_the_key(client: TestClient) -> None:
     for seat in now.seats:
         client.post(f"/ballot/{seat.key}/agree")
         shown = client.get(f"/ballot/{seat.key}").text
-        assert [c.code for c in seat.cups] == [int(c) for c in re.findall(r'name="code" value="(\d+)"', shown)]
-        for secret in ("sample", "version", "original", "Lentil", ">A<", ">B<", *(s.name for s in now.samples)):
+        assert [c.code for c in seat.cups] == [
+            int(c) for c in re.findall(r'name="code" value="(\d+)"', shown)
+        ]
+        for secret in (
+            "sample",
+            "version",
+            "original",
+            "Lentil",
+            ">A<",
+            ">B<",
+            *(s.name for s in now.samples),
+        ):
             assert secret not in shown, secret
     printed = client.get(f"/tastings/{number}/ballots").text
     assert all(s.name not in printed for s in now.samples)
@@ -47,7 +58,11 @@ def test_a_page_of_a_round_tells_nobody_a_key_or_what_is_in_a_cup(client: TestCl
     assert seat.key in poured
     assert "It was opened by CK" in poured
     with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
-        looked = [one for one in activities(connection, None, "", 1000) if one.did == "looked at what is poured"]
+        looked = [
+            one
+            for one in activities(connection, None, "", 1000)
+            if one.did == "looked at what is poured"
+        ]
     assert [(one.initials, one.about) for one in looked] == [("CK", f"/tastings/{number}/pouring")]
 
 
@@ -61,9 +76,13 @@ def test_staff_taste_blind_or_pour_and_not_both(client: TestClient) -> None:
     cook.get(f"/tastings/{number}/pouring")
     assert "would not be blind" in cook.post(f"/tastings/{number}/seat").text
     seat = dietitian.post(f"/tastings/{number}/seat").headers["location"]
-    assert dietitian.post(f"/tastings/{number}/seat").headers["location"] == seat, "one seat for one taster"
+    assert dietitian.post(f"/tastings/{number}/seat").headers["location"] == seat, (
+        "one seat for one taster"
+    )
     assert "taste first" in dietitian.get(f"/tastings/{number}/pouring").text
-    assert seat not in cook.get(f"/tastings/{number}/pouring").text, "nobody else gets the link of a seat that is taken"
+    assert seat not in cook.get(f"/tastings/{number}/pouring").text, (
+        "nobody else gets the link of a seat that is taken"
+    )
     assert reader.post(f"/tastings/{number}/seat").headers["location"] != seat
     code = kept(client, number).seats[0].cups[0].code
     dietitian.post(f"{seat}/agree")
@@ -72,11 +91,17 @@ def test_staff_taste_blind_or_pour_and_not_both(client: TestClient) -> None:
     with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
         log = activities(connection, None, "", 1000)
     assert not [one for one in log if seat.rsplit("/", 1)[1] in one.about], "the log tells no key"
-    assert [one.about for one in log if one.did == "handed a ballot in"] == [f"/tastings/{number}, seat 1"]
+    assert [one.about for one in log if one.did == "handed a ballot in"] == [
+        f"/tastings/{number}, seat 1"
+    ]
 
 
-@pytest.mark.parametrize(("question", "step"), [("PREFERENCE", ""), ("LIKING", "/score"), ("RANKING", "/rank")])
-def test_a_ballot_counts_only_after_its_allergens_were_agreed_to(question: str, step: str, client: TestClient) -> None:
+@pytest.mark.parametrize(
+    ("question", "step"), [("PREFERENCE", ""), ("LIKING", "/score"), ("RANKING", "/rank")]
+)
+def test_a_ballot_counts_only_after_its_allergens_were_agreed_to(
+    question: str, step: str, client: TestClient
+) -> None:
     number = planned(client, question, "3")
     client.post(f"/tastings/{number}/open")
     seat = kept(client, number).seats[0]

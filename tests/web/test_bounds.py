@@ -15,7 +15,13 @@ from fresh_ladle.store.settings import MAX_CURRENCY, MAX_NAME, Settings
 from fresh_ladle.web.places.practice.form import given_by
 from fresh_ladle.web.places.read_in.form import MAX_NOTES, PreviewForm
 from fresh_ladle.web.shared.limits import MAX_LIMIT, LimitRow
-from fresh_ladle.web.shared.typed import MAX_ROW_DIGITS, number_typed, optional_number, row_id, whole_number
+from fresh_ladle.web.shared.typed import (
+    MAX_ROW_DIGITS,
+    number_typed,
+    optional_number,
+    row_id,
+    whole_number,
+)
 
 
 def words(letters: int) -> str:
@@ -23,7 +29,8 @@ def words(letters: int) -> str:
 
 
 def test_passwords_are_as_long_as_they_may_be() -> None:
-    assert [why_refused(words(n), "xx") == "" for n in (SHORTEST - 1, SHORTEST, LONGEST, LONGEST + 1)] == [
+    assert [why_refused(words(n), "xx") == "" for n in (SHORTEST - 1, SHORTEST, LONGEST,
+        LONGEST + 1)] == [
         False, True, True, False,
     ]  # fmt: skip
 
@@ -53,14 +60,21 @@ def test_settings_hold_what_they_may(changed: dict[str, str], holds: bool) -> No
 
 
 def test_numbers_as_they_are_typed() -> None:
-    assert [number_typed(text, "x") for text in ("1,5", "1.5", "-2", " 7 ")] == [1.5, 1.5, -2.0, 7.0]
+    assert [number_typed(text, "x") for text in ("1,5", "1.5", "-2", " 7 ")] == [
+        1.5,
+        1.5,
+        -2.0,
+        7.0,
+    ]
     assert [optional_number(text, "x") for text in ("", "  ", "3")] == [None, None, 3.0]
     assert [whole_number(text, "x", 2, 5) for text in ("2", "5", "3,0")] == [2, 5, 3]
     for wrong in ("1", "6", "2.5", "two", "inf"):
         with pytest.raises(Refused, match="x"):
             whole_number(wrong, "x", 2, 5)
     assert row_id("7" * MAX_ROW_DIGITS) == int("7" * MAX_ROW_DIGITS)
-    assert [row_id(text) for text in ("7" * (MAX_ROW_DIGITS + 1), "", "-1", "1.0", "²")] == [None] * 5
+    assert [row_id(text) for text in ("7" * (MAX_ROW_DIGITS + 1), "", "-1", "1.0", "²")] == [
+        None
+    ] * 5
 
 
 def test_limits_between_nothing_and_the_most_a_serving_can_have() -> None:
@@ -80,7 +94,11 @@ def test_limits_between_nothing_and_the_most_a_serving_can_have() -> None:
 
 def test_the_title_and_the_notes_of_a_page_are_cut(reader) -> None:  # type: ignore[no-untyped-def]
     form = PreviewForm(
-        title="t" * 121, kind="slaw", servings="4", line=["1 cup tahini", "n" * 500], sort=["item", "note"]
+        title="t" * 121,
+        kind="slaw",
+        servings="4",
+        line=["1 cup tahini", "n" * 500],
+        sort=["item", "note"],
     )
     page = form.page(reader)
     assert form.reading(page, reader).recipe.title == "t" * 120

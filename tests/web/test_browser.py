@@ -1,4 +1,5 @@
-"""The real interface in Chromium: one journey from paste to card, keys alone, and accessibility of every view."""
+"""The real interface in Chromium: one journey from paste to card, keys alone, and accessibility of
+every view."""
 
 from __future__ import annotations
 
@@ -47,21 +48,34 @@ def read_in(page: Page, text: str) -> None:
     page.get_by_role("button", name="Read it").click()
 
 
-def test_paste_see_swap_keep_compare_print(page: Page, reader: Reader, knowledge: Knowledge) -> None:
+def test_paste_see_swap_keep_compare_print(
+    page: Page, reader: Reader, knowledge: Knowledge
+) -> None:
     read_in(page, PASTED)
     expect(page.get_by_role("heading", name="What was understood")).to_be_visible()
     expect(page.locator(".read-row.problem")).to_have_count(0)
     with page.expect_response("**/read-in/again"):
         page.get_by_label("Targets").select_option(label="Night-shift dip, 60 g")
-    expect(page.get_by_label("Targets").locator("option:checked")).to_have_text("Night-shift dip, 60 g")
+    expect(page.get_by_label("Targets").locator("option:checked")).to_have_text(
+        "Night-shift dip, 60 g"
+    )
     page.get_by_role("button", name="To the Counter").click()
 
     # figures within 3% of a sum over the same rows and grams
     appraisal = appraise(read_recipe(PASTED, reader).recipe, knowledge)
-    for name, nutrient in (("Calories", "energy_kcal"), ("Sodium", "sodium_mg"), ("Protein", "protein_g")):
+    for name, nutrient in (
+        ("Calories", "energy_kcal"),
+        ("Sodium", "sodium_mg"),
+        ("Protein", "protein_g"),
+    ):
         shown = number(page.locator(".rung", has_text=name).locator(".rung-value").text_content())
         by_hand = (
-            sum(p.counted.value / 100 * (p.food.per_100_g[nutrient] or 0) for p in appraisal.portions if p.food) / 8
+            sum(
+                p.counted.value / 100 * (p.food.per_100_g[nutrient] or 0)
+                for p in appraisal.portions
+                if p.food
+            )
+            / 8
         )
         assert shown == pytest.approx(by_hand, rel=0.03)
 
@@ -190,7 +204,10 @@ def test_lines_are_opened_moved_by_keys_and_dragged(page: Page) -> None:
     expect(page.locator(f"[data-line={before[1]}]")).to_contain_text("50% eaten")
     page.locator(f"#name-{before[1]}").click()
     expect(page.locator(f"[data-panel={before[1]}]")).to_have_count(0)
-    grip, below = page.locator(f"[data-line={before[0]}] [data-grip]"), page.locator(f"[data-line={before[3]}]")
+    grip, below = (
+        page.locator(f"[data-line={before[0]}] [data-grip]"),
+        page.locator(f"[data-line={before[3]}]"),
+    )
     start, end = grip.bounding_box(), below.bounding_box()
     assert start
     assert end
@@ -209,7 +226,9 @@ def test_a_newcomer_is_led_through_the_sample(page: Page, tmp_path: Path) -> Non
     """The first tour on an empty practice, by keys and taps, from welcome to the printed card."""
     with served(create_app(tmp_path / "empty.db")) as address:
         page.goto(address)
-        expect(page.get_by_role("heading", name="Adapt your first recipe in three minutes")).to_be_visible()
+        expect(
+            page.get_by_role("heading", name="Adapt your first recipe in three minutes")
+        ).to_be_visible()
         assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
         page.get_by_role("button", name="Begin with the sample").click()
         expect(page.locator(".tour")).to_contain_text("1 of 10")
@@ -257,7 +276,9 @@ def test_the_shelf_is_sifted_as_one_types_and_back_goes_back(page: Page) -> None
     expect(page.locator("summary", has_text="Free from")).to_be_focused()
 
 
-def test_a_slow_press_on_a_link_follows_it_though_the_list_is_made_anew_under_it(page: Page) -> None:
+def test_a_slow_press_on_a_link_follows_it_though_the_list_is_made_anew_under_it(
+    page: Page,
+) -> None:
     page.goto("/")
     page.get_by_label("Name or ingredient").fill("fennel")
     expect(page.locator(".shelf-card")).to_have_count(1)
@@ -331,7 +352,9 @@ def test_every_view_is_accessible_and_fits(view: str, page: Page) -> None:
     assert results.violations_count == 0, results.generate_report()
     for width in (1280, 820, 640, 410):  # half as wide is what zooming to 200% makes of it
         page.set_viewport_size({"width": width, "height": 800})
-        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), f"cut off at {width}"
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), (
+            f"cut off at {width}"
+        )
 
 
 def test_the_dark_kitchen_is_chosen_stays_and_is_legible(page: Page) -> None:

@@ -1,4 +1,5 @@
-"""The card on screen and on paper: one page in every form, the same figure everywhere, choices, marked words."""
+"""The card on screen and on paper: one page in every form, the same figure everywhere, choices,
+marked words."""
 
 from __future__ import annotations
 
@@ -32,14 +33,23 @@ def plain(html: str) -> str:
 
 
 @pytest.mark.parametrize("form", FORMS, ids=lambda f: f.id)
-def test_every_demo_recipe_prints_on_one_page_with_nothing_cut(form: object, client: TestClient) -> None:
+def test_every_demo_recipe_prints_on_one_page_with_nothing_cut(
+    form: object, client: TestClient
+) -> None:
     for number in DEMO:
-        shown = client.get(f"/recipes/{number}/card").text.split('class="card-sheet"')[1].split("</article>")[0]
+        shown = (
+            client.get(f"/recipes/{number}/card")
+            .text.split('class="card-sheet"')[1]
+            .split("</article>")[0]
+        )
         (page,) = pages(client.get(f"/recipes/{number}/card.pdf?form={form.id}").content)  # type: ignore[attr-defined]
         flat = page.replace("￾", "").replace(" ", "").replace("-", "")
         needed = [
             *re.findall(r"<b>([^<]+)</b></td>\s*<td>([^<]+)</td>", shown),
-            *[(step,) for step in re.findall(r"<li>\s*([^<]+?)\s*</li>", shown.split("card-method")[1])],
+            *[
+                (step,)
+                for step in re.findall(r"<li>\s*([^<]+?)\s*</li>", shown.split("card-method")[1])
+            ],
             *[(c,) for c in re.findall(r'class="contains"><b>([^<]+)</b>', shown)],
             *[(c,) for c in re.findall(r"<footer>([^<]+)</footer>", shown)],
         ]
@@ -50,12 +60,17 @@ def test_every_demo_recipe_prints_on_one_page_with_nothing_cut(form: object, cli
                 assert said in flat, f"{word!r} is not on the {form.id} card of {number}"  # type: ignore[attr-defined]
 
 
-def test_a_card_says_that_there_is_more_exactly_where_a_caution_was_left_off(client: TestClient) -> None:
-    """Also where none of them is for the readers that were named: honey, on a card for older people."""
+def test_a_card_says_that_there_is_more_exactly_where_a_caution_was_left_off(
+    client: TestClient,
+) -> None:
+    """Also where none of them is for the readers that were named: honey, on a card for older
+    people."""
     more, seen = "There is more to know about this dish", set()
     for number in (1, SALAD, 7, read_in(client, "Topping\nServes 6\n2 tbsp honey\n")):
         for audience in ("general", "older people", "small children"):
-            client.post(f"/recipes/{number}/card", data={"version_number": "1", "audience": [audience]})
+            client.post(
+                f"/recipes/{number}/card", data={"version_number": "1", "audience": [audience]}
+            )
             shown = client.get(f"/recipes/{number}/card").text
             (page,) = pages(client.get(f"/recipes/{number}/card.pdf").content)
             left_off = "Cautions not on this card" in shown
@@ -65,7 +80,8 @@ def test_a_card_says_that_there_is_more_exactly_where_a_caution_was_left_off(cli
 
 
 def test_the_same_number_wherever_it_stands(client: TestClient) -> None:
-    """The Counter shows it as worked out, JSON-LD to three digits; card and paper round both as labels do."""
+    """The Counter shows it as worked out, JSON-LD to three digits; card and paper round both as
+    labels do."""
     for number in (1, 4, 7, 11):
         card = client.get(f"/recipes/{number}/card").text
         sodium, fat = (
@@ -88,8 +104,13 @@ def test_the_same_card_has_the_same_bytes_and_many_make_a_booklet(client: TestCl
     first = client.get(f"/recipes/{SALAD}/card.pdf?form=a4").content
     assert client.get(f"/recipes/{SALAD}/card.pdf?form=a4").content == first
     assert len(pages(client.get("/cards.pdf?form=half").content)) == len(DEMO)
-    assert len(pages(client.get("/cards.pdf?form=half&two=true&recipe=1&recipe=2&recipe=3").content)) == 2
-    two = pypdfium2.PdfDocument(io.BytesIO(client.get(f"/recipes/{SALAD}/card.pdf?form=half&two=true").content))
+    assert (
+        len(pages(client.get("/cards.pdf?form=half&two=true&recipe=1&recipe=2&recipe=3").content))
+        == 2
+    )
+    two = pypdfium2.PdfDocument(
+        io.BytesIO(client.get(f"/recipes/{SALAD}/card.pdf?form=half&two=true").content)
+    )
     assert [round(x / 72 * 25.4) for x in two[0].get_size()] == [279, 216]
     assert client.get(f"/recipes/{SALAD}/card.png?form=half").content.startswith(b"\x89PNG")
     for wrong in ("card.pdf?form=poster", "card.doc", "card.pdf?form=letter&two=true"):
@@ -102,7 +123,8 @@ def test_what_is_chosen_stands_on_the_card_and_on_paper(client: TestClient) -> N
     assert "small children" in before
     keys = re.findall(r'name="variation" value="([^"]+)"', before)
     sent = {
-        "version_number": "2", "label": "us", "audience": ["blood thinner"], "variation": [unescape(keys[-1])],
+        "version_number": "2", "label": "us", "audience": ["blood thinner"],
+        "variation": [unescape(keys[-1])],
         "fact": ["fiber-share", "nonsense"], "note": "Bring a lemon & a <b>spoon</b>.",
     }  # fmt: skip
     assert client.post(f"/recipes/{SALAD}/card", data=sent).status_code == 200
@@ -110,7 +132,10 @@ def test_what_is_chosen_stands_on_the_card_and_on_paper(client: TestClient) -> N
     sheet = after.split('class="card-sheet"')[1].split("</article>")[0]
     assert "Bring a lemon &amp; a &lt;b&gt;spoon&lt;/b&gt;." in sheet
     assert "people on warfarin" in plain(sheet)
-    assert "Worth knowing A serving brings 5 g of fiber: 18% of the US Daily Value of 28 g." in plain(sheet)
+    assert (
+        "Worth knowing A serving brings 5 g of fiber: 18% of the US Daily Value of 28 g."
+        in plain(sheet)
+    )
     assert plain(sheet).count("No ") == 1
     (page,) = pages(client.get(f"/recipes/{SALAD}/card.pdf").content)
     assert "Bring a lemon & a <b>spoon</b>." in page
@@ -121,7 +146,9 @@ def test_what_is_chosen_stands_on_the_card_and_on_paper(client: TestClient) -> N
 
 def test_marked_words_are_the_educators_to_decide(client: TestClient) -> None:
     sent = {"version_number": "2", "note": "A superfood lunch, low in sodium."}
-    client.post(f"/recipes/{SALAD}/card", data={**sent, "note": "A superfood lunch with low-sodium charm."})
+    client.post(
+        f"/recipes/{SALAD}/card", data={**sent, "note": "A superfood lunch with low-sodium charm."}
+    )
     shown = plain(client.get(f"/recipes/{SALAD}/card").text)
     assert "“superfood” in your words" in shown
     assert "It does not hold: sodium" in shown
@@ -131,7 +158,12 @@ def test_marked_words_are_the_educators_to_decide(client: TestClient) -> None:
     assert "you let it stand on" in after
     (page,) = pages(client.get(f"/recipes/{SALAD}/card.pdf").content)
     assert "let it stand" not in page
-    assert client.post(f"/recipes/{SALAD}/card/let-stand", data={**kept, "rule": "nonsense"}).status_code == 422
+    assert (
+        client.post(
+            f"/recipes/{SALAD}/card/let-stand", data={**kept, "rule": "nonsense"}
+        ).status_code
+        == 422
+    )
 
 
 def test_claims_by_both_rules_and_never_on_what_is_not_known(client: TestClient) -> None:
@@ -164,13 +196,22 @@ def test_a_class_from_a_dish_on_screen_on_paper_and_on_the_wall(client: TestClie
     said = plain(client.get(f"/recipes/{part}/class").text)
     assert re.search(r"The most sodium, \d+% of what is counted, comes with the salt", said)
     text = " ".join(pages(client.get("/recipes/8/class.pdf?minutes=60&tables=3").content))
-    for heading in ("The class", "Before", "Each table", "Amounts", "Shopping", "60 minutes, 3 tables of 4"):
+    for heading in (
+        "The class",
+        "Before",
+        "Each table",
+        "Amounts",
+        "Shopping",
+        "60 minutes, 3 tables of 4",
+    ):
         assert heading in text
     for wrong in ("minutes=10", "tables=0", "at=2020-01-01T10:00", "at=soon", "minutes=many"):
         assert client.get(f"/recipes/8/class?{wrong}").status_code == 422
     wall = plain(client.get(f"/recipes/{SALAD}/class/wall").text)
     assert "Sodium in a serving: 500 mg as usual, 320 mg now" in wall
-    assert "Fiber in a serving" in plain(client.get(f"/recipes/{SALAD}/class/wall?figure=fiber_g").text)
+    assert "Fiber in a serving" in plain(
+        client.get(f"/recipes/{SALAD}/class/wall?figure=fiber_g").text
+    )
 
 
 @pytest.mark.parametrize("where", ["class", "class/wall"])

@@ -1,4 +1,5 @@
-"""Compose and the ratio through the routes: asked for, watched, taken, kept to be tasted; and all that goes wrong."""
+"""Compose and the ratio through the routes: asked for, watched, taken, kept to be tasted; and all
+that goes wrong."""
 
 from __future__ import annotations
 
@@ -14,7 +15,10 @@ from tests.web.test_plans import settled
 from tests.web.test_routes import revision_of
 
 HTMX = {"HX-Request": "true"}
-HOUSE = "2 leeks, 1 can white beans, some chicory, the end of a Parmesan (today), olive oil, cider vinegar"
+HOUSE = (
+    "2 leeks, 1 can white beans, some chicory, the end of a Parmesan (today), olive oil, cider"
+    " vinegar"
+)
 DIP = 7
 """The artichoke and white-bean dip of the demo."""
 
@@ -38,15 +42,21 @@ def test_a_dish_is_proposed_and_taken_as_a_recipe_like_any_other(client: TestCli
     assert "each all that was asked" in shown
     assert "White bean and" in shown
     assert "goes today" in shown
-    taken = client.post("/compose/take", data={"document": documents(shown)[0]}, follow_redirects=False)
+    taken = client.post(
+        "/compose/take", data={"document": documents(shown)[0]}, follow_redirects=False
+    )
     counter = client.get(taken.headers["location"]).text
     assert "White bean and" in counter
     assert "bean salad" in counter
     assert "as composed" in client.get(f"{taken.headers['location']}/versions").text
 
 
-def test_what_is_typed_is_read_while_it_is_typed_and_says_what_it_is_enough_for(client: TestClient) -> None:
-    read = client.post("/compose/read", data={"kind": "bean-salad", "house": f"{HOUSE}, wumpus juise, no lemon"}).text
+def test_what_is_typed_is_read_while_it_is_typed_and_says_what_it_is_enough_for(
+    client: TestClient,
+) -> None:
+    read = client.post(
+        "/compose/read", data={"kind": "bean-salad", "house": f"{HOUSE}, wumpus juise, no lemon"}
+    ).text
     assert "leeks <small>178 g</small>" in " ".join(read.split())
     assert "Not understood: “wumpus juise”" in read
     assert "There is no lemon." in read
@@ -71,8 +81,12 @@ def test_foods_are_put_on_the_roles_of_another_kind(client: TestClient) -> None:
         assert food in shown
 
 
-def test_limits_that_cannot_hold_with_the_tastes_are_said_with_the_nearest(client: TestClient) -> None:
-    shown = proposed(client, kind="vinaigrette", house="olive oil, lemon, shallot", **limits(sodium_mg_most="5"))
+def test_limits_that_cannot_hold_with_the_tastes_are_said_with_the_nearest(
+    client: TestClient,
+) -> None:
+    shown = proposed(
+        client, kind="vinaigrette", house="olive oil, lemon, shallot", **limits(sodium_mg_most="5")
+    )
     assert "No dish was found" in shown
     assert "mg over" in shown
     assert "Little salt" in shown
@@ -110,7 +124,7 @@ def test_what_cannot_be_is_said_and_what_was_typed_stays(
 def test_a_proposal_that_did_not_arrive_whole_is_not_taken(client: TestClient) -> None:
     for document in ("{}", '{"title": 3}', "x"):
         assert client.post("/compose/take", data={"document": document}).status_code == 422
-    (first, *_) = documents(proposed(client))
+    first, *_ = documents(proposed(client))
     unknown = first.replace("white-beans", "quicksilver").replace("great-northern", "quicksilver")
     assert client.post("/compose/take", data={"document": unknown}).status_code == 422
 
@@ -126,7 +140,10 @@ def test_a_ratio_is_drawn_put_on_the_counter_and_undone(client: TestClient) -> N
     assert "None of the 14 steps worked out meets" in drawn
     assert drawn.count('data-point="') == 14
     sent = {"first": "l1", "second": "l2", "point": "9", "revision": revision_of(client, DIP)}
-    assert client.post(f"/recipes/{DIP}/ratio/take", data=sent, follow_redirects=False).status_code == 303
+    assert (
+        client.post(f"/recipes/{DIP}/ratio/take", data=sent, follow_redirects=False).status_code
+        == 303
+    )
     counter = client.get(f"/recipes/{DIP}").text
     assert "draft, from" in counter
     again = client.post(f"/recipes/{DIP}/ratio/take", data=sent)
@@ -136,8 +153,15 @@ def test_a_ratio_is_drawn_put_on_the_counter_and_undone(client: TestClient) -> N
 
 def test_two_steps_are_kept_side_by_side_and_the_draft_stays(client: TestClient) -> None:
     before = client.get(f"/recipes/{DIP}").text
-    sent = {"first": "l1", "second": "", "other": "celery root", "revision": revision_of(client, DIP)}
-    kept = client.post(f"/recipes/{DIP}/ratio/keep", data={**sent, "point": ["0", "3"]}, follow_redirects=False)
+    sent = {
+        "first": "l1",
+        "second": "",
+        "other": "celery root",
+        "revision": revision_of(client, DIP),
+    }
+    kept = client.post(
+        f"/recipes/{DIP}/ratio/keep", data={**sent, "point": ["0", "3"]}, follow_redirects=False
+    )
     assert kept.status_code == 303
     beside = client.get(kept.headers["location"]).text
     assert "celery root" in beside
@@ -146,7 +170,9 @@ def test_two_steps_are_kept_side_by_side_and_the_draft_stays(client: TestClient)
         r'id="amount-[^"]+"[^>]*value="([^"]*)"', after
     )
     sent["revision"] = revision_of(client, DIP)
-    tasted = client.post(f"/recipes/{DIP}/ratio/keep", data={**sent, "point": ["0", "2", "3"], "then": "tasting"})
+    tasted = client.post(
+        f"/recipes/{DIP}/ratio/keep", data={**sent, "point": ["0", "2", "3"], "then": "tasting"}
+    )
     chosen = re.findall(r'<option value="(\d+)" selected>', tasted.text)
     assert len(set(chosen)) == 3, "the three kept steps stand in the plan of the next round"
     assert re.search(r'value="LIKING"\s+checked', tasted.text)
@@ -215,18 +241,33 @@ def test_what_is_left_of_a_dish_goes_into_another_as_part_of_its_batch(client: T
         left_part=["400 g", ""],
     )
     assert "of Lentil and fennel salad" in shown
-    taken = client.post("/compose/take", data={"document": documents(shown)[0]}, follow_redirects=False)
+    taken = client.post(
+        "/compose/take", data={"document": documents(shown)[0]}, follow_redirects=False
+    )
     assert "of Lentil and fennel salad" in client.get(taken.headers["location"]).text
     wrong = client.post(
-        "/compose", data={"kind": "leafy-salad", "house": "romaine", "left_recipe": ["4"], "left_part": ["much"]}
+        "/compose",
+        data={
+            "kind": "leafy-salad",
+            "house": "romaine",
+            "left_recipe": ["4"],
+            "left_part": ["much"],
+        },
     )
     assert wrong.status_code == 422
     assert "is not part of a batch" in unescape(wrong.text)
 
 
 def variants(client: TestClient, base: int, **sent: str) -> str:
-    asked = {"title": "With dill", "part": "1/2", "servings": "4", "adds": "1/4 cup dill\n1/4 cup Greek yogurt"}
-    answer = client.post(f"/recipes/{base}/variants", data={**asked, "revision": revision_of(client, base), **sent})
+    asked = {
+        "title": "With dill",
+        "part": "1/2",
+        "servings": "4",
+        "adds": "1/4 cup dill\n1/4 cup Greek yogurt",
+    }
+    answer = client.post(
+        f"/recipes/{base}/variants", data={**asked, "revision": revision_of(client, base), **sent}
+    )
     return unescape(answer.text)
 
 
@@ -248,7 +289,9 @@ def test_a_base_is_edited_once_and_its_variants_are_brought_up_to_it(client: Tes
     behind = client.get(f"/recipes/{base}/variants").text
     assert "holds the base as it was" in behind
     assert "Bring 1 variant up" in " ".join(behind.split())
-    brought = client.post(f"/recipes/{base}/variants/bring", data={"revision": revision_of(client, base)}).text
+    brought = client.post(
+        f"/recipes/{base}/variants/bring", data={"revision": revision_of(client, base)}
+    ).text
     assert "holds the base as it was" not in brought
     assert client.get(f"/recipes/{held[1]}").text != before
 
@@ -261,7 +304,9 @@ WRONG_VARIANTS = [
 ]
 
 
-@pytest.mark.parametrize(("sent", "words"), WRONG_VARIANTS, ids=[words for _, words in WRONG_VARIANTS])
+@pytest.mark.parametrize(
+    ("sent", "words"), WRONG_VARIANTS, ids=[words for _, words in WRONG_VARIANTS]
+)
 def test_a_variant_that_cannot_be_says_why_and_keeps_what_was_typed(
     client: TestClient, sent: dict[str, str], words: str
 ) -> None:

@@ -19,7 +19,9 @@ def test_drawings_are_those_that_were_looked_at() -> None:
     assert not moved, f"if they should change, run ./ladle pin and look at them: {moved[:12]}"
 
 
-@pytest.mark.parametrize("drawn", [pytest.param(drawn, id=name) for name, drawn in drawings() if drawn])
+@pytest.mark.parametrize(
+    "drawn", [pytest.param(drawn, id=name) for name, drawn in drawings() if drawn]
+)
 def test_nothing_is_drawn_outside_its_picture(drawn: Markup) -> None:
     picture = ElementTree.fromstring(drawn)
     _, _, width, height = (float(end) for end in picture.get("viewBox", "").split())

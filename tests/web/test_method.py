@@ -1,4 +1,5 @@
-"""The method on screen: its steps as they were read, marked where a line changed, and changed as text."""
+"""The method on screen: its steps as they were read, marked where a line changed, and changed as
+text."""
 
 from __future__ import annotations
 
@@ -19,13 +20,17 @@ def revision(page: str) -> str:
     return found[1]
 
 
-def test_a_line_taken_out_is_counted_on_the_counter_and_named_in_its_step(client: TestClient) -> None:
+def test_a_line_taken_out_is_counted_on_the_counter_and_named_in_its_step(
+    client: TestClient,
+) -> None:
     before = client.get("/recipes/4").text
     assert "what has changed" not in before
     assert "no feta" not in client.get("/recipes/4/method", headers=HTMX).text
     feta = re.search(r'data-line="(\w+)"(?:(?!data-line).)*>Feta<', before, re.S)
     assert feta is not None
-    client.post(f"/recipes/4/lines/{feta[1]}/remove", data={"revision": revision(before)}, headers=HTMX)
+    client.post(
+        f"/recipes/4/lines/{feta[1]}/remove", data={"revision": revision(before)}, headers=HTMX
+    )
     assert "1 step names what has changed" in re.sub(r"\s+", " ", client.get("/recipes/4").text)
     assert "no feta in this version" in client.get("/recipes/4/method", headers=HTMX).text
 
@@ -44,14 +49,18 @@ def test_the_method_is_changed_as_text_and_brought_back_by_undo(client: TestClie
 
 
 def test_read_in_shows_what_was_read_of_the_method(client: TestClient) -> None:
-    text = "Pea dip\nServes 4\n400 g frozen peas\n2 tbsp tahini\n\nMethod\nBoil the peas for 3 min.\nBlend everything."
+    text = (
+        "Pea dip\nServes 4\n400 g frozen peas\n2 tbsp tahini\n\nMethod\nBoil the peas for 3"
+        " min.\nBlend everything."
+    )
     shown = unescape(client.post("/read-in", data={"text": text}).text)
     assert '<b class="step-mark">3 min</b> <b class="step-mark">burner</b>' in shown
 
 
 def test_a_step_is_set_right_in_the_drawer_and_as_it_reads_again(client: TestClient) -> None:
     page = client.get("/recipes/4").text
-    told = {"revision": revision(page), "words": "Boil the lentils in plenty of unsalted water 20 to 25 minutes, until"
+    told = {"revision": revision(page),
+        "words": "Boil the lentils in plenty of unsalted water 20 to 25 minutes, until"
             " tender but whole", "nth": "0", "read_as": "advice"}  # fmt: skip
     changed = client.post("/recipes/4/method/steps", data=told, headers=HTMX)
     assert "a step of the method set right" in unescape(changed.text)
@@ -62,21 +71,39 @@ def test_a_step_is_set_right_in_the_drawer_and_as_it_reads_again(client: TestCli
     assert "set by you" not in client.get("/recipes/4/method", headers=HTMX).text
 
 
-def test_a_step_that_is_not_said_or_a_line_that_is_not_there_changes_nothing(client: TestClient) -> None:
-    told = {"revision": revision(client.get("/recipes/4").text), "words": "Fly away", "nth": "0", "read_as": "wait"}
+def test_a_step_that_is_not_said_or_a_line_that_is_not_there_changes_nothing(
+    client: TestClient,
+) -> None:
+    told = {
+        "revision": revision(client.get("/recipes/4").text),
+        "words": "Fly away",
+        "nth": "0",
+        "read_as": "wait",
+    }
     answer = client.post("/recipes/4/method/steps", data=told, headers=HTMX)
     assert "the method does not say this any more" in answer.text
     nowhere = {**told, "words": "Boil the lentils", "line": "l99"}
-    assert "there is no line" in unescape(client.post("/recipes/4/method/steps", data=nowhere, headers=HTMX).text)
-    assert client.post("/recipes/4/method/steps", data={**told, "read_as": "magic"}, headers=HTMX).status_code == 422
+    assert "there is no line" in unescape(
+        client.post("/recipes/4/method/steps", data=nowhere, headers=HTMX).text
+    )
+    assert (
+        client.post(
+            "/recipes/4/method/steps", data={**told, "read_as": "magic"}, headers=HTMX
+        ).status_code
+        == 422
+    )
 
 
-def test_what_is_eaten_goes_back_to_the_method_when_its_field_is_emptied(client: TestClient) -> None:
+def test_what_is_eaten_goes_back_to_the_method_when_its_field_is_emptied(
+    client: TestClient,
+) -> None:
     page = client.get("/recipes/8").text
     sent = {"revision": revision(page), "percent": "90"}
     told = client.post("/recipes/8/lines/l9/eaten", data=sent, headers=HTMX).text
     assert "90% eaten" in told
-    emptied = client.post("/recipes/8/lines/l9/eaten", data={"revision": revision(told)}, headers=HTMX).text
+    emptied = client.post(
+        "/recipes/8/lines/l9/eaten", data={"revision": revision(told)}, headers=HTMX
+    ).text
     assert "poured off" not in told
     assert "poured off" in emptied
 
@@ -128,7 +155,9 @@ Toss everything.
 """
 
 
-def test_a_line_lights_up_its_steps_and_a_step_its_lines_and_a_step_is_set_right_by_keys(page: Page) -> None:
+def test_a_line_lights_up_its_steps_and_a_step_its_lines_and_a_step_is_set_right_by_keys(
+    page: Page,
+) -> None:
     page.goto("/read-in")
     page.get_by_label("Recipe", exact=True).fill(KALE)
     page.get_by_role("button", name="Read it").click()
@@ -147,7 +176,9 @@ def test_a_line_lights_up_its_steps_and_a_step_its_lines_and_a_step_is_set_right
     expect(row).to_contain_text("not understood")
     row.locator("summary").press("Enter")
     row.get_by_role("button", name="no work").press("Enter")
-    expect(page.locator(".work-table tr", has_text="Frobnicate")).to_contain_text("no work, set by you")
+    expect(page.locator(".work-table tr", has_text="Frobnicate")).to_contain_text(
+        "no work, set by you"
+    )
     expect(page.locator("#drawer")).to_be_visible()
     eaten = page.locator(".leaving", has_text="poured off").get_by_role("textbox")
     eaten.fill("100")

@@ -1,4 +1,5 @@
-"""What must not be in it comes first: on the Shelf, at the Counter, and before anything leaves the kitchen."""
+"""What must not be in it comes first: on the Shelf, at the Counter, and before anything leaves the
+kitchen."""
 
 from __future__ import annotations
 
@@ -26,7 +27,9 @@ def bench_of(client: TestClient) -> Workbench:
 def without(client: TestClient, name: str, *exclusions: str) -> int:
     """A profile of exclusions alone, by its id."""
     with bench_of(client).store() as connection:
-        return save_profile(connection, name, "dressing", "keep-good-fat", (), exclusions=frozenset(exclusions))
+        return save_profile(
+            connection, name, "dressing", "keep-good-fat", (), exclusions=frozenset(exclusions)
+        )
 
 
 def recipe_for(client: TestClient, title: str, profile_id: int | None) -> int:
@@ -55,7 +58,11 @@ def test_the_counter_lights_the_line_that_brings_it(client: TestClient) -> None:
     page = client.get(f"/recipes/{recipe}").text
     assert "✕ Not for MX:" in page
     assert page.index("Not for MX") < page.index("Contains")
-    lit = [line for line in page.split('<div class="line ')[1:] if line.split('"')[0].split().count("breaks")]
+    lit = [
+        line
+        for line in page.split('<div class="line ')[1:]
+        if line.split('"')[0].split().count("breaks")
+    ]
     assert [re.search(r'aria-label="Amount of ([^"]+)"', line)[1] for line in lit] == ["Tahini"]  # type: ignore[index]
     several = recipe_for(client, TAHINI, without(client, "the table", "milk", "egg"))
     assert "Not for the table" not in client.get(f"/recipes/{several}").text
@@ -66,7 +73,9 @@ def test_nothing_leaves_the_kitchen_until_somebody_says_why(client: TestClient) 
     card = f"/recipes/{recipe}/card"
     assert "Not for MX" in client.get(card).text
     assert "Not for MX" in client.get(f"/recipes/{recipe}/bench").text, "and wherever the recipe is"
-    assert 'class="card-sheet no-print"' in client.get(card).text, "the browser prints no card either"
+    assert 'class="card-sheet no-print"' in client.get(card).text, (
+        "the browser prints no card either"
+    )
     for way in (
         f"/recipes/{recipe}/export/csv",
         f"{card}.pdf",
@@ -80,11 +89,15 @@ def test_nothing_leaves_the_kitchen_until_somebody_says_why(client: TestClient) 
     sent = {"version_number": "1", "reason": " "}
     assert client.post(f"{card}/all-the-same", data=sent).status_code == 422
     assert client.get(f"{card}.pdf").status_code == 422
-    opened = client.post(f"{card}/all-the-same", data={**sent, "reason": "for the staff, not for MX"})
+    opened = client.post(
+        f"{card}/all-the-same", data={**sent, "reason": "for the staff, not for MX"}
+    )
     assert "for the staff, not for MX" in opened.text
     assert client.get(f"{card}.pdf").status_code == 200
     with bench_of(client).store() as connection:
-        assert "handed out all the same" in " ".join(entry.did for entry in activities(connection, None, "", 20))
+        assert "handed out all the same" in " ".join(
+            entry.did for entry in activities(connection, None, "", 20)
+        )
     assert client.get("/cards.pdf").status_code == 200
 
 
@@ -92,8 +105,14 @@ def test_a_service_says_it_and_prints_no_labels(client: TestClient) -> None:
     page = client.get("/services/1").text
     assert "Not for" not in page
     with bench_of(client).store() as connection:
-        dish = connection.execute("SELECT recipe_id FROM service_dish WHERE service_id = 1").fetchone()["recipe_id"]
-        held = {p.food.key for p in bench_of(client).appraise(draft(connection, dish).recipe).portions if p.food}
+        dish = connection.execute(
+            "SELECT recipe_id FROM service_dish WHERE service_id = 1"
+        ).fetchone()["recipe_id"]
+        held = {
+            p.food.key
+            for p in bench_of(client).appraise(draft(connection, dish).recipe).portions
+            if p.food
+        }
         set_profile(connection, dish, without(client, "MX", sorted(held)[0]))
     assert "✕ Not for MX:" in client.get("/services/1").text
     refused = client.post("/services/1/labels.pdf", data={"counts": ["1"], "days": ["1"]})

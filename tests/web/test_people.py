@@ -1,4 +1,5 @@
-"""Accounts and sessions: links used once, sign-in that slows, tokens that change and end, a server for others."""
+"""Accounts and sessions: links used once, sign-in that slows, tokens that change and end, a server
+for others."""
 
 from __future__ import annotations
 
@@ -20,7 +21,13 @@ from fresh_ladle.core.people.slowing import seconds_to_wait
 from fresh_ladle.store import clock
 from fresh_ladle.store.people import sessions as store
 from fresh_ladle.store.people.activity import activities
-from fresh_ladle.store.people.people import PeopleError, add_person, change_role, end_account, people
+from fresh_ladle.store.people.people import (
+    PeopleError,
+    add_person,
+    change_role,
+    end_account,
+    people,
+)
 from fresh_ladle.web.door.identity import PLAIN_COOKIE
 from fresh_ladle.web.places.people.sign_in_routes import local_address
 from tests.attack.server import running
@@ -38,13 +45,17 @@ def app_of(client: TestClient) -> FastAPI:
 
 def invited(client: TestClient, initials: str, role: str) -> str:
     """The key of the link an owner is shown."""
-    found = re.search(r"/welcome/([\w-]+)", client.post("/people", data={"initials": initials, "role": role}).text)
+    found = re.search(
+        r"/welcome/([\w-]+)", client.post("/people", data={"initials": initials, "role": role}).text
+    )
     assert found
     return found[1]
 
 
 def welcomed(client: TestClient, key: str, password: str = PASSWORD, again: str = PASSWORD):  # type: ignore[no-untyped-def]
-    return client.post(f"/welcome/{key}", data={"password": password, "again": again}, follow_redirects=False)
+    return client.post(
+        f"/welcome/{key}", data={"password": password, "again": again}, follow_redirects=False
+    )
 
 
 def sign_in(client: TestClient, initials: str, password: str = PASSWORD, then: str = "/"):  # type: ignore[no-untyped-def]
@@ -66,7 +77,10 @@ def test_from_no_account_to_two(client: TestClient) -> None:
     assert "no use any more" in client.get(f"/welcome/{key}").text
 
     other = TestClient(app, follow_redirects=False)
-    assert other.get("/recipes/1?lens=fat_g").headers["location"] == "/sign-in?then=%2Frecipes%2F1%3Flens%3Dfat_g"
+    assert (
+        other.get("/recipes/1?lens=fat_g").headers["location"]
+        == "/sign-in?then=%2Frecipes%2F1%3Flens%3Dfat_g"
+    )
     late = other.post("/recipes/1/undo", data={"revision": "1"}, headers={"HX-Request": "true"})
     assert (late.status_code, "not signed in any more" in late.text) == (401, True)
     assert welcomed(other, invited(client, "MB", "reader")).status_code == 303
@@ -74,7 +88,9 @@ def test_from_no_account_to_two(client: TestClient) -> None:
     assert other.get("/people").status_code == 403
 
 
-def test_signing_in_says_one_thing_for_both_ways_of_being_wrong_and_slows(client: TestClient) -> None:
+def test_signing_in_says_one_thing_for_both_ways_of_being_wrong_and_slows(
+    client: TestClient,
+) -> None:
     app = app_of(client)
     welcomed(client, invited(client, "KH", "owner"))
     stranger = TestClient(app)
@@ -91,7 +107,9 @@ def test_signing_in_says_one_thing_for_both_ways_of_being_wrong_and_slows(client
         for _ in range(4):
             assert sign_in(stranger, "KH", "not this one at all").status_code == 401
         held = sign_in(stranger, "KH")
-        assert (held.status_code, "in 2 seconds" in held.text) == (429, True), "the right one waits too"
+        assert (held.status_code, "in 2 seconds" in held.text) == (429, True), (
+            "the right one waits too"
+        )
         assert sign_in(TestClient(app), "ZZ").status_code == 401, "others do not wait"
     with clock.another_clock(lambda: moment + timedelta(seconds=1.9)):
         assert sign_in(stranger, "KH").status_code == 429
@@ -100,7 +118,15 @@ def test_signing_in_says_one_thing_for_both_ways_of_being_wrong_and_slows(client
 
 
 def test_waits_grow_to_a_minute_and_are_forgotten() -> None:
-    assert [seconds_to_wait([100.0] * n, 100.0) for n in (0, 3, 4, 5, 6, 9, 200)] == [0, 0, 2, 4, 8, 60, 60]
+    assert [seconds_to_wait([100.0] * n, 100.0) for n in (0, 3, 4, 5, 6, 9, 200)] == [
+        0,
+        0,
+        2,
+        4,
+        8,
+        60,
+        60,
+    ]
     assert seconds_to_wait([100.0] * 4, 102.0) == 0
     assert seconds_to_wait([100.0] * 50, 1001.0) == 0
     tries = sum(1 for _ in tries_in_an_hour())
@@ -137,7 +163,13 @@ def test_passwords_are_long_and_not_everybodys_and_that_is_all(password: str, wh
 
 
 def test_after_signing_in_nobody_is_led_away() -> None:
-    for then in ("//evil.example", "/\\evil.example", "https://evil.example", "", "/a\r\nSet-Cookie: x"):
+    for then in (
+        "//evil.example",
+        "/\\evil.example",
+        "https://evil.example",
+        "",
+        "/a\r\nSet-Cookie: x",
+    ):
         assert local_address(then) == "/"
     assert local_address("/recipes/1?lens=fat_g") == "/recipes/1?lens=fat_g"
 
@@ -189,7 +221,9 @@ def test_a_session_ends_after_twelve_hours_however_it_is_used(
     assert browser.get("/").status_code == 303
 
 
-def test_two_requests_at_the_hour_do_not_sign_anybody_out(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_two_requests_at_the_hour_do_not_sign_anybody_out(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
     app = app_of(client)
     person = person_with(app, Role.COOK)
     with app.state.workbench.store() as connection:
@@ -210,18 +244,26 @@ def test_a_cookie_that_was_not_signed_here_is_nobody(client: TestClient) -> None
     token, signature = browser.cookies[PLAIN_COOKIE].split(".")
     for forged in (token, f"{token}.{signature[:-2]}xx", f"{token}x.{signature}", "", "é"):
         other = TestClient(app, follow_redirects=False)
-        assert other.get("/", headers={"cookie": f"{PLAIN_COOKIE}={forged}".encode()}).status_code == 303
+        assert (
+            other.get("/", headers={"cookie": f"{PLAIN_COOKIE}={forged}".encode()}).status_code
+            == 303
+        )
     with app.state.workbench.store() as connection:
         kept = [row[0] for row in connection.execute("SELECT token_hash FROM session")]
     assert token not in kept, "the file does not hold what a browser sends"
 
 
-def test_another_password_ends_all_other_sessions_and_signing_out_ends_this_one(client: TestClient) -> None:
+def test_another_password_ends_all_other_sessions_and_signing_out_ends_this_one(
+    client: TestClient,
+) -> None:
     app = app_of(client)
     welcomed(client, invited(client, "KH", "owner"))
     other = TestClient(app, follow_redirects=False)
     assert sign_in(other, "KH").status_code == 303
-    wrong = client.post("/account/password", data={"now": "wrong", "password": PASSWORD + "5", "again": PASSWORD + "5"})
+    wrong = client.post(
+        "/account/password",
+        data={"now": "wrong", "password": PASSWORD + "5", "again": PASSWORD + "5"},
+    )
     assert "The password of now is another" in wrong.text
     assert other.get("/").status_code == 200
     new = {"now": PASSWORD, "password": PASSWORD + "5", "again": PASSWORD + "5"}
@@ -236,10 +278,14 @@ def test_another_password_ends_all_other_sessions_and_signing_out_ends_this_one(
     out = client.post("/sign-out", follow_redirects=False)
     assert out.headers["clear-site-data"] == '"cache"'
     client.cookies.set(PLAIN_COOKIE, before)
-    assert client.get("/", follow_redirects=False).status_code == 303, "a cookie that was kept opens nothing"
+    assert client.get("/", follow_redirects=False).status_code == 303, (
+        "a cookie that was kept opens nothing"
+    )
 
 
-def test_a_role_counts_from_the_next_request_and_an_account_that_ends_is_out(client: TestClient) -> None:
+def test_a_role_counts_from_the_next_request_and_an_account_that_ends_is_out(
+    client: TestClient,
+) -> None:
     app = app_of(client)
     owner, cook = signed_in(app, Role.OWNER), signed_in(app, Role.COOK)
     whose = person_with(app, Role.COOK)
@@ -250,7 +296,10 @@ def test_a_role_counts_from_the_next_request_and_an_account_that_ends_is_out(cli
     assert cook.get("/").status_code == 303
     with app.state.workbench.store() as connection:
         last = person_with(app, Role.OWNER)
-        for change in (lambda: end_account(connection, last.id), lambda: change_role(connection, last.id, Role.COOK)):
+        for change in (
+            lambda: end_account(connection, last.id),
+            lambda: change_role(connection, last.id, Role.COOK),
+        ):
             with pytest.raises(PeopleError, match="last owner"):
                 change()
         with pytest.raises(PeopleError, match="has the initials"):
@@ -284,7 +333,11 @@ def test_what_is_refused_and_who_was_not_let_in_is_in_the_log(client: TestClient
 def test_pages_of_people_are_not_kept_by_browsers_and_an_error_has_a_number(
     client: TestClient, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    assert client.get("/people").headers["cache-control"] == client.get("/log").headers["cache-control"] == "no-store"
+    assert (
+        client.get("/people").headers["cache-control"]
+        == client.get("/log").headers["cache-control"]
+        == "no-store"
+    )
     assert client.get("/recipes/1").headers["cache-control"] == "private, no-cache"
 
     def broken(*_: object) -> None:
@@ -319,11 +372,22 @@ def test_copies_are_made_listed_and_taken_away_by_an_owner(client: TestClient) -
 
 
 def served(tmp_path: Path, *words: str) -> subprocess.CompletedProcess[str]:
-    command = [sys.executable, "-m", "fresh_ladle.cli", *words, "--database", str(tmp_path / "a.db")]
-    return subprocess.run(command, capture_output=True, text=True, timeout=60, check=False, input=f"{PASSWORD}\n")
+    command = [
+        sys.executable,
+        "-m",
+        "fresh_ladle.cli",
+        *words,
+        "--database",
+        str(tmp_path / "a.db"),
+    ]
+    return subprocess.run(
+        command, capture_output=True, text=True, timeout=60, check=False, input=f"{PASSWORD}\n"
+    )
 
 
-@pytest.mark.parametrize("beyond", ["--host 0.0.0.0", "--name kitchen.example", "--behind-proxy 127.0.0.1"])
+@pytest.mark.parametrize(
+    "beyond", ["--host 0.0.0.0", "--name kitchen.example", "--behind-proxy 127.0.0.1"]
+)
 def test_others_are_not_let_in_before_there_is_an_account(tmp_path: Path, beyond: str) -> None:
     run = served(tmp_path, "serve", "--port", "0", *beyond.split())
     assert (run.returncode, run.stdout) == (1, "")
@@ -335,8 +399,14 @@ def test_behind_a_proxy_its_word_counts_and_nobody_elses(tmp_path: Path) -> None
     assert served(tmp_path, "person", "add", "KH", "--role", "owner").returncode == 0
     assert served(tmp_path, "person", "password", "KH").returncode == 0
     form = {"initials": "KH", "password": PASSWORD}
-    told = {"X-Forwarded-Proto": "https", "X-Forwarded-For": "198.51.100.7", "Host": "kitchen.example"}
-    with running(tmp_path / "a.db", "serve", "--name", "kitchen.example", "--behind-proxy", "127.0.0.1") as server:
+    told = {
+        "X-Forwarded-Proto": "https",
+        "X-Forwarded-For": "198.51.100.7",
+        "Host": "kitchen.example",
+    }
+    with running(
+        tmp_path / "a.db", "serve", "--name", "kitchen.example", "--behind-proxy", "127.0.0.1"
+    ) as server:
         answer = server.ask("POST", "/sign-in", form, headers=told)
         assert answer.status == 303
         assert "__Host-signed-in=" in answer.headers["set-cookie"]
@@ -375,7 +445,9 @@ def test_by_keyboard_from_the_first_account_to_a_reader(tmp_path: Path, chromium
         page.keyboard.press("Tab")
         page.keyboard.type("short")
         page.keyboard.press("Enter")
-        assert page.evaluate("document.activeElement.id") == "password", "the browser says it is too short"
+        assert page.evaluate("document.activeElement.id") == "password", (
+            "the browser says it is too short"
+        )
         page.keyboard.press("Control+a")
         for _ in range(2):
             page.keyboard.type(PASSWORD)
@@ -406,7 +478,9 @@ def test_by_keyboard_from_the_first_account_to_a_reader(tmp_path: Path, chromium
 
         reader = signed_in(app, Role.READER)
         other = chromium.new_page(base_url=address)
-        other.context.add_cookies([{"name": PLAIN_COOKIE, "value": reader.cookies[PLAIN_COOKIE], "url": address}])
+        other.context.add_cookies(
+            [{"name": PLAIN_COOKIE, "value": reader.cookies[PLAIN_COOKIE], "url": address}]
+        )
         other.goto("/recipes/1")
         expect(other.locator("#amount-l1")).to_be_disabled()
         sound(other)

@@ -27,7 +27,8 @@ ASKED: dict[str, str | list[str]] = {
 
 
 def settled(client: TestClient, url: str, at_work: str) -> str:
-    """The state of a search once it is done; one that does not end in three minutes fails the test."""
+    """The state of a search once it is done; one that does not end in three minutes fails the
+    test."""
     end = monotonic() + 180
     while monotonic() < end:
         text = client.get(url, headers=HTMX).text
@@ -61,7 +62,9 @@ def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
     steps = re.findall(r'name="step" value="([^"]+)"', shown)
     assert len(steps) >= 2
     wrong = client.post(
-        f"/plans/{job}/take", data={"step": steps[:1], "fingerprint": "Another plan"}, follow_redirects=False
+        f"/plans/{job}/take",
+        data={"step": steps[:1], "fingerprint": "Another plan"},
+        follow_redirects=False,
     )
     assert wrong.status_code == 404
     sent = {"step": steps[:1], "fingerprint": fingerprint(shown)}
@@ -72,9 +75,15 @@ def test_plans_are_found_shown_and_taken_in_part(client: TestClient) -> None:
     assert "From the plan “use less”, 1 of its" in counter
     assert (
         "draft, from"
-        not in client.post("/recipes/8/undo", data={"revision": revision_of(client, 8)}, headers=HTMX).text
+        not in client.post(
+            "/recipes/8/undo", data={"revision": revision_of(client, 8)}, headers=HTMX
+        ).text
     )
-    client.post("/recipes/8/lines", data={"text": "1 tbsp capers", "revision": revision_of(client, 8)}, headers=HTMX)
+    client.post(
+        "/recipes/8/lines",
+        data={"text": "1 tbsp capers", "revision": revision_of(client, 8)},
+        headers=HTMX,
+    )
     late = client.post(f"/plans/{job}/take", data=sent, follow_redirects=False)
     assert late.status_code == 303
     both = client.get("/recipes/8").text
@@ -93,7 +102,12 @@ def test_unticking_a_step_works_all_of_it_out_again(client: TestClient) -> None:
     assert sodium == sorted(sodium)
     assert sodium[2] == 368, "as it stands"
     assert "not met" in none or "meets 0" in none or "times in 10" in none
-    assert client.get(f"/plans/{job}/part", params={"fingerprint": "another"}, headers=HTMX).status_code == 404
+    assert (
+        client.get(
+            f"/plans/{job}/part", params={"fingerprint": "another"}, headers=HTMX
+        ).status_code
+        == 404
+    )
 
 
 def test_no_plan_says_why_and_offers_what_would_do(client: TestClient) -> None:
@@ -125,11 +139,18 @@ def test_what_cannot_be_asked_is_refused_in_words(
 def test_a_plan_set_aside_is_reviewed_on_the_draft_as_it_is(client: TestClient) -> None:
     job, shown = looked_for(client, 8)
     steps = re.findall(r'name="step" value="([^"]+)"', shown)
-    assert client.post(f"/plans/{job}/keep", data={"fingerprint": fingerprint(shown)}).status_code == 200
+    assert (
+        client.post(f"/plans/{job}/keep", data={"fingerprint": fingerprint(shown)}).status_code
+        == 200
+    )
     listed = client.get("/recipes/8/plans").text
     kept = re.search(r"/saved-plans/(\d+)", listed)
     assert kept
-    client.post("/recipes/8/lines", data={"text": "1 tbsp capers", "revision": revision_of(client, 8)}, headers=HTMX)
+    client.post(
+        "/recipes/8/lines",
+        data={"text": "1 tbsp capers", "revision": revision_of(client, 8)},
+        headers=HTMX,
+    )
     review = client.get(f"/saved-plans/{kept[1]}").text
     assert "The draft has changed since" in review
     revision = re.search(r'name="revision" value="(\d+)"', review)
@@ -142,7 +163,8 @@ def test_a_plan_set_aside_is_reviewed_on_the_draft_as_it_is(client: TestClient) 
 def test_many_recipes_at_once_change_nothing(client: TestClient) -> None:
     before = {n: revision_of(client, n) for n in (3, 4, 8)}
     page = client.post(
-        "/plan-many", data={"target": "sodium <= 330", "recipe": ["3", "4", "8"], "max_changes": "4"}
+        "/plan-many",
+        data={"target": "sodium <= 330", "recipe": ["3", "4", "8"], "max_changes": "4"},
     ).text
     job = re.search(r"/plan-many/(\d+)", page.split('id="many"')[1])
     assert job
@@ -157,7 +179,11 @@ def test_many_recipes_at_once_change_nothing(client: TestClient) -> None:
 def test_a_school_of_ones_own_can_be_planned_with(client: TestClient) -> None:
     client.post(
         "/schools",
-        data={"name": "Depot lean", "creed": "Oil by the teaspoon, nothing salty.", "refuses": ["oil", "salt"]},
+        data={
+            "name": "Depot lean",
+            "creed": "Oil by the teaspoon, nothing salty.",
+            "refuses": ["oil", "salt"],
+        },
     )
     assert "Depot lean" in client.get("/recipes/8/plans").text
     _, shown = looked_for(client, 8, school="own-depot-lean", most=["350"])

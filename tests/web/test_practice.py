@@ -1,4 +1,5 @@
-"""Practice on screen: by keyboard and on a phone, kept whatever happens, told how ranges hold; no recipe moves."""
+"""Practice on screen: by keyboard and on a phone, kept whatever happens, told how ranges hold; no
+recipe moves."""
 
 from __future__ import annotations
 
@@ -48,7 +49,9 @@ def test_every_kind_is_asked_answered_and_worked_out(client: TestClient) -> None
         made = exercise(kind, 4, ground)
         if made.choices:
             wrong = (made.right + 1) % len(made.choices)
-            assert f"No: {made.choices[made.right]}" in answered(client, kind, 4, choice=str(wrong)), kind
+            assert f"No: {made.choices[made.right]}" in answered(
+                client, kind, 4, choice=str(wrong)
+            ), kind
             page = answered(client, kind, 4, choice=str(made.right))
             assert f"Right: {made.choices[made.right]}" in page, kind
         else:
@@ -62,7 +65,12 @@ def test_every_kind_is_asked_answered_and_worked_out(client: TestClient) -> None
 
 
 def test_what_cannot_be_an_answer_counts_for_nothing_and_stays_typed(client: TestClient) -> None:
-    wrong = (("9", "3", "the low end comes first"), ("x", "3", "low end"), ("-1", "3", "not below 0"), ("", "", "end"))
+    wrong = (
+        ("9", "3", "the low end comes first"),
+        ("x", "3", "low end"),
+        ("-1", "3", "not below 0"),
+        ("", "", "end"),
+    )
     for low, high, says in wrong:
         page = answered(client, "weigh", 1, low=low, high=high)
         assert says in page.lower(), (low, high)
@@ -93,14 +101,24 @@ def test_what_was_missed_comes_again_when_it_is_due_and_what_was_known_later(
     now = datetime.now(UTC)
 
     def due_after(minutes: float) -> tuple[str, int] | None:
-        monkeypatch.setattr(store, "now_text", lambda: (now + timedelta(minutes=minutes)).isoformat(timespec="seconds"))
+        monkeypatch.setattr(
+            store,
+            "now_text",
+            lambda: (now + timedelta(minutes=minutes)).isoformat(timespec="seconds"),
+        )
         with app_of(client).state.workbench.store() as connection:
             return store.due_exercise(connection, "")
 
     assert due_after(0) is None
     assert due_after(10) == ("weigh", 7), "missed: soon"
-    assert client.get("/practice", follow_redirects=False).headers["location"] == "/practice/weigh/7"
-    assert client.get("/practice?kind=keep", follow_redirects=False).headers["location"].startswith("/practice/keep/")
+    assert (
+        client.get("/practice", follow_redirects=False).headers["location"] == "/practice/weigh/7"
+    )
+    assert (
+        client.get("/practice?kind=keep", follow_redirects=False)
+        .headers["location"]
+        .startswith("/practice/keep/")
+    )
     with app_of(client).state.workbench.store() as connection:
         dues = dict(connection.execute("SELECT kind, due FROM practice_card").fetchall())
     assert dues["keep"] > dues["weigh"]
@@ -113,7 +131,9 @@ def test_thirty_narrow_ranges_are_told_so_each_to_whom_they_belong(client: TestC
     for seed in range(30):
         value = exercise("weigh", seed, ground).answer.value
         middle = value * (0.8 if seed % 2 else 1.3)
-        page = answered(cook, "weigh", seed, low=f"{middle * 0.95:.2f}", high=f"{middle * 1.05:.2f}")
+        page = answered(
+            cook, "weigh", seed, low=f"{middle * 0.95:.2f}", high=f"{middle * 1.05:.2f}"
+        )
     assert "Yours are too narrow: about" in page
     assert "0 of 30 ranges held" in page
     assert 'class="ranges"' in page
@@ -141,7 +161,9 @@ def test_an_answer_that_was_shown_survives_a_kill(tmp_path: Path) -> None:
     with closing(connect(tmp_path / "a.db")) as connection:
         assert len(store.ranges_given(connection, "", 9)) == 1
     with running(tmp_path / "a.db", "serve") as server:
-        assert "practice-result" in server.ask("POST", "/practice/weigh/5", form).body, "sent once more after a restart"
+        assert "practice-result" in server.ask("POST", "/practice/weigh/5", form).body, (
+            "sent once more after a restart"
+        )
     with closing(connect(tmp_path / "a.db")) as connection:
         assert len(store.ranges_given(connection, "", 9)) == 1
 
@@ -178,7 +200,9 @@ def begun(client: TestClient, **form: str | list[str]) -> tuple[str, str]:
     return wall, found[0]
 
 
-def test_a_class_answers_by_seat_and_sees_the_answer_only_when_it_is_shown(client: TestClient) -> None:
+def test_a_class_answers_by_seat_and_sees_the_answer_only_when_it_is_shown(
+    client: TestClient,
+) -> None:
     app = app_of(client)
     leader, table = signed_in(app, Role.COOK), TestClient(app)
     wall, seats = begun(leader, seats="3", questions="2", kind=["weigh", "carries"])
@@ -191,25 +215,35 @@ def test_a_class_answers_by_seat_and_sees_the_answer_only_when_it_is_shown(clien
     table.post(f"{seats}/2", data={"number": "1", "low": "7", "high": "8"})
     table.post(f"{seats}/3", data={"number": "1", "low": "9000", "high": "9001"})
     assert (
-        "seats go from 1 to 3" in table.post(f"{seats}/4", data={"number": "1", "low": "1", "high": "2"}).text.lower()
+        "seats go from 1 to 3"
+        in table.post(f"{seats}/4", data={"number": "1", "low": "1", "high": "2"}).text.lower()
     )
-    assert "low end comes first" in table.post(f"{seats}/1", data={"number": "1", "low": "9", "high": "2"}).text
+    assert (
+        "low end comes first"
+        in table.post(f"{seats}/1", data={"number": "1", "low": "9", "high": "2"}).text
+    )
     shown = leader.get(wall).text
     assert "2 of 3 have answered" in shown
     assert "practice-working" not in shown, "nothing is given away"
     part, stands = {"HX-Request": "true"}, re.search(r"\?since=([\w-]+)", shown)
     assert stands
-    assert leader.get(f"{wall}?since={stands[1]}", headers=part).status_code == 204, "nothing moves under a finger"
+    assert leader.get(f"{wall}?since={stands[1]}", headers=part).status_code == 204, (
+        "nothing moves under a finger"
+    )
     assert leader.get(f"{wall}?since=1-0-False", headers=part).status_code == 200
     leader.post(f"{wall}/show", data={"number": "1"})
     table.post(f"{seats}/1", data={"number": "1", "low": "1", "high": "9000"})
     shown = leader.get(wall).text
-    assert "1 of 2 ranges hold it" in shown, "the first answer of a seat counts, a late one does not"
+    assert "1 of 2 ranges hold it" in shown, (
+        "the first answer of a seat counts, a late one does not"
+    )
     assert "practice-working" in shown
     assert "The answer is on the wall" in table.get(f"{seats}?seat=1").text
     leader.post(f"{wall}/next", data={"number": "1"})
     leader.post(f"{wall}/next", data={"number": "1"})
-    assert "question 2 of 2" in table.get(f"{seats}?seat=1").text, "a page that is behind does not skip one"
+    assert "question 2 of 2" in table.get(f"{seats}?seat=1").text, (
+        "a page that is behind does not skip one"
+    )
     table.post(f"{seats}/1", data={"number": "2", "choice": "0"})
     leader.post(f"{wall}/show", data={"number": "2"})
     assert re.search(r"[01] of 1 chose it", leader.get(wall).text)
@@ -259,7 +293,9 @@ def test_a_class_on_two_screens(page: Page) -> None:
 
 def poured(client: TestClient, place: int, grams: float) -> str:
     asked = asked_on(client.get(f"/practice-pour?n={place}").text)
-    return client.post("/practice-pour", data={"n": str(place), "asked": asked, "grams": f"{grams:.2f}"}).text
+    return client.post(
+        "/practice-pour", data={"n": str(place), "asked": asked, "grams": f"{grams:.2f}"}
+    ).text
 
 
 def test_what_trained_eyes_pour_is_offered_taken_over_and_given_back(client: TestClient) -> None:
@@ -269,7 +305,9 @@ def test_what_trained_eyes_pour_is_offered_taken_over_and_given_back(client: Tes
     assert "the table has 14 g" in poured(cook, 0, 9)
     for grams in range(5, 16):
         poured(cook, 0, grams)
-    assert "trained eyes pour" not in cook.get("/practice-pour").text, "nobody knows yet whether this eye is trained"
+    assert "trained eyes pour" not in cook.get("/practice-pour").text, (
+        "nobody knows yet whether this eye is trained"
+    )
     ground = ground_of(workbench)
     for seed in range(20):
         value = exercise("weigh", seed, ground).answer.value

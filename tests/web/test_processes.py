@@ -1,4 +1,5 @@
-"""Work in processes: what it tells, how it is stopped and bounded, whose turn it is, and that edits go on meanwhile."""
+"""Work in processes: what it tells, how it is stopped and bounded, whose turn it is, and that edits
+go on meanwhile."""
 
 from __future__ import annotations
 
@@ -87,11 +88,16 @@ def test_what_fails_fails_here_and_the_process_goes_on(processes: Processes) -> 
     assert processes.run(counted, 1) == before
 
 
-def test_work_stops_when_asked_and_is_ended_when_it_does_not_hear(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_work_stops_when_asked_and_is_ended_when_it_does_not_hear(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     monkeypatch.setattr("fresh_ladle.web.work.processes.STOPS_WITHIN_S", 0.5)
     made, begun = Processes(at_once=1), threading.Event()
     try:
-        assert made.run(until_stopped, said=lambda _: begun.set(), stop_asked=begun.is_set) == "stopped when asked"
+        assert (
+            made.run(until_stopped, said=lambda _: begun.set(), stop_asked=begun.is_set)
+            == "stopped when asked"
+        )
         with pytest.raises(Overrun, match="was stopped"):
             made.run(deaf, stop_asked=lambda: True)
         with pytest.raises(Overrun, match="ended before"):
@@ -107,11 +113,19 @@ def test_work_stops_when_asked_and_is_ended_when_it_does_not_hear(monkeypatch: p
 
 @given(st.lists(st.sampled_from("abcd"), min_size=1, max_size=40), st.integers(1, 3))
 def test_turns_are_fair(came: list[str], at_once: int) -> None:
-    """Everybody who waits is served again before anybody is served twice more; one person's own keep their order."""
-    waiting, running, served, order = [Waiting(n, of) for n, of in enumerate(came)], list[Waiting](), {}, []
+    """Everybody who waits is served again before anybody is served twice more; one person's own
+    keep their order."""
+    waiting, running, served, order = (
+        [Waiting(n, of) for n, of in enumerate(came)],
+        list[Waiting](),
+        {},
+        [],
+    )
     turn = 0
     while waiting or running:
-        while len(running) < at_once and (one := next_in_line(waiting, running, served)) is not None:
+        while (
+            len(running) < at_once and (one := next_in_line(waiting, running, served)) is not None
+        ):
             waiting.remove(one)
             running.append(one)
             served[one.of] = turn
@@ -145,13 +159,16 @@ def test_one_person_may_have_so_much_in_line_and_others_still_come_in() -> None:
 def searches(client: TestClient, recipes: range) -> list[int]:
     answers = []
     for recipe in recipes:
-        answer = client.post(f"/recipes/{recipe}/plans", data={"nutrient": "sodium_mg", "most": "20", "least": "",
+        answer = client.post(f"/recipes/{recipe}/plans", data={"nutrient": "sodium_mg",
+            "most": "20", "least": "",
                              "basis": "serving", "firmness": "hard"})  # fmt: skip
         answers.append(answer.status_code)
     return answers
 
 
-def test_a_seventh_search_of_one_person_is_refused_in_words_and_edits_go_on(client: TestClient) -> None:
+def test_a_seventh_search_of_one_person_is_refused_in_words_and_edits_go_on(
+    client: TestClient,
+) -> None:
     app = client.app
     assert isinstance(app, FastAPI)
     cook, other = signed_in(app, Role.COOK), signed_in(app, Role.DIETITIAN)
@@ -163,7 +180,10 @@ def test_a_seventh_search_of_one_person_is_refused_in_words_and_edits_go_on(clie
     page = cook.get("/recipes/4").text
     revision = page.split('data-revision="')[1].split('"')[0]
     began = monotonic()
-    assert cook.post("/recipes/4/lines/l1/nudge", data={"steps": 1, "revision": revision}).status_code == 303
+    assert (
+        cook.post("/recipes/4/lines/l1/nudge", data={"steps": 1, "revision": revision}).status_code
+        == 303
+    )
     assert monotonic() - began < 5
 
 
@@ -178,7 +198,9 @@ def test_a_process_knows_what_the_practice_knows_now(client: TestClient) -> None
     workbench = app.state.workbench
     before = workbench.stock_mark
     assert SEARCHES.run(food_named, before, "tahini") == "Tahini, unsalted"
-    saved = client.post("/foods/new", data=own_food(name="Tahini of the house"), follow_redirects=False)
+    saved = client.post(
+        "/foods/new", data=own_food(name="Tahini of the house"), follow_redirects=False
+    )
     key = saved.headers["location"].removeprefix("/foods/")
     assert workbench.stock_mark != before
     assert SEARCHES.run(food_named, workbench.stock_mark, key) == "Tahini of the house"

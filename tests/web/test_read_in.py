@@ -36,7 +36,9 @@ def shown(client: TestClient, text: str = PAGE) -> Sent:
 
 def again(client: TestClient, sent: Sent, **act: str) -> Sent:
     answer = client.post(
-        "/read-in/again", data={**sent, **{name: [value] for name, value in act.items()}}, headers=HTMX
+        "/read-in/again",
+        data={**sent, **{name: [value] for name, value in act.items()}},
+        headers=HTMX,
     )
     assert answer.status_code == 200, answer.text
     return page_form(answer.text)
@@ -57,7 +59,9 @@ def foods(recipe: Recipe) -> list[tuple[str, str | None]]:
     return [(line.component, line.food) for line in recipe.lines]
 
 
-def test_a_page_is_shown_by_parts_steps_and_the_rest_beside_what_was_pasted(client: TestClient) -> None:
+def test_a_page_is_shown_by_parts_steps_and_the_rest_beside_what_was_pasted(
+    client: TestClient,
+) -> None:
     html = unescape(client.post("/read-in", data={"text": PAGE}).text)
     sent = page_form(html)
     assert sent["title"] == ["Pea and Mint Dip"]
@@ -151,7 +155,9 @@ def test_what_cannot_be_is_said_and_nothing_is_kept(client: TestClient) -> None:
         assert "Blend the peas" in refused.text, "what was pasted is given back"
     mended = again(client, sent, turn=f"{place_of(sent, '1 tsp salt')}:note")
     given_back = unescape(client.post("/read-in/keep", data={**mended, "servings": ["0"]}).text)
-    assert "Notes\n1 tsp salt" in given_back or "Notes 1 tsp salt" in given_back, "as it was told, not as it was pasted"
+    assert "Notes\n1 tsp salt" in given_back or "Notes 1 tsp salt" in given_back, (
+        "as it was told, not as it was pasted"
+    )
     assert "Home | Recipes" not in given_back
     for act in ("999:item", "x:item", "1:stew", "-1:item"):
         assert again(client, sent, turn=act)["sort"] == sent["sort"]
@@ -163,16 +169,24 @@ def test_what_cannot_be_is_said_and_nothing_is_kept(client: TestClient) -> None:
 
 
 def test_a_line_that_uses_a_part_says_how_much(client: TestClient) -> None:
-    bowl = "Bowl\nServes 2\n1 kg cucumber\n1/4 cup of the dressing below\nDressing\n1/2 cup olive oil\n1 tsp salt"
+    bowl = (
+        "Bowl\nServes 2\n1 kg cucumber\n1/4 cup of the dressing below\nDressing\n1/2 cup olive"
+        " oil\n1 tsp salt"
+    )
     assert "59 g of Dressing" in unescape(client.post("/read-in", data={"text": bowl}).text)
 
 
 def test_a_guess_is_said_to_be_one_until_it_is_set(client: TestClient) -> None:
-    first = client.post("/read-in", data={"text": "Weeknight thing\n1 cup chickpeas\n2 tbsp oil"}).text
+    first = client.post(
+        "/read-in", data={"text": "Weeknight thing\n1 cup chickpeas\n2 tbsp oil"}
+    ).text
     assert "so this is a guess" in first
     assert "a guess: set it right" in first
     sent = page_form(first)
-    mended = client.post("/read-in/again", data={**sent, "line": ["Weeknight thing", "1 cup chickpeas", "1 tbsp oil"]})
+    mended = client.post(
+        "/read-in/again",
+        data={**sent, "line": ["Weeknight thing", "1 cup chickpeas", "1 tbsp oil"]},
+    )
     assert "so this is a guess" in mended.text, "another line was mended, not this"
     said = client.post("/read-in/again", data={**sent, "servings": "7", "kind": "slaw"}).text
     assert "so this is a guess" not in said
@@ -184,7 +198,9 @@ def test_marks_by_their_letters_and_lines_parted_and_joined_by_keys(page: Page) 
     page.goto("/read-in")
     page.get_by_label("Recipe", exact=True).fill(PAGE)
     page.get_by_role("button", name="Read it").click()
-    salt = page.locator(".read-item", has_text="1 tsp salt").locator(".kind-mark[aria-checked=true]")
+    salt = page.locator(".read-item", has_text="1 tsp salt").locator(
+        ".kind-mark[aria-checked=true]"
+    )
     salt.focus()
     page.keyboard.press("n")
     expect(page.locator("#group-notes")).to_contain_text("1 tsp salt")

@@ -1,4 +1,5 @@
-"""Routes: every page answers, edits hold, bad input is refused in words and nothing is half saved."""
+"""Routes: every page answers, edits hold, bad input is refused in words and nothing is half
+saved."""
 
 from __future__ import annotations
 
@@ -36,7 +37,10 @@ PAGES = [
     "/recipes/1/plans",
     "/plan-many",
 ]
-RECIPE = "Lemon dip\nServes 6\n1 (15 oz) can chickpeas, drained\n3 Tbsp tahini\njuice of 1 lemon\n1/2 tsp salt\n"
+RECIPE = (
+    "Lemon dip\nServes 6\n1 (15 oz) can chickpeas, drained\n3 Tbsp tahini\njuice of 1 lemon\n1/2"
+    " tsp salt\n"
+)
 
 
 @pytest.mark.parametrize("url", PAGES)
@@ -44,7 +48,9 @@ def test_every_page_answers_with_its_headers(url: str, client: TestClient) -> No
     answer = client.get(url)
     assert answer.status_code == 200
     assert "script-src 'self'" in answer.headers["content-security-policy"]
-    assert not re.search(r"<script(?![^>]*src=)|\son\w+=|style=\"", answer.text), "no inline script or style"
+    assert not re.search(r"<script(?![^>]*src=)|\son\w+=|style=\"", answer.text), (
+        "no inline script or style"
+    )
 
 
 def revision_of(client: TestClient, recipe: int) -> str:
@@ -56,7 +62,11 @@ def revision_of(client: TestClient, recipe: int) -> str:
 def read_in(client: TestClient, text: str = RECIPE) -> int:
     shown = client.post("/read-in", data={"text": text, "region": "us"})
     assert shown.status_code == 200
-    form = page_form(shown.text) | {"title": ["Lemon dip"], "kind": ["legume-dip"], "servings": ["6"]}
+    form = page_form(shown.text) | {
+        "title": ["Lemon dip"],
+        "kind": ["legume-dip"],
+        "servings": ["6"],
+    }
     kept = client.post("/read-in/keep", data=form, follow_redirects=False)
     assert kept.status_code == 303, kept.text
     return int(kept.headers["location"].rsplit("/", 1)[1])
@@ -83,25 +93,38 @@ def test_the_screen_and_the_command_line_agree_to_the_digit(
         ("fiber_g", 1, "g"),
         ("protein_g", 1, "g"),
     ):
-        assert f'<span class="rung-value">{figures[nutrient]["value"]:,.{decimals}f} {unit}</span>' in shown
+        assert (
+            f'<span class="rung-value">{figures[nutrient]["value"]:,.{decimals}f} {unit}</span>'
+            in shown
+        )
 
 
 def test_an_edit_holds_and_undo_takes_it_back(client: TestClient) -> None:
     htmx = {"HX-Request": "true"}
     changed = client.post(
-        "/recipes/2/lines/l8/amount", data={"amount": "1/4 tsp", "revision": revision_of(client, 2)}, headers=htmx
+        "/recipes/2/lines/l8/amount",
+        data={"amount": "1/4 tsp", "revision": revision_of(client, 2)},
+        headers=htmx,
     )
     assert changed.status_code == 200
     assert 'value="¼ tsp"' in client.get("/recipes/2").text
     assert (
-        'value="¾ tsp"' in client.post("/recipes/2/undo", data={"revision": revision_of(client, 2)}, headers=htmx).text
+        'value="¾ tsp"'
+        in client.post(
+            "/recipes/2/undo", data={"revision": revision_of(client, 2)}, headers=htmx
+        ).text
     )
     assert (
-        'value="¼ tsp"' in client.post("/recipes/2/redo", data={"revision": revision_of(client, 2)}, headers=htmx).text
+        'value="¼ tsp"'
+        in client.post(
+            "/recipes/2/redo", data={"revision": revision_of(client, 2)}, headers=htmx
+        ).text
     )
 
 
-@pytest.mark.parametrize("amount", ["", "lots", "-3 tsp", "1/0 cup", "900000 cups", "2 frobs", "2 bunches", "0 tsp"])
+@pytest.mark.parametrize(
+    "amount", ["", "lots", "-3 tsp", "1/0 cup", "900000 cups", "2 frobs", "2 bunches", "0 tsp"]
+)
 def test_an_amount_that_cannot_be_changes_nothing(amount: str, client: TestClient) -> None:
     before = client.get("/recipes/2").text
     answer = client.post(
@@ -125,7 +148,9 @@ def test_an_amount_that_cannot_be_changes_nothing(amount: str, client: TestClien
         ("\ufffd\ufffdPNG\ufffd\ufffd", "not text"),
     ],
 )
-def test_what_is_not_a_recipe_is_refused_and_given_back(text: str, says: str, client: TestClient) -> None:
+def test_what_is_not_a_recipe_is_refused_and_given_back(
+    text: str, says: str, client: TestClient
+) -> None:
     shelf = client.get("/").text
     answer = client.post("/read-in", data={"text": text})
     assert answer.status_code == 422
@@ -136,9 +161,16 @@ def test_what_is_not_a_recipe_is_refused_and_given_back(text: str, says: str, cl
 
 @pytest.mark.parametrize(
     ("servings", "says"),
-    [("0", "more than 0"), ("-4", "more than 0"), ("many", "must be a number"), ("nan", "must be a number")],
+    [
+        ("0", "more than 0"),
+        ("-4", "more than 0"),
+        ("many", "must be a number"),
+        ("nan", "must be a number"),
+    ],
 )
-def test_a_servings_count_that_cannot_be_is_refused(servings: str, says: str, client: TestClient) -> None:
+def test_a_servings_count_that_cannot_be_is_refused(
+    servings: str, says: str, client: TestClient
+) -> None:
     shelf = client.get("/").text
     form = {
         "line": ["1 cup tahini"],
@@ -191,14 +223,24 @@ def test_a_swap_is_taken_and_kept_as_a_version(client: TestClient) -> None:
     )
     assert "educed-sodium soy sauce" in taken.text or "low-sodium soy sauce" in taken.text.lower()
     kept = client.post(
-        "/recipes/6/keep", data={"revision": revision_of(client, 6), "name": "less soy", "note": "for the night shift"}
+        "/recipes/6/keep",
+        data={
+            "revision": revision_of(client, 6),
+            "name": "less soy",
+            "note": "for the night shift",
+        },
     )
     assert "less soy" in kept.text
     assert "for the night shift" in kept.text
 
 
 def test_targets_are_checked_before_they_are_saved(client: TestClient) -> None:
-    rows = {"sodium_mg_most": "100", "sodium_mg_least": "5", "sodium_mg_basis": "100 g", "fiber_g_least": "2,5"}
+    rows = {
+        "sodium_mg_most": "100",
+        "sodium_mg_least": "5",
+        "sodium_mg_basis": "100 g",
+        "fiber_g_least": "2,5",
+    }
     good = {
         "name": "Snack",
         "eaten_as": "snack",
@@ -208,7 +250,12 @@ def test_targets_are_checked_before_they_are_saved(client: TestClient) -> None:
         **limits(**rows, fiber_g_firmness="soft"),
     }
     saved = client.post("/targets", data=good).text
-    for said in ("Snack", "sodium at most 100 mg in 100 g", "fiber rather at least 2.5 g", "without feta, sesame"):
+    for said in (
+        "Snack",
+        "sodium at most 100 mg in 100 g",
+        "fiber rather at least 2.5 g",
+        "without feta, sesame",
+    ):
         assert said in saved
     assert "is there already" in client.post("/targets", data=good).text
     for changed, says in (
@@ -216,11 +263,19 @@ def test_targets_are_checked_before_they_are_saved(client: TestClient) -> None:
         ({"sodium_mg_least": "500"}, "cannot be at least 500"),
         ({"fiber_g_least": "-1"}, "not a limit a serving can have"),
     ):
-        assert says in client.post("/targets", data={**good, "name": "Other", **limits(**{**rows, **changed})}).text
+        assert (
+            says
+            in client.post(
+                "/targets", data={**good, "name": "Other", **limits(**{**rows, **changed})}
+            ).text
+        )
     again = client.post("/targets", data={**good, "name": "Other", "foods_out": "gravel"}).text
     assert "neither an allergen nor a food" in again
     assert 'value="2,5"' in again, "what was typed is still there"
-    assert "did not arrive whole" in client.post("/targets", data={**good, "name": "Other", "least": ["1"]}).text
+    assert (
+        "did not arrive whole"
+        in client.post("/targets", data={**good, "name": "Other", "least": ["1"]}).text
+    )
     bare = {"name": "Other", "eaten_as": "snack", "school": "lean-dairy"}
     assert "at least one limit" in client.post("/targets", data=bare).text
     assert "Other" not in client.get("/targets").text
@@ -254,16 +309,22 @@ def test_a_question_is_answered_in_one_tap_or_set_aside(client: TestClient) -> N
 
 def test_part_of_a_batch_goes_into_another_recipe(client: TestClient) -> None:
     put = client.post(
-        "/recipes/13/batches", data={"source": "1", "part": "1/4", "revision": revision_of(client, 13)}, headers=HTMX
+        "/recipes/13/batches",
+        data={"source": "1", "part": "1/4", "revision": revision_of(client, 13)},
+        headers=HTMX,
     ).text
     assert "of Tarragon-buttermilk dressing" in put
     line = re.findall(r'id="amount-(l\d+)"', put)[-1]
     more = client.post(
-        f"/recipes/13/lines/{line}/nudge", data={"steps": "1", "revision": revision_of(client, 13)}, headers=HTMX
+        f"/recipes/13/lines/{line}/nudge",
+        data={"steps": "1", "revision": revision_of(client, 13)},
+        headers=HTMX,
     ).text
     assert 'value="½ batch"' in more
     loop = client.post(
-        "/recipes/13/batches", data={"source": "13", "part": "1", "revision": revision_of(client, 13)}, headers=HTMX
+        "/recipes/13/batches",
+        data={"source": "13", "part": "1", "revision": revision_of(client, 13)},
+        headers=HTMX,
     ).text
     assert "cannot hold itself" in loop
     assert client.get("/recipes/13/card").status_code == 200
@@ -279,8 +340,16 @@ def test_part_of_a_batch_goes_into_another_recipe(client: TestClient) -> None:
         ("grams", "-3", "Nothing was changed"),
     ],
 )
-def test_servings_by_count_weight_or_volume(by: str, size: str, says: str, client: TestClient) -> None:
-    form = {"by": by, "size": size, "kind": "vegetable-dip", "batch_yield": "", "revision": revision_of(client, 2)}
+def test_servings_by_count_weight_or_volume(
+    by: str, size: str, says: str, client: TestClient
+) -> None:
+    form = {
+        "by": by,
+        "size": size,
+        "kind": "vegetable-dip",
+        "batch_yield": "",
+        "revision": revision_of(client, 2),
+    }
     assert says in client.post("/recipes/2/serving", data=form, headers=HTMX).text
 
 
@@ -290,7 +359,9 @@ def test_an_own_food_from_a_label(client: TestClient) -> None:
     assert "House tahini" in client.get("/foods?q=house").text
     assert (
         "1.50 per 100 g"
-        in client.post("/foods/own-house-tahini/price", data={"amount": "4,50", "pack_grams": "300"}).text
+        in client.post(
+            "/foods/own-house-tahini/price", data={"amount": "4,50", "pack_grams": "300"}
+        ).text
     )
 
 
@@ -306,20 +377,25 @@ def test_an_own_food_from_a_label(client: TestClient) -> None:
         ({"protein_g": "nan"}, "not a number"),
     ],
 )
-def test_a_wrong_label_is_refused_whole(change: dict[str, str], says: str, client: TestClient) -> None:
+def test_a_wrong_label_is_refused_whole(
+    change: dict[str, str], says: str, client: TestClient
+) -> None:
     assert says in client.post("/foods/new", data=own_food(**change)).text
     assert client.get("/foods/own-house-tahini").status_code == 404
 
 
 def test_two_own_foods_never_become_one(client: TestClient) -> None:
-    """Names that leave nothing for an address, and names alike but for their accents, each keep a food of their own."""
+    """Names that leave nothing for an address, and names alike but for their accents, each keep a
+    food of their own."""
     names = ["自家製ドレッシング", "Домашний соус", "House tahini", "House tahíni", "house-tahini"]
     keys = [
         client.post("/foods/new", data=own_food(name=name, sodium_mg=str(n))).url.path
         for n, name in enumerate(names, start=11)
     ]
     assert len(set(keys)) == len(names)
-    for key, name, sodium in zip(keys, names, ("37 mg", "40 mg", "43 mg", "47 mg", "50 mg"), strict=True):
+    for key, name, sodium in zip(
+        keys, names, ("37 mg", "40 mg", "43 mg", "47 mg", "50 mg"), strict=True
+    ):
         shown = client.get(key).text
         assert name in shown
         assert sodium in shown
@@ -327,13 +403,17 @@ def test_two_own_foods_never_become_one(client: TestClient) -> None:
 
 def test_an_own_food_is_changed_by_its_own_form_only(client: TestClient) -> None:
     client.post("/foods/new", data=own_food())
-    again = client.post("/foods/new", data=own_food(name="HOUSE TAHINI", fat_g="1", note="typed with care"))
+    again = client.post(
+        "/foods/new", data=own_food(name="HOUSE TAHINI", fat_g="1", note="typed with care")
+    )
     assert again.status_code == 422
     assert "is there already" in again.text
     assert "typed with care" in again.text, "what was typed stays"
     assert "53.3 g" in client.get("/foods/own-house-tahini").text
     form = client.get("/foods/own-house-tahini/change").text
-    figures = dict(re.findall(r'name="nutrient" value="(\w+)">\s*<input [^>]*?value="([^"]*)"', form))
+    figures = dict(
+        re.findall(r'name="nutrient" value="(\w+)">\s*<input [^>]*?value="([^"]*)"', form)
+    )
     assert figures["fat_g"] == "53.3333"
     figures["sodium_mg"] = "20"
     sent = own_food(key="own-house-tahini", serving="100", rounding="exact")
@@ -346,10 +426,18 @@ def test_an_own_food_is_changed_by_its_own_form_only(client: TestClient) -> None
 
 
 def test_a_file_is_read_in(client: TestClient) -> None:
-    csv_file = {"file": ("bean dip.csv", b"amount,unit,food\n1,cup,tahini\n2,tbsp,lemon juice\n", "text/csv")}
+    csv_file = {
+        "file": (
+            "bean dip.csv",
+            b"amount,unit,food\n1,cup,tahini\n2,tbsp,lemon juice\n",
+            "text/csv",
+        )
+    }
     assert "2 tbsp lemon juice" in client.post("/read-in", data={"text": ""}, files=csv_file).text
     broken = client.post(
-        "/read-in", data={"text": ""}, files={"file": ("x.xlsx", b"PK\x03\x04junk", "application/zip")}
+        "/read-in",
+        data={"text": ""},
+        files={"file": ("x.xlsx", b"PK\x03\x04junk", "application/zip")},
     )
     assert broken.status_code == 422
     assert "not a readable archive" in broken.text.lower()
@@ -366,7 +454,9 @@ def test_a_release_that_is_none_is_reported_by_its_job(client: TestClient) -> No
 ODD_NUMBERS = ["²", "9" * 5000, "1e400", "-1", "０", ""]
 
 
-@pytest.mark.parametrize("typed", ODD_NUMBERS, ids=["superscript", "endless", "beyond", "negative", "wide", "none"])
+@pytest.mark.parametrize(
+    "typed", ODD_NUMBERS, ids=["superscript", "endless", "beyond", "negative", "wide", "none"]
+)
 def test_a_number_that_is_none_is_no_stumbling_block(typed: str, client: TestClient) -> None:
     for address in (
         f"/targets?edit={typed}",
@@ -375,7 +465,13 @@ def test_a_number_that_is_none_is_no_stumbling_block(typed: str, client: TestCli
         f"/compare?x=1.1&against={typed}",
     ):
         assert client.get(address).status_code < 500, address
-    serving = {"size": typed, "by": "count", "kind": "slaw", "profile_id": typed, "revision": revision_of(client, 4)}
+    serving = {
+        "size": typed,
+        "by": "count",
+        "kind": "slaw",
+        "profile_id": typed,
+        "revision": revision_of(client, 4),
+    }
     serving |= {"batch_yield": typed, "served_celsius": typed}
     preview = {"line": "1 cup tahini", "kind": "slaw", "servings": "4"}
     posts: list[tuple[str, dict[str, str]]] = [
@@ -396,7 +492,9 @@ def test_a_line_that_is_gone_is_named(client: TestClient) -> None:
     for answer in (
         client.get("/recipes/8/lines/l99/swaps"),
         client.get("/recipes/8/lines/l99/reduction?first=2027-01-04"),
-        client.get("/recipes/8/moves/compare?pick=l99:salt-halved-lemon-up:1&pick=l98:salt-halved-lemon-up:1"),
+        client.get(
+            "/recipes/8/moves/compare?pick=l99:salt-halved-lemon-up:1&pick=l98:salt-halved-lemon-up:1"
+        ),
         client.post("/recipes/8/lines/l99/swaps/salt-halved-lemon-up", data=gone),
     ):
         assert answer.status_code == 422
@@ -405,7 +503,11 @@ def test_a_line_that_is_gone_is_named(client: TestClient) -> None:
 
 def test_the_state_of_an_import_is_not_that_of_other_work(client: TestClient) -> None:
     client.post("/plan-many", data={"target": "sodium<=140", "recipe": ["3"]})
-    for answer in (client.get("/foods/import/1"), client.post("/foods/import/1/stop"), client.get("/foods/import/77")):
+    for answer in (
+        client.get("/foods/import/1"),
+        client.post("/foods/import/1/stop"),
+        client.get("/foods/import/77"),
+    ):
         assert answer.status_code == 404
         assert "not running any more" in answer.text
 
@@ -434,11 +536,14 @@ def test_an_emptied_amount_is_answered_in_words_and_changes_nothing(client: Test
     before = draft_amounts(client)
     assert len(before) >= 3
     answer = client.post(
-        "/recipes/3/lines/l1/amount", data={"amount": "", "revision": revision_of(client, 3)}, headers=HTMX
+        "/recipes/3/lines/l1/amount",
+        data={"amount": "", "revision": revision_of(client, 3)},
+        headers=HTMX,
     )
     assert answer.status_code == 200
     assert (
-        "Nothing was changed: no amount was given: write for example 2 tbsp or 30 g, or remove the line." in answer.text
+        "Nothing was changed: no amount was given: write for example 2 tbsp or 30 g, or remove the"
+        " line." in answer.text
     )
     assert draft_amounts(client) == before
 
@@ -448,7 +553,10 @@ def draft_amounts(client: TestClient) -> list[str]:
 
 
 def test_what_the_text_says_of_parts_and_servings_survives_the_preview(client: TestClient) -> None:
-    text = "Bowl\nServes 2 to 4\n1 kg cucumber\nhalf of the dressing below\n## Dressing\n1/2 cup olive oil\n1 tsp salt"
+    text = (
+        "Bowl\nServes 2 to 4\n1 kg cucumber\nhalf of the dressing below\n## Dressing\n1/2 cup olive"
+        " oil\n1 tsp salt"
+    )
     preview = client.post("/read-in", data={"text": text}).text
     assert "50% of it is counted" in preview
     assert 'value="2 to 4"' in preview

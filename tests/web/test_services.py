@@ -1,4 +1,5 @@
-"""A service through the screen: planned, done step by step, planned again, printed, and refused with a sentence."""
+"""A service through the screen: planned, done step by step, planned again, printed, and refused
+with a sentence."""
 
 from __future__ import annotations
 
@@ -26,12 +27,15 @@ SALAD = 4
 """The lentil salad of the demo."""
 IN_TWO_WEEKS = f"{datetime.now(UTC) + timedelta(days=14):%Y-%m-%d}T12:00"
 ASKED = {
-    "at": IN_TWO_WEEKS, "zone": "CET", "cooks": "2", "ovens": "1", "trays": "2", "burners": "4", "blender_ml": "1500",
+    "at": IN_TWO_WEEKS, "zone": "CET", "cooks": "2", "ovens": "1", "trays": "2", "burners": "4",
+    "blender_ml": "1500",
     "name": "Lunch for forty",
 }  # fmt: skip
 
 
-def planned(client: TestClient, dishes: tuple[str, ...] = ("4.2", "2.1", "3.1"), **changed: str) -> int:
+def planned(
+    client: TestClient, dishes: tuple[str, ...] = ("4.2", "2.1", "3.1"), **changed: str
+) -> int:
     sent = {**ASKED, "dish": list(dishes), "servings": ["40"] * len(dishes), **changed}
     answer = client.post(f"/recipes/{SALAD}/services", data=sent, follow_redirects=False)
     assert answer.status_code == 303, unescape(answer.text)
@@ -63,7 +67,8 @@ def test_a_day_is_planned_done_and_planned_again(client: TestClient) -> None:
 
 
 def test_a_step_says_what_is_another_thing_in_this_version(client: TestClient) -> None:
-    """The mustard of the dressing is another kind now; a line that is taken out is no longer in the dish."""
+    """The mustard of the dressing is another kind now; a line that is taken out is no longer in the
+    dish."""
     shown = unescape(client.get(f"/services/{planned(client, ('1.2',))}").text)
     assert "Dijon mustard is unsalted mustard here" in shown
     assert "Stir in lemon juice: no step of the method names it" in shown
@@ -87,7 +92,9 @@ def test_a_dish_beside_its_original_and_a_bought_one(client: TestClient) -> None
     assert re.search(r"\d\.\d\d cr (more|less) a serving than the original", shown)
     assert re.search(r"feta −0\.\d\d", shown)
     assert "as the original" in shown, "the dip and the slaw were not adapted"
-    made = client.post("/foods/new", data=own_food(name="Tub of lentil salad", like="lentils-brown-cooked"))
+    made = client.post(
+        "/foods/new", data=own_food(name="Tub of lentil salad", like="lentils-brown-cooked")
+    )
     key = made.url.path.rsplit("/", 1)[1]
     client.post(f"/foods/{key}/price", data={"amount": "3.20", "pack_grams": "400"})
     client.post(f"/services/{number}/against/4", data={"food": key})
@@ -102,32 +109,43 @@ def test_what_is_in_the_house_comes_off_the_list(client: TestClient) -> None:
     number = planned(client)
     before = unescape(client.get(f"/services/{number}/buy").text)
     assert re.search(r"<b>1 pack of 227 g</b>\s*feta|<b>2 packs of 227 g</b>\s*feta", before)
-    shown = unescape(client.post(f"/services/{number}/stock", data={"food": "feta", "grams": "5000"}).text)
+    shown = unescape(
+        client.post(f"/services/{number}/stock", data={"food": "feta", "grams": "5000"}).text
+    )
     assert re.search(r"enough in the house:</b>\s*feta", shown)
     for wrong in ({"food": "feta", "grams": "-3"}, {"food": "no-such", "grams": "3"}):
         assert client.post(f"/services/{number}/stock", data=wrong).status_code == 422
 
 
 def test_a_base_of_two_dishes_is_made_once(client: TestClient) -> None:
-    """Half of the dressing in the lentils, a quarter of it in the slaw: one batch, before either is dressed."""
+    """Half of the dressing in the lentils, a quarter of it in the slaw: one batch, before either is
+    dressed."""
     for recipe, part in ((SALAD, "half"), (3, "1/4")):
         revision = re.search(r'data-revision="(\d+)"', client.get(f"/recipes/{recipe}").text)
         assert revision
         sent = {"source": "1", "part": part, "revision": revision[1]}
-        answer = client.post(f"/recipes/{recipe}/batches", data=sent, headers={"HX-Request": "true"})
+        answer = client.post(
+            f"/recipes/{recipe}/batches", data=sent, headers={"HX-Request": "true"}
+        )
         assert answer.status_code == 200, answer.text[:300]
     number = planned(client, (f"{SALAD}.draft", "3.draft"))
     amounts = unescape(client.get(f"/services/{number}/amounts").text)
     assert "made once, for Lentil and fennel salad and Celery-root and apple slaw" in amounts
     day = unescape(client.get(f"/services/{number}").text)
-    assert day.count("Whisk in the yogurt until smooth") in (1, 2), "once in the list, perhaps as the next step"
+    assert day.count("Whisk in the yogurt until smooth") in (
+        1,
+        2,
+    ), "once in the list, perhaps as the next step"
 
 
 def test_the_hours_of_the_kitchen_and_where_weights_lead(client: TestClient) -> None:
-    """A kitchen that opens at eleven cannot have it ready by noon on the day; it is begun the day before."""
+    """A kitchen that opens at eleven cannot have it ready by noon on the day; it is begun the day
+    before."""
     number = planned(client)
     kitchen = {"region": "us", "weights": "grams", "label": "us", "rounding": "label"}
-    client.post("/settings", data={**kitchen, "opens": "11:00", "closes": "16:00", "weights_from": "5"})
+    client.post(
+        "/settings", data={**kitchen, "opens": "11:00", "closes": "16:00", "weights_from": "5"}
+    )
     amounts = unescape(client.get(f"/services/{number}/amounts").text)
     assert "199 g (¾ cup plus 1½ Tbsp) sherry vinegar" in amounts
     day = unescape(client.get(f"/services/{number}").text)
@@ -150,7 +168,9 @@ def test_a_dish_that_always_comes_back_says_so(client: TestClient) -> None:
     shown = unescape(client.get(f"/recipes/{SALAD}/services").text)
     assert "a tenth or more 2 of 3 times" in shown
     for wrong in ("-1", "9999999", "some"):
-        assert client.post(f"/services/{number}/leftover/0", data={"grams": wrong}).status_code == 422
+        assert (
+            client.post(f"/services/{number}/leftover/0", data={"grams": wrong}).status_code == 422
+        )
     assert 'value="1300"' in client.get(f"/services/{number}/amounts").text
 
 
@@ -175,12 +195,17 @@ def test_a_dish_that_always_comes_back_says_so(client: TestClient) -> None:
         ({"ovens": "0", "dish": ["2.1"]}, "needs an oven, and there is none"),
     ],
 )
-def test_a_service_that_cannot_be_is_not_kept(client: TestClient, changed: dict[str, object], said: str) -> None:
+def test_a_service_that_cannot_be_is_not_kept(
+    client: TestClient, changed: dict[str, object], said: str
+) -> None:
     sent = {**ASKED, "dish": ["4.2"], "servings": ["40"], **changed}
     answer = client.post(f"/recipes/{SALAD}/services", data=sent)
     assert answer.status_code == 422
     assert said.lower() in unescape(answer.text).lower()
-    assert "Lunch for forty" not in client.get(f"/recipes/{SALAD}/services").text.split('id="services-title"')[1]
+    assert (
+        "Lunch for forty"
+        not in client.get(f"/recipes/{SALAD}/services").text.split('id="services-title"')[1]
+    )
 
 
 def test_more_dishes_than_hours_is_named(client: TestClient) -> None:
@@ -198,7 +223,13 @@ def test_a_service_is_changed_and_its_ticks_are_forgotten(client: TestClient) ->
     form = unescape(client.get(f"/recipes/{SALAD}/services?change={number}").text)
     assert 'value="Lunch for forty"' in form
     assert f'name="service_id" value="{number}"' in form
-    changed = {**ASKED, "dish": ["4.2"], "servings": ["24"], "cooks": "1", "service_id": str(number)}
+    changed = {
+        **ASKED,
+        "dish": ["4.2"],
+        "servings": ["24"],
+        "cooks": "1",
+        "service_id": str(number),
+    }
     client.post(f"/recipes/{SALAD}/services", data=changed)
     shown = client.get(f"/services/{number}").text
     assert re.search(r"24 <a [^>]*>lentil and fennel salad", shown)
@@ -246,7 +277,9 @@ def minutes_of(client: TestClient, number: int, words: str) -> tuple[str, str, s
     steps = re.findall(r"<li\b(?:(?!<li\b|</li>).)*", client.get(f"/services/{number}").text, re.S)
     step = next(one for one in steps if words in one and "/minutes/" in one)
     found = re.search(
-        r'/minutes/(\d+)".*?name="active"[^>]*value="(\d+)".*?name="waiting"[^>]*value="(\d+)"', step, re.S
+        r'/minutes/(\d+)".*?name="active"[^>]*value="(\d+)".*?name="waiting"[^>]*value="(\d+)"',
+        step,
+        re.S,
     )
     assert found is not None
     return found[1], found[2], found[3]
@@ -258,9 +291,14 @@ def test_minutes_are_set_in_place_and_what_was_timed_is_remembered(client: TestC
     client.post(f"/services/{number}/minutes/{task}", data={"active": "9", "waiting": "41"})
     assert minutes_of(client, number, "Boil the lentils") == (task, "9", "41")
     assert "time set here" in client.get(f"/services/{number}").text
-    assert minutes_of(client, planned(client, ("4.2",)), "Boil the lentils")[2] != "41", "set is not timed"
+    assert minutes_of(client, planned(client, ("4.2",)), "Boil the lentils")[2] != "41", (
+        "set is not timed"
+    )
     slice_task, slice_active, _ = minutes_of(client, number, "Slice the fennel")
-    for step, sent in ((task, {"active": "9", "waiting": "41"}), (slice_task, {"active": f"{4 * int(slice_active)}"})):
+    for step, sent in (
+        (task, {"active": "9", "waiting": "41"}),
+        (slice_task, {"active": f"{4 * int(slice_active)}"}),
+    ):
         client.post(f"/services/{number}/minutes/{step}", data={**sent, "timed": "true"})
     second = planned(client, ("4.2",))
     _, now_active, now_waiting = minutes_of(client, second, "Boil the lentils")
@@ -277,7 +315,9 @@ def test_minutes_are_set_in_place_and_what_was_timed_is_remembered(client: TestC
 
 
 def test_what_it_comes_with_counts_on_the_plate_and_on_the_list(client: TestClient) -> None:
-    number = planned(client, ("4.2", "2.1"), beside="40 g pita chips", servings=["30", "20 of 60 g"])  # type: ignore[arg-type]
+    number = planned(
+        client, ("4.2", "2.1"), beside="40 g pita chips", servings=["30", "20 of 60 g"]
+    )  # type: ignore[arg-type]
     amounts = unescape(client.get(f"/services/{number}/amounts").text)
     assert "1.2 kg pita chips" in amounts
     assert "Together" in amounts
@@ -311,7 +351,8 @@ def test_one_list_for_the_week_and_the_same_again_each_week(client: TestClient) 
 
 
 def test_a_batch_is_moved_to_whole_cans(client: TestClient) -> None:
-    """The artichoke dip for 37 takes 3.7 cans of beans: 4 of them make 40 servings, or go into 37."""
+    """The artichoke dip for 37 takes 3.7 cans of beans: 4 of them make 40 servings, or go into
+    37."""
     number = planned(client, ("7.1",), servings=["37"])  # type: ignore[arg-type]
     shown = unescape(client.get(f"/services/{number}/amounts").text)
     assert "Cannellini beans: 3.7 cans are needed." in shown
@@ -323,11 +364,15 @@ def test_a_batch_is_moved_to_whole_cans(client: TestClient) -> None:
     moved = unescape(client.get(f"/services/{number}/amounts").text)
     assert "1.04 kg cannellini beans" in moved
     assert "Cannellini beans: 3.7 cans" not in moved
-    assert client.post(f"/services/{number}/wholes/0", data=sent).status_code == 422, "nothing to move any more"
+    assert client.post(f"/services/{number}/wholes/0", data=sent).status_code == 422, (
+        "nothing to move any more"
+    )
 
 
 def test_dishes_are_found_by_name(client: TestClient) -> None:
-    found = client.get(f"/recipes/{SALAD}/services/dishes?q=carrot", headers={"HX-Request": "true"}).text
+    found = client.get(
+        f"/recipes/{SALAD}/services/dishes?q=carrot", headers={"HX-Request": "true"}
+    ).text
     assert "Charred carrot" in found
     assert "Lentil" not in found
     row = client.get(f"/recipes/{SALAD}/services/dishes/2", headers={"HX-Request": "true"}).text
@@ -360,7 +405,9 @@ def test_a_day_is_worked_out_once_beside_the_page_and_kept_over_a_restart(
     app = client.app
     again = create_app(app.state.workbench.database)  # type: ignore[attr-defined]
     other = PageReader(again)
-    assert [other.get(f"/services/{number}{tail}").status_code for tail in ("", "/day.pdf", "/labels")] == [200] * 3
+    assert [
+        other.get(f"/services/{number}{tail}").status_code for tail in ("", "/day.pdf", "/labels")
+    ] == [200] * 3
     assert len(asked) == 1, "what was kept is not worked out after a restart"
     lanes = re.compile(r'<div class="scroll" tabindex="0".*?</svg>', re.S)
     assert lanes.findall(other.get(f"/services/{number}").text) == lanes.findall(pages[0])
@@ -370,7 +417,9 @@ def test_a_day_is_worked_out_once_beside_the_page_and_kept_over_a_restart(
     assert len(asked) == 1, "the same day as before"
 
 
-def test_a_page_does_not_wait_for_the_day_and_says_so(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_page_does_not_wait_for_the_day_and_says_so(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
     number = planned(client)
     held = threading.Event()
     run = service_days.DAYS.run
@@ -412,16 +461,25 @@ def test_a_day_that_could_not_be_worked_out_says_so_and_is_tried_again(
     assert "The order of work" in client.get(f"/services/{number}").text
 
 
-def test_what_guests_at_risk_may_not_eat_is_not_planned_for_them_and_is_said_of_what_was(client: TestClient) -> None:
+def test_what_guests_at_risk_may_not_eat_is_not_planned_for_them_and_is_said_of_what_was(
+    client: TestClient,
+) -> None:
     text = "Yolk dressing\nServes 4\n2 egg yolks\n1 cup olive oil\n2 tbsp vinegar\n"
     shown = page_form(client.post("/read-in", data={"text": text}).text)
     recipe = client.post("/read-in/keep", data=shown, follow_redirects=False).headers["location"]
-    asked = {**ASKED, "dish": [recipe.rsplit("/", 1)[1] + ".1"], "servings": ["12"], "at_risk": "true"}
+    asked = {
+        **ASKED,
+        "dish": [recipe.rsplit("/", 1)[1] + ".1"],
+        "servings": ["12"],
+        "at_risk": "true",
+    }
     refused = client.post(f"{recipe}/services", data=asked)
     assert refused.status_code == 422
     assert "not served to guests at risk" in refused.text
     assert "with pasteurized egg" in refused.text
-    planned = client.post(f"{recipe}/services", data={**asked, "at_risk": "false"}, follow_redirects=False)
+    planned = client.post(
+        f"{recipe}/services", data={**asked, "at_risk": "false"}, follow_redirects=False
+    )
     assert planned.status_code == 303, planned.text
     with client.app.state.workbench.store() as connection:  # type: ignore[attr-defined]
         connection.execute("UPDATE service SET at_risk = 1")

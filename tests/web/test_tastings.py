@@ -1,4 +1,5 @@
-"""Tastings through the routes: planned, served blind, answered once, closed, read; the key never leaves the kitchen."""
+"""Tastings through the routes: planned, served blind, answered once, closed, read; the key never
+leaves the kitchen."""
 
 from __future__ import annotations
 
@@ -30,8 +31,18 @@ RECIPE = 4
 """The lentil salad of the demo, which has an adapted version."""
 
 
-def planned(client: TestClient, question: str = "TRIANGLE", tasters: str = "12", **sent: str) -> int:
-    form = {"a": "1", "b": "2", "question": question, "tasters": tasters, "attribute": "salt", "expected": "A", **sent}
+def planned(
+    client: TestClient, question: str = "TRIANGLE", tasters: str = "12", **sent: str
+) -> int:
+    form = {
+        "a": "1",
+        "b": "2",
+        "question": question,
+        "tasters": tasters,
+        "attribute": "salt",
+        "expected": "A",
+        **sent,
+    }
     answer = client.post(f"/recipes/{RECIPE}/tastings", data=form, follow_redirects=False)
     assert answer.status_code == 303, unescape(answer.text)
     return int(answer.headers["location"].rsplit("/", 1)[1])
@@ -45,9 +56,14 @@ def kept(client: TestClient, number: int) -> Tasting:
 def test_what_a_panel_can_show_is_said_before_anyone_tastes(client: TestClient) -> None:
     shown = client.get(f"/recipes/{RECIPE}/tastings").text
     assert "A difference that 5 in 10 of them can really tell is found 6 times in 10." in shown
-    more = client.post(f"/recipes/{RECIPE}/tastings/foretell", data={"question": "TRIANGLE", "tasters": "60"}).text
+    more = client.post(
+        f"/recipes/{RECIPE}/tastings/foretell", data={"question": "TRIANGLE", "tasters": "60"}
+    ).text
     assert "5 in 10 of them can really tell is found nearly always" in more
-    assert client.post(f"/recipes/{RECIPE}/tastings/foretell", data={"tasters": "many"}).text.strip() == ""
+    assert (
+        client.post(f"/recipes/{RECIPE}/tastings/foretell", data={"tasters": "many"}).text.strip()
+        == ""
+    )
 
 
 def test_a_triangle_is_served_answered_closed_and_read(client: TestClient) -> None:
@@ -119,7 +135,9 @@ def scored(client: TestClient, key: str, cup: int, liking: int, **asked: int) ->
     return unescape(client.post(f"/ballot/{key}/score", data=sent).text)
 
 
-def test_liking_is_scored_one_cup_at_a_time_and_read_with_what_is_just_about_right(client: TestClient) -> None:
+def test_liking_is_scored_one_cup_at_a_time_and_read_with_what_is_just_about_right(
+    client: TestClient,
+) -> None:
     number = planned(client, "LIKING", "12", asked="salt")
     client.post(f"/tastings/{number}/open")
     for seat in kept(client, number).seats:
@@ -128,14 +146,28 @@ def test_liking_is_scored_one_cup_at_a_time_and_read_with_what_is_just_about_rig
         for cup in (first, second):
             better = cup.sample == "B"
             liked = 7 + seat.number % 2 if better else 5 + seat.number % 3
-            shown = scored(client, seat.key, cup.code, liked, salt=3 if better or seat.number > 5 else 5)
+            shown = scored(
+                client, seat.key, cup.code, liked, salt=3 if better or seat.number > 5 else 5
+            )
         assert "Your answer is in" in shown
-    again = scored(client, kept(client, number).seats[0].key, kept(client, number).seats[0].cups[0].code, 1, salt=1)
+    again = scored(
+        client,
+        kept(client, number).seats[0].key,
+        kept(client, number).seats[0].cups[0].code,
+        1,
+        salt=1,
+    )
     assert "Your answer is in" in again
-    assert kept(client, number).seats[0].scores[kept(client, number).seats[0].cups[0].code]["liking"] > 1
+    assert (
+        kept(client, number).seats[0].scores[kept(client, number).seats[0].cups[0].code]["liking"]
+        > 1
+    )
     client.post(f"/tastings/{number}/close")
     read = unescape(client.get(f"/tastings/{number}").text)
-    assert re.search(r"version 2, [^<]* is liked clearly more than version 1, original, by 1\.\d points of nine", read)
+    assert re.search(
+        r"version 2, [^<]* is liked clearly more than version 1, original, by 1\.\d points of nine",
+        read,
+    )
     assert "signed ranks, 12 tasters" in read
     assert "salt: too much for 42% of them" in read
     assert "a difference of half a point takes about" in read
@@ -162,14 +194,19 @@ def test_three_versions_are_put_in_order(client: TestClient) -> None:
     client.post(f"/tastings/{number}/open")
     for seat in kept(client, number).seats:
         client.post(f"/ballot/{seat.key}/agree")
-        twice = client.post(f"/ballot/{seat.key}/rank", data={f"rank-{c.code}": "1" for c in seat.cups})
+        twice = client.post(
+            f"/ballot/{seat.key}/rank", data={f"rank-{c.code}": "1" for c in seat.cups}
+        )
         assert "Give each cup another number" in twice.text
         ranked = {f"rank-{c.code}": "1" if c.sample == "B" else "2" for c in seat.cups}
         assert "Your answer is in" in client.post(f"/ballot/{seat.key}/rank", data=ranked).text
     client.post(f"/tastings/{number}/close")
     read = unescape(client.get(f"/tastings/{number}").text)
     assert re.search(r"version 2, [^<]* is ranked before version 1, original\.", read)
-    assert client.get(f"/tastings/{number}/answers.csv").text.splitlines()[:2] == ["seat,a,b", "1,2,1"]
+    assert client.get(f"/tastings/{number}/answers.csv").text.splitlines()[:2] == [
+        "seat,a,b",
+        "1,2,1",
+    ]
 
 
 def test_more_versions_than_a_question_compares_are_refused(client: TestClient) -> None:
@@ -180,7 +217,9 @@ def test_more_versions_than_a_question_compares_are_refused(client: TestClient) 
 
 
 def sent_sheet(client: TestClient, number: int, text: str) -> str:
-    return unescape(client.post(f"/tastings/{number}/sheet", files={"sheet": ("b.csv", text.encode())}).text)
+    return unescape(
+        client.post(f"/tastings/{number}/sheet", files={"sheet": ("b.csv", text.encode())}).text
+    )
 
 
 def test_a_sheet_of_printed_ballots_is_taken_whole_or_not_at_all(client: TestClient) -> None:
@@ -191,7 +230,9 @@ def test_a_sheet_of_printed_ballots_is_taken_whole_or_not_at_all(client: TestCli
     wrong = sent_sheet(client, number, "\n".join(["seat,cup", *rows[:-1], "6,7"]))
     assert "Seat 6: there is no cup 7" in wrong
     assert "Nothing of the sheet was kept" in wrong
-    assert "marked more than one cup" in sent_sheet(client, number, f"seat,cup\n1,{seats[0].cups[0].code}\n1,9\n")
+    assert "marked more than one cup" in sent_sheet(
+        client, number, f"seat,cup\n1,{seats[0].cups[0].code}\n1,9\n"
+    )
     assert kept(client, number).ballots == 0
     assert client.get(f"/tastings/{number}/answers.csv").status_code == 422
     sent_sheet(client, number, "\n".join(["seat,cup", *rows]))
@@ -206,7 +247,9 @@ def test_scores_of_a_sheet_come_out_as_they_went_in(client: TestClient) -> None:
     client.post(f"/tastings/{number}/open")
     rows = [f"{s.number},{c.code},{5 + s.number % 3},{-1 if c.sample == 'A' else 2}" for s in kept(client, number).seats
             for c in s.cups]  # fmt: skip
-    assert "the names of this sheet are seat,cup,liking,salt" in sent_sheet(client, number, "seat,cup\n1,2")
+    assert "the names of this sheet are seat,cup,liking,salt" in sent_sheet(
+        client, number, "seat,cup\n1,2"
+    )
     sent_sheet(client, number, "\n".join(["seat,cup,liking,salt", *rows]))
     client.post(f"/tastings/{number}/close")
     just = client.get(f"/tastings/{number}/answers.csv", params={"cup": "B"}).text.splitlines()
@@ -232,27 +275,36 @@ WRONG = [
 
 
 @pytest.mark.parametrize(("sent", "said"), WRONG, ids=[said for _, said in WRONG])
-def test_a_round_that_cannot_be_is_not_planned(client: TestClient, sent: dict[str, str], said: str) -> None:
+def test_a_round_that_cannot_be_is_not_planned(
+    client: TestClient, sent: dict[str, str], said: str
+) -> None:
     form = {"a": "1", "b": "2", "question": "TRIANGLE", "tasters": "12", **sent}
     answer = client.post(f"/recipes/{RECIPE}/tastings", data=form)
     assert answer.status_code == 422
     assert said.lower() in unescape(answer.text).lower()
 
 
-def test_a_round_without_ballots_is_not_closed_and_a_key_that_is_none_opens_nothing(client: TestClient) -> None:
+def test_a_round_without_ballots_is_not_closed_and_a_key_that_is_none_opens_nothing(
+    client: TestClient,
+) -> None:
     number = planned(client)
     assert "no ballot has come in" in client.post(f"/tastings/{number}/close").text.lower()
     assert client.get("/ballot/none").status_code == 404
     assert client.post(f"/tastings/{number}/explode").status_code == 422
     seat = kept(client, number).seats[0]
-    assert "has not begun" in client.post(f"/ballot/{seat.key}", data={"code": str(seat.cups[0].code)}).text
+    assert (
+        "has not begun"
+        in client.post(f"/ballot/{seat.key}", data={"code": str(seat.cups[0].code)}).text
+    )
 
 
 def test_a_seat_answers_at_the_table(page: Page) -> None:
     page.goto(f"/recipes/{RECIPE}/tastings")
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
     page.get_by_label("Tasters").fill("8")
-    expect(page.locator("#foretold")).to_contain_text("5 in 10 of them can really tell is found 5 times in 10")
+    expect(page.locator("#foretold")).to_contain_text(
+        "5 in 10 of them can really tell is found 5 times in 10"
+    )
     page.get_by_role("button", name="Plan it").press("Enter")
     page.get_by_role("button", name="Open the round").press("Enter")
     assert Axe().run(page).violations_count == 0, Axe().run(page).generate_report()
@@ -280,14 +332,19 @@ def test_printed_ballots_of_liking_have_room_for_every_score(client: TestClient)
 
 def test_the_pour_sheet_says_how_much_on_what_and_how_warm(client: TestClient) -> None:
     shown = client.get(f"/tastings/{planned(client)}/pouring").text
-    assert "20 to 30 g each, all parts of it in every cup, all as cold as it is eaten, in like cups. Water" in shown
+    assert (
+        "20 to 30 g each, all parts of it in every cup, all as cold as it is eaten, in like cups."
+        " Water" in shown
+    )
     dressing = client.post("/recipes/1/tastings", data={"a": "1", "b": "2", "tasters": "3"})
-    assert "5 to 8 g each, on 15 to 20 g of leaves" in client.get(f"{dressing.url.path}/pouring").text
+    assert (
+        "5 to 8 g each, on 15 to 20 g of leaves" in client.get(f"{dressing.url.path}/pouring").text
+    )
 
 
 def answered_round(client: TestClient, question: str, **asked: int) -> int:
-    """A round of twelve, answered by every seat in the same way, and closed: each cup of middling liking and with what
-    is asked, or A chosen."""
+    """A round of twelve, answered by every seat in the same way, and closed: each cup of middling
+    liking and with what is asked, or A chosen."""
     number = planned(client, question, asked="salt")
     client.post(f"/tastings/{number}/open")
     for seat in kept(client, number).seats:
@@ -311,13 +368,17 @@ def test_closed_rounds_move_the_windows_until_that_is_switched_off(client: TestC
     assert re.search(r"\d\.\d steps more salty; seen once, 12 tasters", shown)
     assert "No triangle or pair is closed yet" in shown
     counter = unescape(client.get(f"/recipes/{RECIPE}").text)
-    assert "steps more salty; seen once, 12 tasters. The windows above are moved so." in re.sub(r"\s+", " ", counter)
+    assert "steps more salty; seen once, 12 tasters. The windows above are moved so." in re.sub(
+        r"\s+", " ", counter
+    )
     assert f'href="/tastings/{number}"' in client.get(f"/recipes/{RECIPE}/versions").text
     client.post("/eaters", data={"use": "false"})
     assert windows(client) == model
     assert "Switched off" in client.get("/eaters").text
     assert "The windows above are moved" not in client.get(f"/recipes/{RECIPE}").text
-    client.post("/settings", data={"region": "us", "weights": "grams", "label": "us", "rounding": "label"})
+    client.post(
+        "/settings", data={"region": "us", "weights": "grams", "label": "us", "rounding": "label"}
+    )
     assert windows(client) == model
     client.post("/eaters", data={"use": "true"})
     assert windows(client).low > model.low
@@ -357,14 +418,17 @@ def test_a_recipe_says_how_far_it_has_come(client: TestClient) -> None:
     assert not tasted.search(client.get(f"/recipes/{RECIPE}").text)
     answered_round(client, "PAIR")
     assert tasted.search(client.get(f"/recipes/{RECIPE}").text)
-    client.post(f"/recipes/{RECIPE}/versions/1/mark", data={"kind": "approved", "by": "D2", "remark": ""})
+    client.post(
+        f"/recipes/{RECIPE}/versions/1/mark", data={"kind": "approved", "by": "D2", "remark": ""}
+    )
     shown = client.get(f"/recipes/{RECIPE}").text
     assert re.search(r"Card\s*<span class=\"station-done\" title=\"approved\"", shown)
     assert 'class="to-do"' not in shown
 
 
 def test_three_tablets_at_once(page: Page) -> None:
-    """One answers, one reloads in the middle and goes on, one sends its ballot twice: three ballots come in."""
+    """One answers, one reloads in the middle and goes on, one sends its ballot twice: three ballots
+    come in."""
     page.goto(f"/recipes/{RECIPE}/tastings")
     page.get_by_label("Which is preferred?").check()
     page.get_by_label("Tasters").fill("3")
@@ -374,7 +438,10 @@ def test_three_tablets_at_once(page: Page) -> None:
     assert browser is not None
     page.get_by_role("link", name="Pour").click()
     page.get_by_role("link", name="hand out this link").first.wait_for()
-    seats = [link.get_attribute("href") for link in page.get_by_role("link", name="hand out this link").all()]
+    seats = [
+        link.get_attribute("href")
+        for link in page.get_by_role("link", name="hand out this link").all()
+    ]
     page.go_back()
     origin = base.split("/tastings")[0]
     tablets = [browser.new_context().new_page() for _ in seats]
@@ -397,11 +464,14 @@ def test_three_tablets_at_once(page: Page) -> None:
 
 
 def test_a_killed_server_loses_no_ballot(tmp_path: Path, demo_database: Path) -> None:
-    """Ballots that were thanked for are there after the server dies in the middle of a round; the round goes on."""
+    """Ballots that were thanked for are there after the server dies in the middle of a round; the
+    round goes on."""
     path = tmp_path / "round.db"
     copy(demo_database, path)
     with running(path) as (process, address):
-        form = urlencode({"a": "1", "b": "2", "question": "PREFERENCE", "tasters": "8", "expected": "A"}).encode()
+        form = urlencode(
+            {"a": "1", "b": "2", "question": "PREFERENCE", "tasters": "8", "expected": "A"}
+        ).encode()
         asked = urlopen(Request(f"{address}/recipes/{RECIPE}/tastings", form))
         number = int(asked.url.rsplit("/", 1)[1])
         urlopen(Request(f"{address}/tastings/{number}/open", b""))
@@ -411,14 +481,20 @@ def test_a_killed_server_loses_no_ballot(tmp_path: Path, demo_database: Path) ->
             urlopen(Request(f"{address}/ballot/{seat.key}/agree", b""))
         for seat in seats[:5]:
             sent = urlencode({"code": seat.cups[0].code}).encode()
-            assert b"Your answer is in" in urlopen(Request(f"{address}/ballot/{seat.key}", sent)).read()
+            assert (
+                b"Your answer is in"
+                in urlopen(Request(f"{address}/ballot/{seat.key}", sent)).read()
+            )
         process.kill()
         process.wait()
     with closing(connect(path)) as connection:
         assert tasting(connection, number).ballots == 5
     with running(path) as (_, address):
         sent = urlencode({"code": seats[5].cups[1].code}).encode()
-        assert b"Your answer is in" in urlopen(Request(f"{address}/ballot/{seats[5].key}", sent)).read()
+        assert (
+            b"Your answer is in"
+            in urlopen(Request(f"{address}/ballot/{seats[5].key}", sent)).read()
+        )
     with closing(connect(path)) as connection:
         assert tasting(connection, number).ballots == 6
 
@@ -429,7 +505,16 @@ def running(path: Path) -> Iterator[tuple[subprocess.Popen[str], str]]:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    command = [sys.executable, "-m", "fresh_ladle.cli", "serve", "--port", str(port), "--database", str(path)]
+    command = [
+        sys.executable,
+        "-m",
+        "fresh_ladle.cli",
+        "serve",
+        "--port",
+        str(port),
+        "--database",
+        str(path),
+    ]
     server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
     address = f"http://127.0.0.1:{port}"
     try:

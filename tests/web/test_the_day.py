@@ -1,5 +1,5 @@
-"""A working week in the real interface, from an empty practice: keys alone, with slips of the pen, the back button, two
-tabs, a tablet's width, and a server that is killed twice."""
+"""A working week in the real interface, from an empty practice: keys alone, with slips of the pen,
+the back button, two tabs, a tablet's width, and a server that is killed twice."""
 
 from __future__ import annotations
 
@@ -52,11 +52,16 @@ Fold in the parsley and serve.
 Did you make this? Leave a comment! 4.8 from 212 votes
 """
 OTHERS = (
-    "Carrot and cumin dip\nServes 10\n2 lb carrots, roasted\n1/4 cup tahini\njuice of 1 lemon\n2 Tbsp olive oil\n"
-    "1 tsp cumin\n3/4 tsp salt\nMethod\nRoast the carrots at 425 F for 30 minutes.\nBlend everything until smooth.\n",
-    "Cabbage and apple slaw\nServes 8\n1/2 head green cabbage, shredded\n2 apples, grated\n1/3 cup plain yogurt\n"
-    "2 Tbsp cider vinegar\n1 tsp honey\n1/2 tsp salt\nMethod\nShred the cabbage and grate the apples."
-    "\nToss with the rest.\n",
+    (
+        "Carrot and cumin dip\nServes 10\n2 lb carrots, roasted\n1/4 cup tahini\njuice of 1"
+        " lemon\n2 Tbsp olive oil\n1 tsp cumin\n3/4 tsp salt\nMethod\nRoast the carrots at 425 F"
+        " for 30 minutes.\nBlend everything until smooth.\n"
+    ),
+    (
+        "Cabbage and apple slaw\nServes 8\n1/2 head green cabbage, shredded\n2 apples, grated\n1/3"
+        " cup plain yogurt\n2 Tbsp cider vinegar\n1 tsp honey\n1/2 tsp salt\nMethod\nShred the"
+        " cabbage and grate the apples.\nToss with the rest.\n"
+    ),
 )
 
 
@@ -68,11 +73,22 @@ class Workplace:
             probe.bind(("127.0.0.1", 0))
             port = str(probe.getsockname()[1])
         self.address = f"http://127.0.0.1:{port}"
-        self._started = [sys.executable, "-m", "fresh_ladle.cli", "serve", "--port", port, "--database", str(database)]
+        self._started = [
+            sys.executable,
+            "-m",
+            "fresh_ladle.cli",
+            "serve",
+            "--port",
+            port,
+            "--database",
+            str(database),
+        ]
         self.start()
 
     def start(self) -> None:
-        self._process = subprocess.Popen(self._started, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True)
+        self._process = subprocess.Popen(
+            self._started, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True
+        )
         assert self._process.stdout is not None
         while "is at" not in self._process.stdout.readline():
             assert self._process.poll() is None, "the server did not start"
@@ -90,8 +106,8 @@ def workplace(tmp_path: Path) -> Iterator[Workplace]:
 
 
 class Cook:
-    """Somebody who works by keys alone. Pages that come by themselves in `test_browser` are only seen to fit here; the
-    states of a week's work are looked at by the accessibility checker."""
+    """Somebody who works by keys alone. Pages that come by themselves in `test_browser` are only
+    seen to fit here; the states of a week's work are looked at by the accessibility checker."""
 
     def __init__(self, page: Page) -> None:
         self.page = page
@@ -110,7 +126,9 @@ class Cook:
         fits = "document.documentElement.scrollWidth <= window.innerWidth"
         assert self.page.evaluate(fits), f"cut off: {self.page.url}"
 
-    def presses(self, name: str | re.Pattern[str], role: str = "button", last: bool = False) -> None:
+    def presses(
+        self, name: str | re.Pattern[str], role: str = "button", last: bool = False
+    ) -> None:
         found = self.page.get_by_role(role, name=name, exact=isinstance(name, str))  # type: ignore[arg-type]
         self._enter(found.last if last else found.first)
 
@@ -159,7 +177,9 @@ class Cook:
 
 @pytest.fixture
 def cook(workplace: Workplace, chromium: Browser) -> Iterator[Cook]:
-    context = chromium.new_context(viewport=LAPTOP, base_url=workplace.address, reduced_motion="reduce")  # type: ignore[arg-type]
+    context = chromium.new_context(
+        viewport=LAPTOP, base_url=workplace.address, reduced_motion="reduce"
+    )  # type: ignore[arg-type]
     page = context.new_page()
     page.on("dialog", lambda dialog: dialog.accept())
     errors: list[str] = []
@@ -170,7 +190,8 @@ def cook(workplace: Workplace, chromium: Browser) -> Iterator[Cook]:
 
 
 def monday(cook: Cook, workplace: Workplace) -> None:
-    """A recipe from a web page, targets, questions, plans under two schools, one in stages; a kill in the middle."""
+    """A recipe from a web page, targets, questions, plans under two schools, one in stages; a kill
+    in the middle."""
     page = cook.page
     cook.opens("/")
     cook.goes_to("Paste a recipe of my own")
@@ -236,7 +257,8 @@ def monday(cook: Cook, workplace: Workplace) -> None:
 
 
 def tuesday(cook: Cook, workplace: Workplace) -> None:
-    """Seasoned at the bench on a tablet with the scale, which is pulled out; thinned to pour; two tabs."""
+    """Seasoned at the bench on a tablet with the scale, which is pulled out; thinned to pour; two
+    tabs."""
     page, scale = cook.page, StandInScale()
     lines = LineServer(scale)
     page.set_viewport_size(TABLET)  # type: ignore[arg-type]
@@ -259,7 +281,11 @@ def tuesday(cook: Cook, workplace: Workplace) -> None:
     scale.plugged = False
     cook.presses("Weigh before")
     expect(page.locator("#weigh-before")).to_contain_text("type the weight")
-    for said, lines_now in (("another squeeze of lemmon", 2), ("1 wumpus", 0), ("2 Tbsp watter", 3)):
+    for said, lines_now in (
+        ("another squeeze of lemmon", 2),
+        ("1 wumpus", 0),
+        ("2 Tbsp watter", 3),
+    ):
         page.locator("#goes-in").focus()
         page.keyboard.press("Control+a")
         page.keyboard.insert_text(said)
@@ -336,7 +362,8 @@ def wednesday(cook: Cook, _: Workplace) -> None:
 
 
 def thursday(cook: Cook, _: Workplace) -> None:
-    """Forty servings with two other dishes: the day, amounts, shopping, labels, a cooling record."""
+    """Forty servings with two other dishes: the day, amounts, shopping, labels, a cooling
+    record."""
     page = cook.page
     cook.reads_in(OTHERS[1])
     cook.opens("/recipes/1")
@@ -354,7 +381,9 @@ def thursday(cook: Cook, _: Workplace) -> None:
         cook.presses(name)
         cook.types(f"Servings of {name}", "40")
     version = page.get_by_label("Version of Warm bean")
-    original = next(text for text in version.locator("option").all_inner_texts() if "original" in text)
+    original = next(
+        text for text in version.locator("option").all_inner_texts() if "original" in text
+    )
     version.select_option(label=original)
     cook.goes_to("Plan it", "button")
     expect(page.get_by_role("heading", level=1)).to_have_text("Thursday for forty")
@@ -391,7 +420,9 @@ def friday(cook: Cook, _: Workplace) -> None:
     """The card in two forms, a class of 45 minutes, practice."""
     page = cook.page
     cook.opens("/recipes/1/card")
-    expect(page.locator(".card-sheet h1")).to_have_text("Warm bean & potato salad with caper dressing")
+    expect(page.locator(".card-sheet h1")).to_have_text(
+        "Warm bean & potato salad with caper dressing"
+    )
     for form in ("Letter", "Index card"):
         link = page.get_by_role("link", name=re.compile(form, re.I)).first
         with page.expect_download() as paper:

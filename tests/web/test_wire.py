@@ -1,4 +1,5 @@
-"""What holds whatever comes: headers on every answer, bodies with an end, a full disk, two servers, one port."""
+"""What holds whatever comes: headers on every answer, bodies with an end, a full disk, two servers,
+one port."""
 
 from __future__ import annotations
 
@@ -43,7 +44,9 @@ def test_a_body_in_chunks_ends_at_its_limit(client: TestClient) -> None:
     field = client.post("/read-in", content=b"text=" + b"x" * 3_000_000, headers=head)
     assert field.status_code in (400, 422)
     assert "nothing at this address" not in field.text
-    assert client.post("/read-in", content=b"text=Dip%0A1 cup peas", headers=head).status_code == 200
+    assert (
+        client.post("/read-in", content=b"text=Dip%0A1 cup peas", headers=head).status_code == 200
+    )
 
 
 def test_every_answer_has_the_security_headers(client: TestClient) -> None:
@@ -59,11 +62,21 @@ def test_every_answer_has_the_security_headers(client: TestClient) -> None:
             assert answer.headers[name] == value, (answer.status_code, name)
 
 
-def test_another_site_and_another_name_are_refused_and_no_folder_is_listed(client: TestClient) -> None:
-    for head in ({"origin": "http://evil.example"}, {"sec-fetch-site": "cross-site"}, {"origin": "null"}):
-        assert client.post("/recipes/1/undo", data={"revision": "1"}, headers=head).status_code == 403
+def test_another_site_and_another_name_are_refused_and_no_folder_is_listed(
+    client: TestClient,
+) -> None:
+    for head in (
+        {"origin": "http://evil.example"},
+        {"sec-fetch-site": "cross-site"},
+        {"origin": "null"},
+    ):
+        assert (
+            client.post("/recipes/1/undo", data={"revision": "1"}, headers=head).status_code == 403
+        )
     assert (
-        client.post("/recipes/1/undo", data={"revision": "1"}, headers={"origin": "http://testserver"}).status_code
+        client.post(
+            "/recipes/1/undo", data={"revision": "1"}, headers={"origin": "http://testserver"}
+        ).status_code
         != 403
     )
     assert client.get("/", headers={"host": "evil.example"}).status_code == 400
@@ -71,7 +84,10 @@ def test_another_site_and_another_name_are_refused_and_no_folder_is_listed(clien
         assert client.get(folder).status_code == 404, folder
     for method in ("PUT", "DELETE", "PATCH", "TRACE"):
         assert client.request(method, "/recipes/1").status_code in (403, 405)
-    assert "access-control-allow-origin" not in client.get("/", headers={"origin": "http://evil.example"}).headers
+    assert (
+        "access-control-allow-origin"
+        not in client.get("/", headers={"origin": "http://evil.example"}).headers
+    )
 
 
 def full(path: Path) -> sqlite3.Connection:
@@ -121,7 +137,9 @@ def test_trouble_in_words() -> None:
     assert set(WORDS) == set(Trouble)
 
 
-def test_a_damaged_file_and_a_place_that_is_none_are_named(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_damaged_file_and_a_place_that_is_none_are_named(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     damaged = tmp_path / "damaged.db"
     damaged.write_bytes(b"SQLite format 3\x00" + b"\x07" * 5000)
     with pytest.raises(StoreError, match="is damaged"):
@@ -138,7 +156,11 @@ def test_a_damaged_file_and_a_place_that_is_none_are_named(tmp_path: Path, capsy
 
 def test_one_workbench_to_a_file(tmp_path: Path) -> None:
     path = tmp_path / "kitchen.db"
-    with only_one(path), pytest.raises(StoreError, match="another workbench is running"), only_one(path):
+    with (
+        only_one(path),
+        pytest.raises(StoreError, match="another workbench is running"),
+        only_one(path),
+    ):
         pass
     with only_one(path):
         pass
@@ -177,19 +199,29 @@ def test_a_serving_that_cannot_be_leaves_the_targets_as_they_were(client: TestCl
 
     before = shown()
     revision = client.get("/recipes/4").text.split('data-revision="')[1].split('"')[0]
-    wrong = {"revision": revision, "size": "0", "by": "count", "kind": "bean-salad", "profile_id": ""}
+    wrong = {
+        "revision": revision,
+        "size": "0",
+        "by": "count",
+        "kind": "bean-salad",
+        "profile_id": "",
+    }
     answer = client.post("/recipes/4/serving", data=wrong, headers={"HX-Request": "true"})
     assert "Nothing was changed" in answer.text
     assert shown() == before
 
 
-def test_no_handler_runs_on_the_event_loop_where_the_database_would_hold_up_every_page(client: TestClient) -> None:
+def test_no_handler_runs_on_the_event_loop_where_the_database_would_hold_up_every_page(
+    client: TestClient,
+) -> None:
     found = routes(client.app)  # type: ignore[arg-type]
     assert len(found) > 150
     assert [route.path for route in found if inspect.iscoroutinefunction(route.endpoint)] == []
 
 
-@pytest.mark.parametrize("address", ["/ballot/none/score", "/ballot/none", "/practice-seat/none/1", "/welcome/none"])
+@pytest.mark.parametrize(
+    "address", ["/ballot/none/score", "/ballot/none", "/practice-seat/none/1", "/welcome/none"]
+)
 def test_what_anyone_may_reach_takes_a_short_form_and_reads_none_without_a_key(
     address: str, client: TestClient
 ) -> None:
@@ -199,15 +231,20 @@ def test_what_anyone_may_reach_takes_a_short_form_and_reads_none_without_a_key(
     for cup in ("9" * 5000, "²", "-1", "1e9", ""):
         answer = client.post(address, data={"cup": cup, "liking": cup, "code": cup, "number": "1"})
         assert answer.status_code in (404, 422), (cup, answer.status_code)
-    assert client.post(address, content=b"", headers={"content-length": "9" * 5000}).status_code in (404, 413)
+    assert client.post(
+        address, content=b"", headers={"content-length": "9" * 5000}
+    ).status_code in (404, 413)
 
 
 NOT_TO_PRINT = "Dip\x00 of\x0bbeans \x1fand \ufffeherbs\x07 \x92as it was\ud800"
 
 
-def test_text_is_cleaned_where_it_comes_in_and_everything_can_be_written_of_it(client: TestClient) -> None:
+def test_text_is_cleaned_where_it_comes_in_and_everything_can_be_written_of_it(
+    client: TestClient,
+) -> None:
     title = NOT_TO_PRINT.replace("\ud800", "")
-    form = {"title": title, "kind": "legume-dip", "servings": "4", "line": ["1 cup chickpeas\x1f", "Blend\x0cit.\x00"],
+    form = {"title": title, "kind": "legume-dip", "servings": "4", "line": ["1 cup chickpeas\x1f",
+        "Blend\x0cit.\x00"],
             "sort": ["item", "step"], "region": "us"}  # fmt: skip
     kept = client.post("/read-in/keep", data=form, follow_redirects=False)
     address = kept.headers["location"]
@@ -216,7 +253,9 @@ def test_text_is_cleaned_where_it_comes_in_and_everything_can_be_written_of_it(c
     assert recipe.title.split() == ["Dip", "of", "beans", "and", "herbs", "’as", "it", "was"]
     for tail in ("card.pdf", "card.png", "export/xlsx", "export/csv", "export/jsonld", "class.pdf"):
         assert client.get(f"{address}/{tail}").status_code == 200, tail
-    pasted = json.dumps({"@type": "Recipe", "name": NOT_TO_PRINT, "recipeIngredient": ["1 cup\u0000 chickpeas"]})
+    pasted = json.dumps(
+        {"@type": "Recipe", "name": NOT_TO_PRINT, "recipeIngredient": ["1 cup\u0000 chickpeas"]}
+    )
     shown = client.post("/read-in", data={"text": pasted})
     assert shown.status_code == 200
     assert clean_text(shown.text) == shown.text

@@ -1,5 +1,5 @@
-"""The workbench as one thing: late edits merged, the Shelf sifted, versions with their story, settings, the first
-tour."""
+"""The workbench as one thing: late edits merged, the Shelf sifted, versions with their story,
+settings, the first tour."""
 
 from __future__ import annotations
 
@@ -34,14 +34,18 @@ from tests.web.test_routes import HTMX, read_in, revision_of
 
 def amount(client: TestClient, recipe: int, line: str, text: str, revision: str) -> str:
     answer = client.post(
-        f"/recipes/{recipe}/lines/{line}/amount", data={"amount": text, "revision": revision}, headers=HTMX
+        f"/recipes/{recipe}/lines/{line}/amount",
+        data={"amount": text, "revision": revision},
+        headers=HTMX,
     )
     assert answer.status_code == 200
     return answer.text
 
 
 def shown(client: TestClient, recipe: int, line: str) -> str:
-    found = re.search(rf'id="amount-{line}" name="amount" value="([^"]*)"', client.get(f"/recipes/{recipe}").text)
+    found = re.search(
+        rf'id="amount-{line}" name="amount" value="([^"]*)"', client.get(f"/recipes/{recipe}").text
+    )
     assert found
     return found[1]
 
@@ -76,7 +80,8 @@ def test_eight_people_on_eight_lines_lose_nothing(client: TestClient) -> None:
 
 
 @pytest.mark.parametrize(
-    ("choice", "stands"), [({}, "¼ tsp"), ({"choose-l8": "theirs"}, "¼ tsp"), ({"choose-l8": "mine"}, "1 tsp")]
+    ("choice", "stands"),
+    [({}, "¼ tsp"), ({"choose-l8": "theirs"}, "¼ tsp"), ({"choose-l8": "mine"}, "1 tsp")],
 )
 def test_where_both_changed_one_line_somebody_chooses_and_till_then_it_waits(
     choice: dict[str, str], stands: str, client: TestClient
@@ -86,14 +91,18 @@ def test_where_both_changed_one_line_somebody_chooses_and_till_then_it_waits(
     late = amount(client, 2, "l8", "1 tsp", seen)
     assert "was changed in both" in late
     shelf = client.get("/?q=zzz").text
-    assert 'href="/recipes/2#waiting"' in shelf, "whoever moves on finds it on the Shelf, whatever is sifted there"
+    assert 'href="/recipes/2#waiting"' in shelf, (
+        "whoever moves on finds it on the Shelf, whatever is sifted there"
+    )
     later = client.get("/recipes/2").text
     assert "An edit waits to be decided" in later
     assert waits(later) == waits(late)
     assert shown(client, 2, "l8") == "¼ tsp", "nothing is made before it is chosen"
     client.post("/recipes/2/merge", data={**waits(later), **choice}, headers=HTMX)
     assert shown(client, 2, "l8") == stands
-    assert ("An edit waits" in client.get("/").text) is (not choice), "without a choice it goes on waiting"
+    assert ("An edit waits" in client.get("/").text) is (not choice), (
+        "without a choice it goes on waiting"
+    )
 
 
 def test_an_edit_that_waits_may_be_left_out_and_is_kept_once(client: TestClient) -> None:
@@ -101,7 +110,9 @@ def test_an_edit_that_waits_may_be_left_out_and_is_kept_once(client: TestClient)
     amount(client, 2, "l8", "1/4 tsp", seen)
     late = [amount(client, 2, "l8", "1 tsp", seen) for _ in range(2)]
     assert waits(late[0]) == waits(late[1])
-    left = client.post("/recipes/2/merge", data={**waits(late[0]), "decided": "left"}, headers=HTMX).text
+    left = client.post(
+        "/recipes/2/merge", data={**waits(late[0]), "decided": "left"}, headers=HTMX
+    ).text
     assert "left out: the edit that waited" in left
     assert "An edit waits" not in client.get("/").text
     gone = client.post("/recipes/2/merge", data=waits(late[0]), headers=HTMX)
@@ -110,8 +121,11 @@ def test_an_edit_that_waits_may_be_left_out_and_is_kept_once(client: TestClient)
     assert shown(client, 2, "l8") == "¼ tsp"
 
 
-def test_targets_chosen_with_a_serving_go_with_it_whatever_other_tabs_did(client: TestClient) -> None:
-    """Together, when another tab has kept a version meanwhile; and with the edit that waits, where it has to."""
+def test_targets_chosen_with_a_serving_go_with_it_whatever_other_tabs_did(
+    client: TestClient,
+) -> None:
+    """Together, when another tab has kept a version meanwhile; and with the edit that waits, where
+    it has to."""
     seen = revision_of(client, 2)
     form = {"revision": seen, "size": "3", "by": "count", "kind": "grain-salad", "profile_id": "2"}
     client.post("/recipes/2/keep", data={"revision": seen, "name": "one"}, follow_redirects=False)
@@ -139,7 +153,9 @@ def test_a_broken_merge_and_a_late_undo_change_nothing(client: TestClient) -> No
     undone = client.post("/recipes/2/undo", data={"revision": seen}, headers=HTMX).text
     assert "nothing was undone" in undone
     assert shown(client, 2, "l8") == "¼ tsp"
-    kept = client.post("/recipes/2/keep", data={"revision": seen, "name": "mild one", "note": "for D2"})
+    kept = client.post(
+        "/recipes/2/keep", data={"revision": seen, "name": "mild one", "note": "for D2"}
+    )
     assert kept.status_code == 409
     assert 'value="mild one"' in kept.text, "the words of the version are still there"
 
@@ -159,7 +175,9 @@ def test_a_line_is_opened_prepared_eaten_in_part_moved_and_placed(client: TestCl
 
     def post(what: str, **data: str) -> str:
         return client.post(
-            f"/recipes/8/lines/l2/{what}?open=l2", data={**data, "revision": revision_of(client, 8)}, headers=HTMX
+            f"/recipes/8/lines/l2/{what}?open=l2",
+            data={**data, "revision": revision_of(client, 8)},
+            headers=HTMX,
         ).text
 
     assert "80% eaten" in post("eaten", percent="80")
@@ -181,12 +199,14 @@ def test_versions_tell_their_story_and_come_back(client: TestClient) -> None:
     amount(client, 2, "l8", "1/2 tsp", revision_of(client, 2))
     amount(client, 2, "l8", "1/4 tsp", revision_of(client, 2))
     client.post(
-        "/recipes/2/keep", data={"revision": revision_of(client, 2), "name": "milder", "note": "for the night shift"}
+        "/recipes/2/keep",
+        data={"revision": revision_of(client, 2), "name": "milder", "note": "for the night shift"},
     )
     told = client.get("/recipes/2/versions").text
     assert "¾ tsp → ¼ tsp" in told, "two steps of one amount are told as one"
     marked = client.post(
-        "/recipes/2/versions/2/mark", data={"kind": "tasted", "by": "P4", "remark": "flat at the end"}
+        "/recipes/2/versions/2/mark",
+        data={"kind": "tasted", "by": "P4", "remark": "flat at the end"},
     ).text
     assert "flat at the end" in marked
     assert "tasted" in client.get("/?state=tasted").text
@@ -208,7 +228,9 @@ def test_a_recipe_is_put_away_and_brought_back(client: TestClient) -> None:
 
 def cards(client: TestClient, query: str) -> list[str]:
     page = client.get("/?" + query).text
-    return [html.unescape(t) for t in re.findall(r'<h2><a href="/recipes/\d+"[^>]*>([^<]+)</a>', page)]
+    return [
+        html.unescape(t) for t in re.findall(r'<h2><a href="/recipes/\d+"[^>]*>([^<]+)</a>', page)
+    ]
 
 
 def test_the_shelf_is_sifted(client: TestClient) -> None:
@@ -219,14 +241,22 @@ def test_the_shelf_is_sifted(client: TestClient) -> None:
     free = cards(client, "free=milk&free=sesame")
     assert free
     assert set(free) < set(everything)
-    meets, misses, close = (set(cards(client, f"meeting={m}")) for m in ("meets", "misses", "close"))
+    meets, misses, close = (
+        set(cards(client, f"meeting={m}")) for m in ("meets", "misses", "close")
+    )
     assert meets | misses | close == set(everything)
     assert len(meets) + len(misses) + len(close) == len(everything)
     assert cards(client, "q=zzz") == []
-    assert cards(client, "kind=nonsense&state=odd&against=x&order=q&meeting=z&free=y&school=w") == everything
+    assert (
+        cards(client, "kind=nonsense&state=odd&against=x&order=q&meeting=z&free=y&school=w")
+        == everything
+    )
     part = client.get("/?q=fennel", headers=HTMX).text
     assert "<html" not in part
-    assert "<html" in client.get("/?q=fennel", headers={**HTMX, "HX-History-Restore-Request": "true"}).text
+    assert (
+        "<html"
+        in client.get("/?q=fennel", headers={**HTMX, "HX-History-Restore-Request": "true"}).text
+    )
 
 
 def test_many_cards_come_a_page_at_a_time(client: TestClient) -> None:
@@ -285,14 +315,22 @@ def test_an_empty_practice_opens_on_the_tour_once(tmp_path: Path) -> None:
         client.get(f"/recipes/{recipe}/lines/l6/swaps").text,
     )
     assert swap
-    taken = client.post(swap[1], data={"revision": revision_of(client, recipe), "share": "0.5"}, headers=HTMX).text
+    taken = client.post(
+        swap[1], data={"revision": revision_of(client, recipe), "share": "0.5"}, headers=HTMX
+    ).text
     assert "3 of 10: Nudge an amount" in taken or "4 of 10: Keep it" in taken
     client.post(
-        f"/recipes/{recipe}/lines/l2/nudge", data={"steps": "-1", "revision": revision_of(client, recipe)}, headers=HTMX
+        f"/recipes/{recipe}/lines/l2/nudge",
+        data={"steps": "-1", "revision": revision_of(client, recipe)},
+        headers=HTMX,
     )
     assert "4 of 10: Keep it" in client.get(f"/recipes/{recipe}").text
-    client.post(f"/recipes/{recipe}/keep", data={"revision": revision_of(client, recipe), "name": "milder"})
-    walked = [client.post(f"/recipes/{recipe}/tour/left", data={"step": str(n)}) for n in range(4, 10)]
+    client.post(
+        f"/recipes/{recipe}/keep", data={"revision": revision_of(client, recipe), "name": "milder"}
+    )
+    walked = [
+        client.post(f"/recipes/{recipe}/tour/left", data={"step": str(n)}) for n in range(4, 10)
+    ]
     assert [str(one.url).rsplit("/", 1)[1].split("?")[0] for one in walked] == [
         "compare", "plans", "bench", "tastings", "services", "card",
     ]  # fmt: skip
@@ -321,13 +359,22 @@ def test_what_the_shelf_finds_can_be_planned_for_and_used(client: TestClient) ->
     assert "Tarragon-buttermilk dressing" in offered
 
 
-def test_a_server_killed_during_an_edit_has_lost_nothing_it_acknowledged(demo_database: Path, tmp_path: Path) -> None:
+def test_a_server_killed_during_an_edit_has_lost_nothing_it_acknowledged(
+    demo_database: Path, tmp_path: Path
+) -> None:
     path = tmp_path / "killed.db"
     copy(demo_database, path)
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    command = [str(Path(sys.executable).parent / "fresh-ladle"), "serve", "--port", str(port), "--database", str(path)]
+    command = [
+        str(Path(sys.executable).parent / "fresh-ladle"),
+        "serve",
+        "--port",
+        str(port),
+        "--database",
+        str(path),
+    ]
     server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
     assert server.stdout is not None
     server.stdout.readline()  # printed just before it listens
@@ -335,14 +382,20 @@ def test_a_server_killed_during_an_edit_has_lost_nothing_it_acknowledged(demo_da
 
     def nudge(revision: int, patience: float) -> int:
         body = urlencode({"steps": 1 if revision % 2 else -1, "revision": revision}).encode()
-        request = Request(f"http://127.0.0.1:{port}/recipes/2/lines/l8/nudge", body, {"HX-Request": "true"})
-        found = re.search(r'data-revision="(\d+)"', urlopen(request, timeout=patience).read().decode())
+        request = Request(
+            f"http://127.0.0.1:{port}/recipes/2/lines/l8/nudge", body, {"HX-Request": "true"}
+        )
+        found = re.search(
+            r'data-revision="(\d+)"', urlopen(request, timeout=patience).read().decode()
+        )
         assert found
         return int(found[1])
 
     try:
         deadline = monotonic() + 20
-        while not acknowledged and monotonic() < deadline:  # it may take a moment until the port answers
+        while (
+            not acknowledged and monotonic() < deadline
+        ):  # it may take a moment until the port answers
             with suppress(URLError):
                 sent = acknowledged = nudge(sent, 10)
         for _ in range(5):
@@ -379,15 +432,33 @@ def test_a_number_that_nothing_has_is_not_found(address: str, client: TestClient
 
 def test_a_profile_taken_away_in_another_tab_is_no_stumbling_block(client: TestClient) -> None:
     gone = "777"
-    serving = {"size": "4", "by": "count", "kind": "slaw", "profile_id": gone, "revision": revision_of(client, 4)}
+    serving = {
+        "size": "4",
+        "by": "count",
+        "kind": "slaw",
+        "profile_id": gone,
+        "revision": revision_of(client, 4),
+    }
     assert client.post("/recipes/4/serving", data=serving, headers=HTMX).status_code == 200
-    changed = {"id": gone, "name": "Again", "eaten_as": "dip", "school": "lean-dairy", **limits(sodium_mg_most="90")}
+    changed = {
+        "id": gone,
+        "name": "Again",
+        "eaten_as": "dip",
+        "school": "lean-dairy",
+        **limits(sodium_mg_most="90"),
+    }
     assert "sodium at most 90 mg" in client.post("/targets", data=changed).text
 
 
 def test_words_are_spelled_as_the_practice_says(client: TestClient) -> None:
     assert "Fiber" in client.get("/recipes/4").text
-    good = {"region": "us", "weights": "grams", "label": "eu", "rounding": "label", "spelling": "british"}
+    good = {
+        "region": "us",
+        "weights": "grams",
+        "label": "eu",
+        "rounding": "label",
+        "spelling": "british",
+    }
     assert client.post("/settings", data={**good, "spelling": "scots"}).status_code == 422
     client.post("/settings", data=good)
     shown = client.get("/recipes/4").text
@@ -395,7 +466,9 @@ def test_words_are_spelled_as_the_practice_says(client: TestClient) -> None:
     assert "Fiber" not in re.sub(r"<[^>]*>", "", shown)
     assert "/figures/fiber_g" in shown, "addresses stay"
     paper = client.get("/recipes/4/card.pdf?form=a4").content
-    text = " ".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(paper)).lower()
+    text = " ".join(
+        page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(paper)
+    ).lower()
     assert "fibre" in text
     assert "fiber" not in text
 
@@ -412,7 +485,9 @@ def test_british_spelling_leaves_what_was_typed(client: TestClient) -> None:
     for address in (f"/recipes/{kept}", f"/recipes/{kept}/card", "/"):
         told = re.sub(r"<[^>]*>", " ", unescape(client.get(address).text))
         assert "Colorado flavor bomb" in told, address
-        assert not re.search(r"Colourado|Litreally|flavour bomb|for colour\b|more flavour\.", told), address
+        assert not re.search(
+            r"Colourado|Litreally|flavour bomb|for colour\b|more flavour\.", told
+        ), address
     assert "for more flavor" in client.get(f"/recipes/{kept}/card").text
     paper = client.get(f"/recipes/{kept}/card.pdf").content
     said = " ".join(page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(paper))
@@ -434,5 +509,11 @@ def test_what_an_edit_did_is_told_to_who_does_not_see_it(client: TestClient) -> 
 
 def test_boiled_from_dry_is_said_of_what_was_dry(client: TestClient) -> None:
     text = "Bowl\n6 hard boiled eggs\n{}"
-    assert "boiled from dry" not in client.post("/read-in", data={"text": text.format("1 tbsp mayo")}).text
-    assert "boiled from dry" in client.post("/read-in", data={"text": text.format("1 cup quinoa, boiled")}).text
+    assert (
+        "boiled from dry"
+        not in client.post("/read-in", data={"text": text.format("1 tbsp mayo")}).text
+    )
+    assert (
+        "boiled from dry"
+        in client.post("/read-in", data={"text": text.format("1 cup quinoa, boiled")}).text
+    )

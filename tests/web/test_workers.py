@@ -1,4 +1,5 @@
-"""Reading files: what is damaged, endless or too large is refused in words, and no page waits for it."""
+"""Reading files: what is damaged, endless or too large is refused in words, and no page waits for
+it."""
 
 from __future__ import annotations
 
@@ -43,8 +44,12 @@ def with_part(name: str, content: bytes | None) -> bytes:
 
 def many_rows(rows: int) -> bytes:
     row = b'<row r="%d">' + b'<c t="inlineStr"><is><t>aa</t></is></c>' * 20 + b"</row>"
-    head = b'<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>'
-    return with_part(SHEET, head + b"".join(row % n for n in range(1, rows)) + b"</sheetData></worksheet>")
+    head = (
+        b'<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>'
+    )
+    return with_part(
+        SHEET, head + b"".join(row % n for n in range(1, rows)) + b"</sheetData></worksheet>"
+    )
 
 
 @pytest.fixture(scope="module")
@@ -77,10 +82,13 @@ def test_a_sheet_and_a_page_are_read(files: FileReaders) -> None:
         workbook()[:200] + b"\x00" * 300 + workbook()[500:],
         b"PK\x03\x04" + b"\x00" * 400,
     ],
-    ids=["cut", "no xml", "odd cells", "no sheet", "no sheets", "no types", "no relations", "no end", "holes", "empty"],
+    ids=["cut", "no xml", "odd cells", "no sheet", "no sheets", "no types", "no relations",
+    "no end", "holes", "empty"],
 )  # fmt: skip
 def test_a_damaged_sheet_is_refused_in_words(data: bytes, client: TestClient) -> None:
-    answer = client.post("/read-in", data={"text": ""}, files={"file": ("x.xlsx", data, "application/zip")})
+    answer = client.post(
+        "/read-in", data={"text": ""}, files={"file": ("x.xlsx", data, "application/zip")}
+    )
     assert answer.status_code == 422
     assert re.search("cannot be read|not a readable archive|is empty|no column", answer.text)
 
@@ -109,7 +117,10 @@ def test_entities_of_a_sheet_are_not_taken_in(files: FileReaders) -> None:
     inside = '<!ENTITY e0 "letters"><!ENTITY secret SYSTEM "file:///etc/hostname">' + tenfold
     for entity in ("&e7;", "&secret;"):
         row = f'<row r="1"><c t="inlineStr"><is><t>{entity}</t></is></c></row>'
-        head = '<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>'
+        head = (
+            "<worksheet"
+            ' xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>'
+        )
         sheet = f"<!DOCTYPE x [{inside}]>{head}{row}</sheetData></worksheet>"
         try:
             text = files.text_of_file(with_part(SHEET, sheet.encode()), "x.xlsx")
@@ -120,7 +131,10 @@ def test_entities_of_a_sheet_are_not_taken_in(files: FileReaders) -> None:
 
 
 def test_time_and_memory_are_bounded() -> None:
-    for bounds, says in (({"seconds": 0.3}, "takes longer"), ({"memory_bytes": 300_000_000}, "more memory")):
+    for bounds, says in (
+        ({"seconds": 0.3}, "takes longer"),
+        ({"memory_bytes": 300_000_000}, "more memory"),
+    ):
         readers = FileReaders(**bounds)  # type: ignore[arg-type]
         data = many_rows(15_000) if "seconds" in bounds else b"[" + b"[]," * 2_600_000
         try:
@@ -135,7 +149,9 @@ def test_pages_are_answered_while_files_are_read(client: TestClient) -> None:
     sheet, answers = many_rows(15_000), list[int]()
 
     def upload() -> None:
-        sent = client.post("/read-in", data={"text": ""}, files={"file": ("x.xlsx", sheet, "application/zip")})
+        sent = client.post(
+            "/read-in", data={"text": ""}, files={"file": ("x.xlsx", sheet, "application/zip")}
+        )
         answers.append(sent.status_code)
         if "being read just now" in sent.text:
             answers.append(0)

@@ -8,7 +8,15 @@ from pathlib import Path
 
 from fresh_ladle.commands.plan_report import composition_report, ratio_report
 from fresh_ladle.commands.report import line_reports
-from fresh_ladle.commands.shared import BadUsage, Commands, complain_of, positive, print_json, read, text_of
+from fresh_ladle.commands.shared import (
+    BadUsage,
+    Commands,
+    complain_of,
+    positive,
+    print_json,
+    read,
+    text_of,
+)
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.school import BY_ID as SCHOOLS
 from fresh_ladle.core.compose.compose import compose
@@ -52,14 +60,23 @@ def _compose_command(args: argparse.Namespace) -> int:
         return 0 if found.proposals else 1
     if not found.proposals:
         print("Nothing was found that is all that was asked.", file=sys.stderr)
-    for proposal in (*found.proposals, *found.nearest, *((found.would_do,) if found.would_do else ())):
+    for proposal in (
+        *found.proposals,
+        *found.nearest,
+        *((found.would_do,) if found.would_do else ()),
+    ):
         buy = f"; to buy: {', '.join(proposal.buy)}" if proposal.buy else ""
-        print(f"{proposal.name}: {proposal.recipe.title}, {proposal.recipe.servings:g} servings{buy}")
+        print(
+            f"{proposal.name}: {proposal.recipe.title}, {proposal.recipe.servings:g} servings{buy}"
+        )
         for line, part in zip(proposal.recipe.lines, proposal.parts, strict=True):
             print(f"  {line.text}  [{part.role.id}]")
         for target, likely in proposal.meets.items():
             figure = proposal.after.figure_for(target)
-            print(f"  {typed_target(target)}: {figure.value:.0f}, met with a chance of {likely * 100:.0f}%")
+            print(
+                f"  {typed_target(target)}: {figure.value:.0f}, met with a chance of"
+                f" {likely * 100:.0f}%"
+            )
         for sentence in said_of(proposal):
             print(f"  {sentence}")
     return 0 if found.proposals else 1
@@ -75,7 +92,9 @@ def _ratio_command(args: argparse.Namespace) -> int:
         raise BadUsage("a ratio is of two lines, or one alone: put each name in quotes")
     try:
         first, *rest = (side_called(name, now, reader) for name in args.lines)
-        found = ratio(now, first, rest[0] if rest else None, knowledge, [target_of(t) for t in args.target])
+        found = ratio(
+            now, first, rest[0] if rest else None, knowledge, [target_of(t) for t in args.target]
+        )
     except Refused as error:
         raise BadUsage(str(error)) from None
     if args.json:
@@ -83,8 +102,13 @@ def _ratio_command(args: argparse.Namespace) -> int:
         return complaints
     for point in found.points:
         figures = point.after.totals.serving
-        told = ", ".join(f"{figures[n].value:.{BY_ID[n].decimals}f} {BY_ID[n].unit}" for n in HEADLINE)
-        print(f"{'→' if point.now else ' '} {point.share * 100:3.0f}%  {told}  {point.steps.total:.1f} steps of taste")
+        told = ", ".join(
+            f"{figures[n].value:.{BY_ID[n].decimals}f} {BY_ID[n].unit}" for n in HEADLINE
+        )
+        print(
+            f"{'→' if point.now else ' '} {point.share * 100:3.0f}%  {told} "
+            f" {point.steps.total:.1f} steps of taste"
+        )
         print(f"        {'; '.join(point.said) or 'as it stands'}")
     print(how_far(found, args.chance))
     return complaints
@@ -94,19 +118,33 @@ def add_composing(commands: Commands) -> None:
     compose_command = commands.add_parser("compose", help="a dish from what is in the house")
     compose_command.add_argument("kind", choices=sorted(KINDS))
     compose_command.add_argument(
-        "--have", type=Path, required=True, help='what there is, such as "2 leeks, 1 tin white beans, no lemon"; - for'
+        "--have", type=Path, required=True,
+        help='what there is, such as "2 leeks, 1 tin white beans, no lemon"; - for'
         " standard input"
     )  # fmt: skip
     compose_command.add_argument("--servings", type=positive, default=4.0)
-    compose_command.add_argument("--serving-grams", type=positive, help="what a serving should weigh")
-    compose_command.add_argument("--target", action="append", default=[], help="such as sodium_mg<=140")
+    compose_command.add_argument(
+        "--serving-grams", type=positive, help="what a serving should weigh"
+    )
+    compose_command.add_argument(
+        "--target", action="append", default=[], help="such as sodium_mg<=140"
+    )
     compose_command.add_argument("--school", choices=sorted(SCHOOLS))
     compose_command.add_argument("--exclude", action="append", default=[])
-    compose_command.add_argument("--buy", type=int, default=2, help="how many things may be asked for besides")
+    compose_command.add_argument(
+        "--buy", type=int, default=2, help="how many things may be asked for besides"
+    )
     compose_command.set_defaults(run=_compose_command)
-    walk = commands.add_parser("ratio", help="two lines held together, or one alone, a kitchen step at a time")
+    walk = commands.add_parser(
+        "ratio", help="two lines held together, or one alone, a kitchen step at a time"
+    )
     walk.add_argument("file", type=Path)
-    walk.add_argument("--lines", nargs="+", required=True, help="one or two lines, components or foods by their names")
+    walk.add_argument(
+        "--lines",
+        nargs="+",
+        required=True,
+        help="one or two lines, components or foods by their names",
+    )
     walk.add_argument("--servings", type=positive)
     walk.add_argument("--kind", choices=sorted(KINDS))
     walk.add_argument("--target", action="append", default=[])

@@ -7,7 +7,15 @@ from pathlib import Path
 from typing import Any
 
 from fresh_ladle.commands.report import line_reports
-from fresh_ladle.commands.shared import BadUsage, Commands, bytes_of, complain_of, positive, print_json, read
+from fresh_ladle.commands.shared import (
+    BadUsage,
+    Commands,
+    bytes_of,
+    complain_of,
+    positive,
+    print_json,
+    read,
+)
 from fresh_ladle.core.card.content import CardChoices, as_values, card_of, chosen_audiences
 from fresh_ladle.core.claims.claims import Claim, claims_of
 from fresh_ladle.core.claims.words import marked_words
@@ -25,7 +33,8 @@ _HOLDS = {True: "holds", False: "fails", None: "cannot be said"}
 
 
 def _dishes(args: argparse.Namespace) -> tuple[Appraisal, Appraisal | None, int]:
-    """The dish of the command, what it is compared with, and whether a line of either was not understood."""
+    """The dish of the command, what it is compared with, and whether a line of either was not
+    understood."""
     knowledge = load_knowledge()
     reading = read(args)
     complaints = complain_of(line_reports(reading, knowledge))
@@ -60,7 +69,10 @@ def _claims_command(args: argparse.Namespace) -> int:
         print_json([_claim_report(claim) for claim in found])
     else:
         for claim in found:
-            print(f"{claim.words}: {_HOLDS[claim.holds]}; {claim.why}{f'; {claim.drags}' if claim.drags else ''}")
+            print(
+                f"{claim.words}: {_HOLDS[claim.holds]};"
+                f" {claim.why}{f'; {claim.drags}' if claim.drags else ''}"
+            )
     return complaints
 
 
@@ -71,9 +83,15 @@ def _claim_report(claim: Claim) -> dict[str, Any]:
         "holds": claim.holds,
         "why": claim.why,
         "rule": claim.rule,
-        "at": None
-        if at is None
-        else {"amount_g": round(at.amount_g, 3), "value": round(at.value, 6), "limit": round(at.limit, 6)},
+        "at": (
+            None
+            if at is None
+            else {
+                "amount_g": round(at.amount_g, 3),
+                "value": round(at.value, 6),
+                "limit": round(at.limit, 6),
+            }
+        ),
         "beside": claim.drags,
     }
 
@@ -82,7 +100,9 @@ def _words_command(args: argparse.Namespace) -> int:
     text = bytes_of(args.file).decode("utf-8-sig", errors="replace")
     found = marked_words(text, load_knowledge().handouts.word_rules)
     if args.json:
-        print_json([{"words": m.words, "at": m.at, "why": m.why, "instead": m.instead} for m in found])
+        print_json(
+            [{"words": m.words, "at": m.at, "why": m.why, "instead": m.instead} for m in found]
+        )
     else:
         for mark in found:
             print(f"{mark.at}: {mark.words!r}: {mark.why} {mark.instead}")
@@ -92,7 +112,9 @@ def _words_command(args: argparse.Namespace) -> int:
 def _with_recipe(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", type=Path)
     parser.add_argument("--servings", type=positive)
-    parser.add_argument("--kind", choices=sorted(KINDS), help="the kind of dish, else as its title and its bowl say")
+    parser.add_argument(
+        "--kind", choices=sorted(KINDS), help="the kind of dish, else as its title and its bowl say"
+    )
     parser.add_argument("--rules", choices=[r.value for r in Regime], default=Regime.US.value)
     parser.add_argument("--against", type=Path, help="the usual recipe it is compared with")
     parser.add_argument("--region", choices=[r.value for r in Region], default=Region.US.value)
@@ -103,14 +125,20 @@ def add_handouts(commands: Commands) -> None:
     _with_recipe(card)
     card.add_argument("--pdf", type=Path, required=True)
     card.add_argument("--form", choices=list(FORMS), default="letter")
-    card.add_argument("--audience", action="append", default=[], help="whom it is for; may be said again")
+    card.add_argument(
+        "--audience", action="append", default=[], help="whom it is for; may be said again"
+    )
     card.add_argument("--note", default="", help="words of your own")
     card.set_defaults(run=_card_command)
-    claims = commands.add_parser("claims", help="which nutrition claims hold, by the rules of the US, or the EU and UK")
+    claims = commands.add_parser(
+        "claims", help="which nutrition claims hold, by the rules of the US, or the EU and UK"
+    )
     _with_recipe(claims)
     claims.add_argument("--json", action="store_true")
     claims.set_defaults(run=_claims_command)
-    words = commands.add_parser("words", help="words of any text that may not stand on a card, or not without figures")
+    words = commands.add_parser(
+        "words", help="words of any text that may not stand on a card, or not without figures"
+    )
     words.add_argument("file", type=Path)
     words.add_argument("--json", action="store_true")
     words.set_defaults(run=_words_command)

@@ -6,7 +6,14 @@ from typing import Any
 
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.tasting.difference import Question, difference, needed_right, power
-from fresh_ladle.core.tasting.liking import Penalty, liking, panel_for_liking, penalties, ranks, read_liking
+from fresh_ladle.core.tasting.liking import (
+    Penalty,
+    liking,
+    panel_for_liking,
+    penalties,
+    ranks,
+    read_liking,
+)
 from fresh_ladle.core.tasting.verdict import (
     forced_sentence,
     foretold_sentence,
@@ -30,7 +37,8 @@ SHARES = tuple(share / 10 for share in range(1, 11))
 
 
 def panel_report(kind: SheetKind, sheet: BallotSheet) -> dict[str, Any]:
-    """Statistics, one sentence, and what is to be read with it. Raises ValueError where too little came in."""
+    """Statistics, one sentence, and what is to be read with it. Raises ValueError where too little
+    came in."""
     n, columns = len(sheet.answers), list(zip(*sheet.answers.values(), strict=True))
     report = {"kind": str(kind), "n": n, **_STATISTICS[kind](kind, sheet, columns)}
     if sheet.left_out:
@@ -74,7 +82,8 @@ def _liking(kind: SheetKind, sheet: BallotSheet, columns: Columns) -> dict[str, 
     for pair in read.pairs:
         # Told as the pair is written: the first less the second.
         result = liking(
-            [by[pair.second] for by in read.by_seat.values()], [by[pair.first] for by in read.by_seat.values()]
+            [by[pair.second] for by in read.by_seat.values()],
+            [by[pair.first] for by in read.by_seat.values()],
         )
         pairs.append(
             {
@@ -93,7 +102,11 @@ def _liking(kind: SheetKind, sheet: BallotSheet, columns: Columns) -> dict[str, 
         "means": dict(read.means),
         "pairs": pairs,
         "sentence": liking_sentence(read, {name: name for name in names}),
-        "warnings": [f"{n} tasters: a difference of half a point takes about {needed}."] if n < needed else [],
+        "warnings": (
+            [f"{n} tasters: a difference of half a point takes about {needed}."]
+            if n < needed
+            else []
+        ),
     }
 
 
@@ -119,9 +132,16 @@ def _just_right(kind: SheetKind, sheet: BallotSheet, columns: Columns) -> dict[s
             }
         )
     unheard = [a["name"] for a in attributes if a["just_right"] == 0]
-    warnings = [f"Nobody found {listed(unheard)} just right: there is nothing to compare with."] if unheard else []
+    warnings = (
+        [f"Nobody found {listed(unheard)} just right: there is nothing to compare with."]
+        if unheard
+        else []
+    )
     if len(liked) < 20:
-        warnings.append(f"{len(liked)} tasters: a fifth of them is {max(1, round(len(liked) / 5))}; take it as a hint.")
+        warnings.append(
+            f"{len(liked)} tasters: a fifth of them is {max(1, round(len(liked) / 5))}; take it as"
+            " a hint."
+        )
     return {"attributes": attributes, "sentence": just_right_sentence(sides), "warnings": warnings}
 
 
@@ -145,20 +165,35 @@ _STATISTICS = {
 
 
 def foretold_report(kind: SheetKind, tasters: int) -> dict[str, Any]:
-    """What a panel of this size can show. Raises ValueError for a kind whose power is not worked out."""
+    """What a panel of this size can show. Raises ValueError for a kind whose power is not worked
+    out."""
     if kind is SheetKind.LIKING:
         needed = {f"{points:g}": panel_for_liking(points) for points in (0.5, 1.0, 1.5, 2.0)}
         enough = [points for points, count in needed.items() if count <= tasters]
         points = f"{enough[0]} point{'' if enough[0] == '1' else 's'} of nine" if enough else ""
-        told = f"can show a difference of {points}, 8 times in 10" if enough else "cannot show two points of nine"
-        return {"kind": "liking", "n": tasters, "needed": needed, "sentence": f"{tasters} tasters: {told}."}
+        told = (
+            f"can show a difference of {points}, 8 times in 10"
+            if enough
+            else "cannot show two points of nine"
+        )
+        return {
+            "kind": "liking",
+            "n": tasters,
+            "needed": needed,
+            "sentence": f"{tasters} tasters: {told}.",
+        }
     if kind not in QUESTIONS:
-        raise Refused(f"what a panel can show beforehand is told for {listed([*map(str, QUESTIONS), 'liking'])}")
+        raise Refused(
+            "what a panel can show beforehand is told for"
+            f" {listed([*map(str, QUESTIONS), 'liking'])}"
+        )
     question = QUESTIONS[kind]
     return {
         "kind": str(kind),
         "n": tasters,
         "critical": needed_right(tasters, question),
-        "power": [{"can_tell": share, "found": power(tasters, share, question)} for share in SHARES],
+        "power": [
+            {"can_tell": share, "found": power(tasters, share, question)} for share in SHARES
+        ],
         "sentence": f"{tasters} tasters. {foretold_sentence(question, tasters, 0.5)}",
     }

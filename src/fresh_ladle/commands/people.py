@@ -1,4 +1,5 @@
-"""The command `person`: accounts added, listed, given a new link or a password, where there is no browser."""
+"""The command `person`: accounts added, listed, given a new link or a password, where there is no
+browser."""
 
 from __future__ import annotations
 
@@ -45,7 +46,10 @@ def _person_command(args: argparse.Namespace) -> int:
     with closing(opened(args.database)) as connection:
         if args.what == "list":
             for one in people(connection):
-                print(f"{one.initials:8} {one.role.value:10} {'' if one.ready else 'has not chosen a password yet'}")
+                print(
+                    f"{one.initials:8} {one.role.value:10}"
+                    f" {'' if one.ready else 'has not chosen a password yet'}"
+                )
             return 0
         if not args.initials:
             raise BadUsage(f"person {args.what} needs initials")
@@ -57,7 +61,10 @@ def _person_command(args: argparse.Namespace) -> int:
         except PeopleError as error:
             raise NotUnderstood(f"{error}. Nothing was changed") from None
     print(f"http://127.0.0.1:{args.port}/welcome/{key}")
-    print(f"With this link {args.initials} chooses a password, once, within {LINK_DAYS} days.", file=sys.stderr)
+    print(
+        f"With this link {args.initials} chooses a password, once, within {LINK_DAYS} days.",
+        file=sys.stderr,
+    )
     return 0
 
 
@@ -77,9 +84,12 @@ def _known(connection: sqlite3.Connection, initials: str) -> Person:
 
 
 def _set_password(connection: sqlite3.Connection, whose: Person) -> int:
-    """Asks for a password without showing it; takes a line where nobody sits at the keyboard. Raises PeopleError."""
+    """Asks for a password without showing it; takes a line where nobody sits at the keyboard.
+    Raises PeopleError."""
     asked = sys.stdin.isatty()
-    password = getpass(f"Password of {whose.initials}: ") if asked else sys.stdin.readline().rstrip("\n")
+    password = (
+        getpass(f"Password of {whose.initials}: ") if asked else sys.stdin.readline().rstrip("\n")
+    )
     if refused := why_refused(password, whose.initials):
         raise PeopleError(refused)
     if asked and getpass("The same once more: ") != password:
@@ -94,6 +104,8 @@ def add_person_command(commands: Commands) -> None:
     command.add_argument("what", choices=("add", "list", "link", "password"))
     command.add_argument("initials", nargs="?", default="", type=str.upper)
     command.add_argument("--role", choices=[role.value for role in Role], default=Role.READER.value)
-    command.add_argument("--port", type=int, default=8000, help="of the workbench, for the link that is printed")
+    command.add_argument(
+        "--port", type=int, default=8000, help="of the workbench, for the link that is printed"
+    )
     command.add_argument("--database", type=Path, default=Path("var/fresh-ladle.db"))
     command.set_defaults(run=_person_command)

@@ -1,4 +1,5 @@
-"""Plans, proposals and ratios as plain dictionaries: the shape the command line prints and the screens agree with."""
+"""Plans, proposals and ratios as plain dictionaries: the shape the command line prints and the
+screens agree with."""
 
 from __future__ import annotations
 
@@ -24,9 +25,16 @@ def plan_report(plan: Plan) -> dict[str, Any]:
         "steps": [{"text": s.text, "reason": s.reason, "when": s.when} for s in plan.steps],
         "changes": plan.changes,
         "serving_grams": plan.after.totals.serving_grams,
-        "figures": {nutrient: figure_values(figure) for nutrient, figure in plan.after.totals.serving.items()},
+        "figures": {
+            nutrient: figure_values(figure)
+            for nutrient, figure in plan.after.totals.serving.items()
+        },
         "meets": {typed_target(t): p for t, p in plan.meets.items()},
-        "drift": {**plan.drift.steps, "aroma_shift": plan.drift.aroma_shift, "total": plan.drift.total},
+        "drift": {
+            **plan.drift.steps,
+            "aroma_shift": plan.drift.aroma_shift,
+            "total": plan.drift.total,
+        },
         "texture": dict(plan.drift.texture),
         "lines": _lines_after(plan),
         "brings": [a.said for a in plan.brings],
@@ -37,8 +45,8 @@ def plan_report(plan: Plan) -> dict[str, Any]:
 
 
 def _lines_after(plan: Plan) -> list[str]:
-    """The lines as they are after a plan; where only part of a component is used, under their headings, as a person
-    would write it down."""
+    """The lines as they are after a plan; where only part of a component is used, under their
+    headings, as a person would write it down."""
     lines = plan.after.recipe.lines
     told = [x.text if x.text.startswith(x.amount) else f"{x.amount} {x.named}" for x in lines]
     used = {s.component: s.share for s in plan.steps if s.component}
@@ -47,15 +55,21 @@ def _lines_after(plan: Plan) -> list[str]:
     found: list[str] = []
     for component in plan.after.recipe.components:
         found += [f"{component}:"] if component else []
-        found += [text for text, line in zip(told, lines, strict=True) if line.component == component]
+        found += [
+            text for text, line in zip(told, lines, strict=True) if line.component == component
+        ]
     shares = {0.75: "3/4", 0.5: "1/2"}
-    return [*found, *(f"use {shares.get(share, '2/3')} of the {c.lower()}" for c, share in used.items())]
+    return [
+        *found,
+        *(f"use {shares.get(share, '2/3')} of the {c.lower()}" for c, share in used.items()),
+    ]
 
 
 def plans_report(
     plans: Sequence[Plan], told: Refusal | None, stopped_early: bool, first: date, days: int
 ) -> dict[str, Any]:
-    """Plans, or how near it comes, why not nearer, what would make room, and a road in stages from a date on."""
+    """Plans, or how near it comes, why not nearer, what would make room, and a road in stages from
+    a date on."""
     return {
         "plans": [plan_report(plan) for plan in plans],
         "otherwise": [plan_report(plan) for plan in (told.otherwise if told else ())],
@@ -75,7 +89,13 @@ def plans_report(
             for c in (told.conflicts if told else ())
         ],
         "relaxations": [
-            {"change": r.change, "value": r.value, "text": r.text, "binds": r.binds, "plan": plan_report(r.plan)}
+            {
+                "change": r.change,
+                "value": r.value,
+                "text": r.text,
+                "binds": r.binds,
+                "plan": plan_report(r.plan),
+            }
             for r in (told.relaxations if told else ())
         ],
         "stopped_early": stopped_early,
@@ -83,7 +103,8 @@ def plans_report(
 
 
 def proposal_report(proposal: Proposal, chance: float) -> dict[str, Any]:
-    """One composed dish: its lines with their roles, where it stands in each window, what it asks for."""
+    """One composed dish: its lines with their roles, where it stands in each window, what it asks
+    for."""
     return {
         "name": proposal.name,
         "title": proposal.recipe.title,
@@ -94,10 +115,18 @@ def proposal_report(proposal: Proposal, chance: float) -> dict[str, Any]:
             for line, part in zip(proposal.recipe.lines, proposal.parts, strict=True)
         ],
         "method": list(proposal.recipe.method),
-        "figures": {nutrient: figure_values(figure) for nutrient, figure in proposal.after.totals.serving.items()},
+        "figures": {
+            nutrient: figure_values(figure)
+            for nutrient, figure in proposal.after.totals.serving.items()
+        },
         "meets": {typed_target(t): p for t, p in proposal.meets.items()},
         "windows": {
-            axis: {"value": s.value, "low": s.window.low, "high": s.window.high, "steps_from_middle": s.steps}
+            axis: {
+                "value": s.value,
+                "low": s.window.low,
+                "high": s.window.high,
+                "steps_from_middle": s.steps,
+            }
             for axis, s in proposal.standings.items()
         },
         "missing": [role.id for role in proposal.missing],
@@ -109,7 +138,8 @@ def proposal_report(proposal: Proposal, chance: float) -> dict[str, Any]:
 
 
 def composition_report(found: Composition, house: House) -> dict[str, Any]:
-    """Proposals, or the nearest there are and what would do; and what of the house was not understood."""
+    """Proposals, or the nearest there are and what would do; and what of the house was not
+    understood."""
     chance = found.request.chance
     return {
         "servings": found.request.servings,
@@ -123,7 +153,8 @@ def composition_report(found: Composition, house: House) -> dict[str, Any]:
 
 
 def ratio_report(found: Ratio, chance: float) -> dict[str, Any]:
-    """Every point of a ratio with its lines, figures and steps of taste from the recipe as it stands."""
+    """Every point of a ratio with its lines, figures and steps of taste from the recipe as it
+    stands."""
     return {
         "first": found.first.name,
         "second": found.second.name if found.second else None,
@@ -132,7 +163,10 @@ def ratio_report(found: Ratio, chance: float) -> dict[str, Any]:
             {
                 "share": p.share,
                 "lines": [line.text for line in p.recipe.lines],
-                "figures": {nutrient: figure_values(figure) for nutrient, figure in p.after.totals.serving.items()},
+                "figures": {
+                    nutrient: figure_values(figure)
+                    for nutrient, figure in p.after.totals.serving.items()
+                },
                 "steps": {**p.steps.steps, "total": p.steps.total},
                 "meets": {typed_target(t): chance for t, chance in p.meets.items()},
             }

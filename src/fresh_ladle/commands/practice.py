@@ -22,7 +22,11 @@ def _exercise_command(args: argparse.Namespace) -> int:
     except NoExercise as error:
         raise NotUnderstood(str(error)) from None
     if args.json:
-        answer: dict[str, object] = {"value": made.answer.value, "low": made.answer.low, "high": made.answer.high}
+        answer: dict[str, object] = {
+            "value": made.answer.value,
+            "low": made.answer.low,
+            "high": made.answer.high,
+        }
         if made.choices:
             answer["choice"] = made.choices[made.right]
         print_json(
@@ -49,17 +53,30 @@ def _dishes(files: list[Path]) -> list[Appraisal]:
     """The recipes of the files worked out, or those of the demo."""
     knowledge, texts = load_knowledge(), [(text_of(file), None) for file in files] or demo_recipes()
     try:
-        return [appraise(read_recipe(text, load_reader(), kind=kind).recipe, knowledge) for text, kind in texts]
+        return [
+            appraise(read_recipe(text, load_reader(), kind=kind).recipe, knowledge)
+            for text, kind in texts
+        ]
     except Refused as error:
         raise NotUnderstood(str(error)) from None
 
 
 def add_practice(commands: Commands) -> None:
-    command = commands.add_parser("exercise", help="a question for the eye or the judgement, with its answer")
+    command = commands.add_parser(
+        "exercise", help="a question for the eye or the judgement, with its answer"
+    )
     command.add_argument(
-        "kind", choices=list(KINDS), help="; ".join(f"{kind}: {about}" for kind, (about, _) in KINDS.items())
+        "kind",
+        choices=list(KINDS),
+        help="; ".join(f"{kind}: {about}" for kind, (about, _) in KINDS.items()),
     )
     command.add_argument("--seed", type=int, default=1, help="the same for the same number")
-    command.add_argument("--file", type=Path, action="append", default=[], help="recipes to ask about, else the demo's")
+    command.add_argument(
+        "--file",
+        type=Path,
+        action="append",
+        default=[],
+        help="recipes to ask about, else the demo's",
+    )
     command.add_argument("--json", action="store_true")
     command.set_defaults(run=_exercise_command)

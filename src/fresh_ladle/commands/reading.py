@@ -1,12 +1,18 @@
-"""`read`, `figures`, `method` and `compare`: what was understood, what a serving holds, what a method does, two
-recipes side by side."""
+"""`read`, `figures`, `method` and `compare`: what was understood, what a serving holds, what a
+method does, two recipes side by side."""
 
 from __future__ import annotations
 
 import argparse
 from pathlib import Path
 
-from fresh_ladle.commands.report import comparison_report, figures_report, line_reports, method_report, reading_report
+from fresh_ladle.commands.report import (
+    comparison_report,
+    figures_report,
+    line_reports,
+    method_report,
+    reading_report,
+)
 from fresh_ladle.commands.shared import Commands, complain_of, positive, print_json, read
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.recipes.region import Region
@@ -23,7 +29,10 @@ def _read_command(args: argparse.Namespace) -> int:
         print(f"{report['title']} ({reading.recipe.kind}, {reading.recipe.servings:g} servings)")
         for line in report["lines"]:
             grams = f"{line['grams']['value']:8.1f} g" if line["grams"] else "       ? g"
-            print(f"{grams}  {line['food_name'] or 'not understood'}  [{line['text']}]  {line['confidence']:.2f}")
+            print(
+                f"{grams}  {line['food_name'] or 'not understood'}  [{line['text']}] "
+                f" {line['confidence']:.2f}"
+            )
     return complain_of(report["lines"])
 
 
@@ -34,20 +43,23 @@ def _figures_command(args: argparse.Namespace) -> int:
         print_json(figures_report(appraisal))
     else:
         totals = appraisal.totals
-        print(f"{reading.recipe.title}: {totals.servings:g} servings of {totals.serving_grams:.0f} g")
+        print(
+            f"{reading.recipe.title}: {totals.servings:g} servings of {totals.serving_grams:.0f} g"
+        )
         for nutrient in HEADLINE:
             figure, meta = totals.serving[nutrient], BY_ID[nutrient]
             least = "" if figure.complete else "at least "
             digits = meta.decimals
             print(
-                f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit} ({figure.low:.{digits}f} to"
-                f" {figure.high:.{digits}f})"
+                f"  {meta.name:10} {least}{figure.value:.{digits}f} {meta.unit}"
+                f" ({figure.low:.{digits}f} to {figure.high:.{digits}f})"
             )
     return complain_of(line_reports(reading, knowledge))
 
 
 def _method_command(args: argparse.Namespace) -> int:
-    """What a method does to food: the work with what it waits for, then what becomes of each line."""
+    """What a method does to food: the work with what it waits for, then what becomes of each
+    line."""
     reading, knowledge = read(args), load_knowledge()
     report = method_report(appraise(reading.recipe, knowledge))
     if args.json:
@@ -84,17 +96,32 @@ def _compare_command(args: argparse.Namespace) -> int:
 
 
 def add_reading(commands: Commands) -> None:
-    for name, run in (("read", _read_command), ("figures", _figures_command), ("method", _method_command)):
+    for name, run in (
+        ("read", _read_command),
+        ("figures", _figures_command),
+        ("method", _method_command),
+    ):
         command = commands.add_parser(name)
         command.add_argument(
-            "file", type=Path, help="plain text: a title line, then one ingredient to a line; - for standard input"
+            "file",
+            type=Path,
+            help="plain text: a title line, then one ingredient to a line; - for standard input",
         )
         command.add_argument("--json", action="store_true", help="print everything as JSON")
-        command.add_argument("--region", choices=[r.value for r in Region], default="us", help="whose cups and spoons")
+        command.add_argument(
+            "--region",
+            choices=[r.value for r in Region],
+            default="us",
+            help="whose cups and spoons",
+        )
         if name == "figures":
-            command.add_argument("--servings", type=positive, help="how many servings the batch makes")
+            command.add_argument(
+                "--servings", type=positive, help="how many servings the batch makes"
+            )
         command.set_defaults(run=run)
-    compare = commands.add_parser("compare", help="two recipes: figures and noticeable steps of taste")
+    compare = commands.add_parser(
+        "compare", help="two recipes: figures and noticeable steps of taste"
+    )
     compare.add_argument("file", type=Path)
     compare.add_argument("other", type=Path)
     compare.add_argument("--json", action="store_true")

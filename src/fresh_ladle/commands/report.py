@@ -1,4 +1,5 @@
-"""What the core found, as plain dictionaries: the shape the command line prints and the screens agree with."""
+"""What the core found, as plain dictionaries: the shape the command line prints and the screens
+agree with."""
 
 from __future__ import annotations
 
@@ -53,7 +54,8 @@ def line_reports(reading: RecipeReading, knowledge: Knowledge) -> list[dict[str,
 
 
 def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, Any]:
-    """Title, lines as understood with what is asked of each, and the page they were read from, line by line."""
+    """Title, lines as understood with what is asked of each, and the page they were read from, line
+    by line."""
     asked = _asked_of(appraise(reading.recipe, knowledge), knowledge)
     lines = zip(line_reports(reading, knowledge), reading.readings, strict=True)
     return {
@@ -62,19 +64,23 @@ def reading_report(reading: RecipeReading, knowledge: Knowledge) -> dict[str, An
         "left_out": list(reading.left_out),
         "parts": [component for component in reading.recipe.components if component],
         "method": list(reading.recipe.method),
-        "page": [{"kind": line.kind.value, "text": line.text, "unsure": line.unsure} for line in reading.page],
+        "page": [
+            {"kind": line.kind.value, "text": line.text, "unsure": line.unsure}
+            for line in reading.page
+        ],
     }
 
 
 def method_report(dish: Appraisal) -> dict[str, Any]:
-    """A method as it was read: its clauses by sort, its operations with what goes in, what becomes of each line, and
-    the order of the work as pairs: the first is over before the second."""
+    """A method as it was read: its clauses by sort, its operations with what goes in, what becomes
+    of each line, and the order of the work as pairs: the first is over before the second."""
     process, recipe = dish.process, dish.recipe
     named = {line.id: line.named or line.text for line in recipe.lines}
     return {
         "title": recipe.title,
         "clauses": [
-            {"text": s.text, "sort": s.sort.value, "step": s.step, "operation": s.operation} for s in process.said
+            {"text": s.text, "sort": s.sort.value, "step": s.step, "operation": s.operation}
+            for s in process.said
         ],
         "operations": [
             {
@@ -84,7 +90,12 @@ def method_report(dish: Appraisal) -> dict[str, Any]:
                 "kind": o.kind.value,
                 "step": o.step,
                 "inputs": [
-                    {"line": line, "name": named[line], "share": range_values(share), "named": line in o.named}
+                    {
+                        "line": line,
+                        "name": named[line],
+                        "share": range_values(share),
+                        "named": line in o.named,
+                    }
                     for line, share in o.lines.items()
                 ],
                 "minutes": range_values(o.minutes) if o.minutes is not None else None,
@@ -94,7 +105,9 @@ def method_report(dish: Appraisal) -> dict[str, Any]:
             }
             for o in process.operations
         ],
-        "lines": [_outcome_report(p, process) for p in dish.portions if p.line.id in process.outcomes],
+        "lines": [
+            _outcome_report(p, process) for p in dish.portions if p.line.id in process.outcomes
+        ],
         "order": [[before, o.id] for o in process.operations for before in o.after],
         "unused": list(process.unused),
     }
@@ -114,11 +127,20 @@ def _outcome_report(portion: Portion, process: Process) -> dict[str, Any]:
 
 
 def _asked_of(now: Appraisal, knowledge: Knowledge) -> dict[str, list[dict[str, Any]]]:
-    """What is asked of each line, by its id, where the answer moves calories or sodium: each with its answers."""
-    watched = {n: scale for n in ("energy_kcal", "sodium_mg") for n, scale in watched_figures(now.totals, n).items()}
+    """What is asked of each line, by its id, where the answer moves calories or sodium: each with
+    its answers."""
+    watched = {
+        n: scale
+        for n in ("energy_kcal", "sodium_mg")
+        for n, scale in watched_figures(now.totals, n).items()
+    }
     found: dict[str, list[dict[str, Any]]] = {}
     for q in questions(now.portions, now.totals, watched, knowledge.pantry, knowledge.ambiguities):
-        said = {"about": q.about, "question": q.text, "answers": [answer.label for answer in q.answers]}
+        said = {
+            "about": q.about,
+            "question": q.text,
+            "answers": [answer.label for answer in q.answers],
+        }
         found.setdefault(q.line_id, []).append(said)
     return found
 
@@ -154,8 +176,8 @@ def figures_report(appraisal: Appraisal) -> dict[str, Any]:
 def comparison_report(a: Appraisal, b: Appraisal) -> dict[str, Any]:
     """B against A: figures per serving and per 100 g, and taste in noticeable steps.
 
-    Steps are on concentration in the finished mix, so the size of the batch does not matter; cups in hand.
-    """
+    Steps are on concentration in the finished mix, so the size of the batch does not matter; cups
+    in hand."""
     change = drift_between(b, a, Setting.SIDE_BY_SIDE)
     figures = {}
     for nutrient in NUTRIENT_IDS:

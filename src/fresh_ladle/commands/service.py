@@ -1,4 +1,5 @@
-"""`service`: a dish for many at a time: amounts, batches, what is bought, the order of work, how long it keeps."""
+"""`service`: a dish for many at a time: amounts, batches, what is bought, the order of work, how
+long it keeps."""
 
 from __future__ import annotations
 
@@ -10,7 +11,15 @@ from pathlib import Path
 
 from fresh_ladle.commands.report import line_reports
 from fresh_ladle.commands.service_report import service_report
-from fresh_ladle.commands.shared import BadUsage, Commands, NotUnderstood, bytes_of, complain_of, print_json, read
+from fresh_ladle.commands.shared import (
+    BadUsage,
+    Commands,
+    NotUnderstood,
+    bytes_of,
+    complain_of,
+    print_json,
+    read,
+)
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -67,7 +76,10 @@ def _print(report: dict[str, object]) -> None:
         print(name.capitalize())
         for row in rows:
             if name == "steps":
-                print(f"  {_moment(row['start'])} to {_moment(row['end'])}  cook {row['cook']}  {row['text']}")
+                print(
+                    f"  {_moment(row['start'])} to {_moment(row['end'])}  cook {row['cook']} "
+                    f" {row['text']}"
+                )
             elif name == "lines":
                 print(f"  {row['text']}")
             else:
@@ -104,7 +116,9 @@ def _dish_and_servings(text: str) -> tuple[Path, float]:
 
 
 def add_service(commands: Commands) -> None:
-    parser = commands.add_parser("service", help="a dish for many: amounts, batches, shopping, the order of work")
+    parser = commands.add_parser(
+        "service", help="a dish for many: amounts, batches, shopping, the order of work"
+    )
     parser.add_argument("file", type=Path)
     parser.add_argument("--servings", type=_number, required=True)
     parser.add_argument(
@@ -118,7 +132,12 @@ def add_service(commands: Commands) -> None:
     parser.add_argument("--at", required=True, help="when it is eaten, such as 2027-03-04T12:00")
     parser.add_argument("--zone", default="", help="time zone of the place, else of this machine")
     parser.add_argument("--cooks", type=int, default=1)
-    parser.add_argument("--blender-ml", type=_number, default=1500.0, help="what the blender holds, in ml; 0 for none")
+    parser.add_argument(
+        "--blender-ml",
+        type=_number,
+        default=1500.0,
+        help="what the blender holds, in ml; 0 for none",
+    )
     parser.add_argument("--ovens", type=int, default=1)
     parser.add_argument("--trays", type=int, default=2, help="trays in an oven")
     parser.add_argument("--burners", type=int, default=4)

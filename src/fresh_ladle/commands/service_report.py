@@ -11,7 +11,8 @@ from fresh_ladle.core.service.words import impossible_words
 
 
 def service_report(service: Service) -> dict[str, Any]:
-    """Lines, batches, shopping, steps with their moments (ISO 8601, with offset), keep-by and cost."""
+    """Lines, batches, shopping, steps with their moments (ISO 8601, with offset), keep-by and
+    cost."""
     order = service.order
     first = min(service.plans, key=service.keep_by)
     report: dict[str, Any] = {
@@ -35,7 +36,9 @@ def service_report(service: Service) -> dict[str, Any]:
                 "of": batch.of,
                 "ml": round(batch.millilitres),
                 "grams": round(batch.grams, 1),
-                "lines": [{"food": name, "grams": round(grams, 2)} for _, name, grams in batch.lines],
+                "lines": [
+                    {"food": name, "grams": round(grams, 2)} for _, name, grams in batch.lines
+                ],
             }
             for plan in service.plans
             for batch in plan.batches
@@ -53,7 +56,9 @@ def service_report(service: Service) -> dict[str, Any]:
             }
             for one in service.shopping
         ],
-        "steps": [_step(service, placed) for placed in order.placed] if isinstance(order, Schedule) else [],
+        "steps": [_step(service, placed) for placed in order.placed]
+        if isinstance(order, Schedule)
+        else [],
         "keep_by": service.keep_by(first).isoformat(),
         "keep_days": first.keeping.days,
         "keep_why": first.keeping.decided_by,

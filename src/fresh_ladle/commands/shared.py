@@ -1,4 +1,5 @@
-"""What commands share: reading a file, printing JSON, and the two ways in which a command is refused."""
+"""What commands share: reading a file, printing JSON, and the two ways in which a command is
+refused."""
 
 from __future__ import annotations
 
@@ -49,7 +50,11 @@ def read(args: argparse.Namespace) -> RecipeReading:
     servings = getattr(args, "servings", None)
     try:
         return read_recipe(
-            text_of(args.file), load_reader(), servings, Region(args.region), getattr(args, "kind", None)
+            text_of(args.file),
+            load_reader(),
+            servings,
+            Region(args.region),
+            getattr(args, "kind", None),
         )
     except Refused as error:
         raise NotUnderstood(f"{args.file}: {error}") from None

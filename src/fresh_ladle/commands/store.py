@@ -1,4 +1,5 @@
-"""The commands that work on a database: `import`, `export`, `backup`, `restore`, `person`, `serve`, `demo`."""
+"""The commands that work on a database: `import`, `export`, `backup`, `restore`, `person`, `serve`,
+`demo`."""
 
 from __future__ import annotations
 
@@ -33,19 +34,22 @@ def _import_command(args: argparse.Namespace) -> int:
         try:
             if args.file.suffix.lower() == ".json":
                 print(
-                    f"{restore_everything(connection, args.file.read_text(encoding='utf-8'))} recipes are back on the"
-                    " shelf"
+                    f"{restore_everything(connection, args.file.read_text(encoding='utf-8'))}"
+                    " recipes are back on the shelf"
                 )
                 return 0
             release = Release(args.file)
             report = import_release(
-                connection, release, args.file.stem, lambda what, n: print(f"{n:,} {what}", end="\r", file=sys.stderr)
+                connection,
+                release,
+                args.file.stem,
+                lambda what, n: print(f"{n:,} {what}", end="\r", file=sys.stderr),
             )
         except (FileError, StoreError, OSError) as error:
             raise NotUnderstood(f"{args.file}: {error}") from None
     print(
-        f"{report.foods:,} foods, {report.figures:,} figures, {report.portions:,} portions; {report.left_out_count:,}"
-        " rows left out"
+        f"{report.foods:,} foods, {report.figures:,} figures, {report.portions:,} portions;"
+        f" {report.left_out_count:,} rows left out"
     )
     for reason in [*report.left_out, *report.flagged]:
         print(f"  {reason}", file=sys.stderr)
@@ -73,7 +77,8 @@ def _backup_command(args: argparse.Namespace) -> int:
 
 
 def _restore_command(args: argparse.Namespace) -> int:
-    """Puts a copy back in the place of the database; what was there is kept beside it under a dated name."""
+    """Puts a copy back in the place of the database; what was there is kept beside it under a dated
+    name."""
     try:
         former = restore(args.file, args.database)
     except StoreError as error:
@@ -100,8 +105,14 @@ def add_store_commands(commands: Commands) -> None:
     for name in ("serve", "demo"):
         command = commands.add_parser(name)
         command.add_argument("--port", type=int, default=8000)
-        command.add_argument("--host", default="127.0.0.1", help="beyond this machine everybody needs an account")
-        command.add_argument("--name", action="append", default=[], help="a host name it answers to")
-        command.add_argument("--behind-proxy", default="", help="address of a proxy whose headers are believed")
+        command.add_argument(
+            "--host", default="127.0.0.1", help="beyond this machine everybody needs an account"
+        )
+        command.add_argument(
+            "--name", action="append", default=[], help="a host name it answers to"
+        )
+        command.add_argument(
+            "--behind-proxy", default="", help="address of a proxy whose headers are believed"
+        )
         command.add_argument("--database", type=Path, default=Path("var/fresh-ladle.db"))
         command.set_defaults(run=_serve_command)

@@ -23,11 +23,15 @@ def _tasting_command(args: argparse.Namespace) -> int:
         else:
             if args.answers is None:
                 raise BadUsage("where are the ballots? Say --answers FILE.csv")
-            report = panel_report(SheetKind(kind), read_ballots(bytes_of(args.answers), SheetKind(kind)))
+            report = panel_report(
+                SheetKind(kind), read_ballots(bytes_of(args.answers), SheetKind(kind))
+            )
     except FileError as error:
         raise NotUnderstood(f"{args.answers}: {error}") from None
     except ValueError as error:
-        raise (BadUsage(str(error)) if planning else NotUnderstood(f"{args.answers}: {error}")) from None
+        raise (
+            BadUsage(str(error)) if planning else NotUnderstood(f"{args.answers}: {error}")
+        ) from None
     if args.json:
         print_json(report)
         return 0
@@ -45,8 +49,12 @@ def _tasters(count: int | None) -> int:
 
 def add_tasting(commands: Commands) -> None:
     command = commands.add_parser("tasting", help="what ballots say, or what a panel can show")
-    command.add_argument("kind", nargs="+", metavar="KIND", help=f"{', '.join(SheetKind)}; plan KIND for the power")
-    command.add_argument("--answers", type=Path, help="a CSV with a row for each seat; - for standard input")
+    command.add_argument(
+        "kind", nargs="+", metavar="KIND", help=f"{', '.join(SheetKind)}; plan KIND for the power"
+    )
+    command.add_argument(
+        "--answers", type=Path, help="a CSV with a row for each seat; - for standard input"
+    )
     command.add_argument("--tasters", type=int, help="how many will taste, for plan")
     command.add_argument("--json", action="store_true")
     command.set_defaults(run=_tasting_command)

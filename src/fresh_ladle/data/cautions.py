@@ -29,7 +29,9 @@ def _frozen(row: dict[str, Any], place: str, pantry: Pantry) -> dict[str, Any]:
         "not_prepared": load_preparations().labels,
     }
     row = {
-        column: verbs_named(values, f"{place}, {column}") if column in ("done", "not_done") else values
+        column: verbs_named(values, f"{place}, {column}")
+        if column in ("done", "not_done")
+        else values
         for column, values in row.items()
     }
     for column, values in row.items():
@@ -46,7 +48,8 @@ def _situation(name: str, place: str) -> str:
 
 @lru_cache(maxsize=1)
 def load_cautions() -> tuple[Caution, ...]:
-    """The cautions in the order they are shown. Raises DataError when a trigger names what does not exist."""
+    """The cautions in the order they are shown. Raises DataError when a trigger names what does not
+    exist."""
     pantry, found = load_pantry(), []
     for row in toml_of("cautions.toml")["caution"]:
         place = f"cautions.toml ({row['id']})"

@@ -1,9 +1,9 @@
-"""What ships, read and checked once and kept ready in the user's cache: reading the tables takes longer than a
-command.
+"""What ships, read and checked once and kept ready in the user's cache: reading the tables takes
+longer than a command.
 
-The copy is of these very files of data and of the code that reads them, by name, size and time; it is taken only where
-it belongs to the user who runs, since whoever can write it could have code run. Without a cache all is read anew.
-"""
+The copy is of these very files of data and of the code that reads them, by name, size and time; it
+is taken only where it belongs to the user who runs, since whoever can write it could have code run.
+Without a cache all is read anew."""
 
 from __future__ import annotations
 
@@ -69,7 +69,8 @@ def _read(path: Path) -> Any:
 
 
 class _Values(pickle.Pickler):
-    """Writes frozen values as calls of their class: twenty thousand of them come back five times as fast so."""
+    """Writes frozen values as calls of their class: twenty thousand of them come back five times as
+    fast so."""
 
     def reducer_override(self, obj: object) -> Any:
         if not is_dataclass(obj) or isinstance(obj, type) or not all(f.init for f in fields(obj)):

@@ -1,4 +1,5 @@
-"""Loads what composing a dish stands on: roles of each kind, uses of foods, strong foods and accords, checked."""
+"""Loads what composing a dish stands on: roles of each kind, uses of foods, strong foods and
+accords, checked."""
 
 from __future__ import annotations
 
@@ -15,11 +16,14 @@ from fresh_ladle.data.tables import DataError, non_negative, rows, split, toml_o
 
 
 def load_composing(pantry: Pantry) -> Composing:
-    """All of it. Raises DataError, which names the place, for a kind, role, food or share that cannot be."""
+    """All of it. Raises DataError, which names the place, for a kind, role, food or share that
+    cannot be."""
     table = toml_of("formulas.toml")
     foods = _Foods([food for food in pantry if food.in_pantry], table["lists"])
     formulas = _formulas(table, foods)
-    return Composing(formulas, _uses(pantry), _strong(foods), _accords(pantry), _leftovers(formulas))
+    return Composing(
+        formulas, _uses(pantry), _strong(foods), _accords(pantry), _leftovers(formulas)
+    )
 
 
 class _Foods:
@@ -31,8 +35,8 @@ class _Foods:
         self._found: dict[str, tuple[str, ...]] = {}
 
     def keys(self, patterns: Iterable[str], place: str) -> list[str]:
-        """Food keys in the order of the patterns; `!` takes out what came before it. Raises DataError for a pattern
-        that names nothing."""
+        """Food keys in the order of the patterns; `!` takes out what came before it. Raises
+        DataError for a pattern that names nothing."""
         found: dict[str, None] = {}
         for pattern in patterns:
             named = self._named(pattern.removeprefix("!"), place)
@@ -83,13 +87,31 @@ def _formula(kind: Mapping[str, Any], foods: _Foods) -> Formula:
             raise DataError(f"{place}: {row['low']} < {row['high']} is no share of a hundred")
         usual = foods.keys(row.get("usual", ()), place)
         fits = [k for k in foods.keys(row.get("fits", ()), place) if k not in usual]
-        most, needed, dressing = row.get("most", 1), row.get("needed", False), row.get("dressing", False)
-        roles.append(Role(row["id"], row["low"], row["high"], needed, most, tuple(usual), tuple(fits), dressing))
+        most, needed, dressing = (
+            row.get("most", 1),
+            row.get("needed", False),
+            row.get("dressing", False),
+        )
+        roles.append(
+            Role(
+                row["id"],
+                row["low"],
+                row["high"],
+                needed,
+                most,
+                tuple(usual),
+                tuple(fits),
+                dressing,
+            )
+        )
     order = tuple(WorkStep(step["say"], tuple(step["roles"])) for step in kind["order"])
     known = {role.id for role in roles}
     told = {r for step in order for r in (*step.roles, *re.findall(r"\{(\w+)\}", step.say))}
     if told != known or len(known) != len(roles):
-        raise DataError(f"formulas.toml ({kind['id']}): the order of work and the roles differ by {told ^ known}")
+        raise DataError(
+            f"formulas.toml ({kind['id']}): the order of work and the roles differ by"
+            f" {told ^ known}"
+        )
     return Formula(kind["id"], tuple(roles), order)
 
 
@@ -98,7 +120,12 @@ def _uses(pantry: Pantry) -> tuple[Use, ...]:
     for number, row in enumerate(rows("uses.csv"), start=2):
         place = f"uses.csv row {number} ({row['food']})"
         kinds, share = frozenset(split(row["kinds"])), non_negative(row["g_per_g"], place)
-        if row["food"] not in pantry or row["becomes"] not in pantry or not kinds <= KINDS.keys() or not 0 < share <= 6:
+        if (
+            row["food"] not in pantry
+            or row["becomes"] not in pantry
+            or not kinds <= KINDS.keys()
+            or not 0 < share <= 6
+        ):
             raise DataError(f"{place}: no such food or kind, or a share of {share:g}")
         found.append(Use(row["food"], row["becomes"], kinds, share))
     return tuple(found)
@@ -111,7 +138,9 @@ def _strong(foods: _Foods) -> dict[str, float]:
         place = f"strong.csv row {number}"
         most = non_negative(row["most_g_per_100_g"], place)
         if not 0 < most <= 50 or not row["why"]:
-            raise DataError(f"{place}: {most:g} g in 100 g cannot be the most, or no reason is given")
+            raise DataError(
+                f"{place}: {most:g} g in 100 g cannot be the most, or no reason is given"
+            )
         for key in foods.keys(split(row["foods"]), place):
             found[key] = most
     return found
@@ -132,7 +161,11 @@ def _leftovers(formulas: Mapping[str, Formula]) -> dict[tuple[str, str], frozens
     for number, row in enumerate(rows("leftovers.csv"), start=2):
         place = f"leftovers.csv row {number}"
         for kind in split(row["kinds"]):
-            if row["left"] not in formulas or kind not in formulas or formulas[kind].role(row["role"]) is None:
+            if (
+                row["left"] not in formulas
+                or kind not in formulas
+                or formulas[kind].role(row["role"]) is None
+            ):
                 raise DataError(f"{place}: no such kind, or {kind} has no role {row['role']!r}")
             found.setdefault((row["left"], kind), set()).add(row["role"])
     return {pair: frozenset(roles) for pair, roles in found.items()}

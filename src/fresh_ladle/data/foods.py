@@ -1,4 +1,5 @@
-"""Loads the foods: the stocked ones and the rest of the composition table, with their tastes, traits and ranges."""
+"""Loads the foods: the stocked ones and the rest of the composition table, with their tastes,
+traits and ranges."""
 
 from __future__ import annotations
 
@@ -35,7 +36,9 @@ def _figures(row: dict[str, str], place: str) -> dict[str, float | None]:
     return figures
 
 
-def _with_added_sugars(figures: dict[str, float | None], added_share: float) -> dict[str, float | None]:
+def _with_added_sugars(
+    figures: dict[str, float | None], added_share: float
+) -> dict[str, float | None]:
     sugars = figures["sugars_g"]
     added = 0.0 if added_share == 0 else None if sugars is None else sugars * added_share
     return {n: added if n == "added_sugars_g" else figures[n] for n in NUTRIENT_IDS}
@@ -58,7 +61,16 @@ def _composition() -> dict[str, dict[str, str]]:
 def _tastes() -> dict[str, Taste]:
     table: dict[str, Taste] = {}
     smells = load_smells()
-    numbers = ("acid_pct", "sweet_pct", "glutamate_mg", "nucleotide_mg", "bitter", "heat", "aroma", "body")
+    numbers = (
+        "acid_pct",
+        "sweet_pct",
+        "glutamate_mg",
+        "nucleotide_mg",
+        "bitter",
+        "heat",
+        "aroma",
+        "body",
+    )
     for number, row in enumerate(rows("taste.csv"), start=2):
         place = f"taste.csv row {number} ({row['key']})"
         values = {c: non_negative(row[c], f"{place}, {c}") for c in numbers}
@@ -67,7 +79,9 @@ def _tastes() -> dict[str, Taste]:
                 raise DataError(f"{place}, {rank}: a rank runs from 0 to 10")
         if row["key"] not in smells:
             raise DataError(f"{place}: smells.csv says nothing of it")
-        table[row["key"]] = Taste(**values, grade=Grade(row["grade"]), note=row["note"], smells=smells[row["key"]])
+        table[row["key"]] = Taste(
+            **values, grade=Grade(row["grade"]), note=row["note"], smells=smells[row["key"]]
+        )
     if extra := smells.keys() - table.keys():
         raise DataError(f"smells.csv: {', '.join(sorted(extra)[:5])} has no taste")
     return table
@@ -98,7 +112,8 @@ def _traits() -> dict[str, Traits]:
     for key, traits in found.items():
         if both := traits.allergens & traits.may_contain:
             raise DataError(
-                f"traits.csv ({key}): {', '.join(sorted(both))} is contained for certain or perhaps, not both"
+                f"traits.csv ({key}): {', '.join(sorted(both))} is contained for certain or"
+                " perhaps, not both"
             )
     return found
 
@@ -111,7 +126,8 @@ def _figure_ranges() -> dict[str, dict[str, tuple[float, float]]]:
         low, high = (non_negative(row[c], f"{place}, {c}") for c in ("low", "high"))
         if row["nutrient"] not in NUTRIENT_IDS or not low < high or not row["source"]:
             raise DataError(
-                f"{place}: no figure is called {row['nutrient']!r}, its ends are out of order, or no source"
+                f"{place}: no figure is called {row['nutrient']!r}, its ends are out of order, or"
+                " no source"
             )
         found.setdefault(row["key"], {})[row["nutrient"]] = (low, high)
     return found
@@ -136,7 +152,9 @@ def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
         fill = _figures(fills[key], f"pantry_figures.csv ({key})") if key in fills else blank
         filled = frozenset(n for n, value in fill.items() if value is not None)
         merged = {n: fill[n] if n in filled else figures[n] for n in TABLE_NUTRIENTS}
-        fill_source = Source(fills[key]["source_note"], Grade(fills[key]["grade"])) if key in fills else None
+        fill_source = (
+            Source(fills[key]["source_note"], Grade(fills[key]["grade"])) if key in fills else None
+        )
         if not row["reference"] and fill_source is None:
             raise DataError(f"{place}: neither a composition row nor figures of its own")
         if key not in tastes or key not in traits:
@@ -151,7 +169,11 @@ def _pantry_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
                 form=row["form"],
                 note=row["note"],
                 per_100_g=_with_added_sugars(merged, traits[key].added_sugar),
-                source=_reference_source(row["reference"]) if row["reference"] else fill_source or Source("", Grade.C),
+                source=(
+                    _reference_source(row["reference"])
+                    if row["reference"]
+                    else fill_source or Source("", Grade.C)
+                ),
                 filled=filled,
                 fill_source=fill_source,
                 measures=tuple(measures.get(key, ())),
@@ -172,7 +194,8 @@ def _composition_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
     for label, row in composition.items():
         figures = _figures(row, f"composition.csv ({label})")
         key = "table-" + slug(label)
-        # A few rows differ by punctuation alone; the later one is numbered so that both stay reachable.
+        # A few rows differ by punctuation alone; the later one is numbered so that both stay
+        # reachable.
         repeats[key] = repeats.get(key, 0) + 1
         if repeats[key] > 1:
             key = f"{key}-{repeats[key]}"
@@ -192,10 +215,11 @@ def _composition_foods(composition: dict[str, dict[str, str]]) -> list[Food]:
 
 @lru_cache(maxsize=1)
 def load_pantry() -> Pantry:
-    """The shipped pantry (with measures, taste, traits) followed by every row of the composition table.
+    """The shipped pantry (with measures, taste, traits) followed by every row of the composition
+    table.
 
-    Raises DataError naming file, row and column when a figure is impossible or two foods share a key.
-    """
+    Raises DataError naming file, row and column when a figure is impossible or two foods share a
+    key."""
     composition = _composition()
     foods = _rinsed_by_rule(_pantry_foods(composition)) + _composition_foods(composition)
     seen: set[str] = set()
@@ -209,16 +233,17 @@ def load_pantry() -> Pantry:
 def _rinsed_by_rule(foods: list[Food]) -> list[Food]:
     """The foods, with what rinsing changes in canned goods worked out from the drained row.
 
-    What rinsing leaves of sodium and potassium has one home, preparations.csv; a rinsed row only adds its names,
-    measures and taste.
-    """
+    What rinsing leaves of sodium and potassium has one home, preparations.csv; a rinsed row only
+    adds its names, measures and taste."""
     table = load_preparations()
     drained = {food.family: food for food in foods if food.form == "canned-drained"}
     found = []
     for food in foods:
         if food.form == "canned-rinsed" and (before := drained.get(food.family)):
             rule = table.bearing("rinse", before)
-            rinsed = {n: (before.per_100_g[n] or 0.0) * factor for n, factor in rule.factors.items()}
+            rinsed = {
+                n: (before.per_100_g[n] or 0.0) * factor for n, factor in rule.factors.items()
+            }
             source = Source(f"the drained row, {rule.note}: {rule.source}", rule.grade)
             food = replace(
                 food,

@@ -7,7 +7,14 @@ import re
 from fresh_ladle.core.card.audience import Audience
 from fresh_ladle.core.card.expression import BadExpression, names_in, parsed
 from fresh_ladle.core.card.facts import FUNCTIONS, NAMES
-from fresh_ladle.core.catalogue.handouts import ClassBlock, CupEquivalent, Fact, FoodColor, Handouts, WordRule
+from fresh_ladle.core.catalogue.handouts import (
+    ClassBlock,
+    CupEquivalent,
+    Fact,
+    FoodColor,
+    Handouts,
+    WordRule,
+)
 from fresh_ladle.core.foods.food import Grade
 from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.data.tables import DataError, non_negative, rows, split, toml_of
@@ -15,7 +22,9 @@ from fresh_ladle.data.tables import DataError, non_negative, rows, split, toml_o
 
 def load_handouts(pantry: Pantry) -> Handouts:
     """Raises DataError naming the row that cannot be."""
-    return Handouts(_colors(), _word_rules(), _facts(), _cups(pantry), _constants(pantry), _blocks())
+    return Handouts(
+        _colors(), _word_rules(), _facts(), _cups(pantry), _constants(pantry), _blocks()
+    )
 
 
 def _facts() -> tuple[Fact, ...]:
@@ -31,18 +40,25 @@ def _facts() -> tuple[Fact, ...]:
         except BadExpression as error:
             raise DataError(f"{place}: {error}") from None
         used = {name for tree in (when, *values.values()) for name in names_in(tree)}
-        if not used <= FUNCTIONS | NAMES or set(re.findall(r"\{(\w+)\}", row["says"])) != set(values):
-            raise DataError(f"{place}: {used - FUNCTIONS - NAMES or 'a name in its sentence without a value'}")
+        if not used <= FUNCTIONS | NAMES or set(re.findall(r"\{(\w+)\}", row["says"])) != set(
+            values
+        ):
+            raise DataError(
+                f"{place}: {used - FUNCTIONS - NAMES or 'a name in its sentence without a value'}"
+            )
         not_for = tuple(row.get("not_for", ()))
         if not set(not_for) <= set(Audience):
             raise DataError(f"{place}: no audience is called {not_for}")
         grade = Grade(row["grade"])
-        found.append(Fact(row["id"], row["topic"], when, row["says"], values, row["source"], grade, not_for))
+        found.append(
+            Fact(row["id"], row["topic"], when, row["says"], values, row["source"], grade, not_for)
+        )
     return tuple(found)
 
 
 _WANTS = frozenset(
-    {"always", "before", "time", "oil", "acid", "less-salt", "seeds", "canned", "leafy", "hardy", "cutting",
+    {"always", "before", "time", "oil", "acid", "less-salt", "seeds", "canned", "leafy",
+    "hardy", "cutting",
      "vegetables", "cost"}
 )  # fmt: skip
 
@@ -53,7 +69,9 @@ def _blocks() -> tuple[ClassBlock, ...]:
         place = f"class_blocks.csv row {number} ({row['id']})"
         low, high = int(non_negative(row["low"], place)), int(non_negative(row["high"], place))
         if not 1 <= low <= high or row["wants"] not in _WANTS or not row["educator"]:
-            raise DataError(f"{place}: minutes from low to high, what it wants, and what the educator does")
+            raise DataError(
+                f"{place}: minutes from low to high, what it wants, and what the educator does"
+            )
         found.append(
             ClassBlock(
                 row["id"],
@@ -105,7 +123,9 @@ def _word_rules() -> tuple[WordRule, ...]:
             unless = re.compile(row["unless"], re.I) if "unless" in row else None
         except re.error as error:
             raise DataError(f"{place}: {error}") from None
-        found.append(WordRule(row["id"], pattern, unless, row["why"], row["instead"], Grade(row["grade"])))
+        found.append(
+            WordRule(row["id"], pattern, unless, row["why"], row["instead"], Grade(row["grade"]))
+        )
     return tuple(found)
 
 

@@ -1,7 +1,7 @@
 """Reads the shipped figures into core types and refuses anything that does not add up.
 
-Every problem names the file, the row and the column, so that a wrong figure is found where it stands.
-"""
+Every problem names the file, the row and the column, so that a wrong figure is found where it
+stands."""
 
 from __future__ import annotations
 
@@ -57,8 +57,8 @@ def load_doubts() -> tuple[Ambiguity, ...]:
 
 @lru_cache(maxsize=1)
 def load_windows() -> dict[str, dict[str, Window]]:
-    """Well-liked windows by kind of dish and axis. Raises DataError for an unknown kind or axis, or ends out of
-    order."""
+    """Well-liked windows by kind of dish and axis. Raises DataError for an unknown kind or axis, or
+    ends out of order."""
     found: dict[str, dict[str, Window]] = {kind: {} for kind in KINDS}
     for number, row in enumerate(rows("windows.csv"), start=2):
         place = f"windows.csv row {number} ({row['kind']}, {row['axis']})"
@@ -75,7 +75,8 @@ def load_windows() -> dict[str, dict[str, Window]]:
 
 @lru_cache(maxsize=1)
 def load_starting_points() -> tuple[StartingPoint, ...]:
-    """Starting points for target profiles. Raises DataError for a target that cannot be read or a missing source."""
+    """Starting points for target profiles. Raises DataError for a target that cannot be read or a
+    missing source."""
     found = []
     for row in toml_of("starting_points.toml")["starting_point"]:
         place = f"starting_points.toml ({row['name']})"
@@ -85,7 +86,11 @@ def load_starting_points() -> tuple[StartingPoint, ...]:
             raise DataError(f"{place}: {error}") from None
         if not row["source"] or not targets:
             raise DataError(f"{place}: a source and at least one target are needed")
-        found.append(StartingPoint(row["name"], row["eaten_as"], targets, row["source"], Grade(row["grade"]).value))
+        found.append(
+            StartingPoint(
+                row["name"], row["eaten_as"], targets, row["source"], Grade(row["grade"]).value
+            )
+        )
     return tuple(found)
 
 

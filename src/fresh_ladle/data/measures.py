@@ -1,4 +1,5 @@
-"""What things weigh: household measures, packs, and words that measure nothing, each checked as it is read."""
+"""What things weigh: household measures, packs, and words that measure nothing, each checked as it
+is read."""
 
 from __future__ import annotations
 
@@ -23,7 +24,9 @@ def packs_by_key() -> dict[str, list[Pack]]:
     table: dict[str, list[Pack]] = {}
     for number, row in enumerate(rows("packs.csv"), start=2):
         place = f"packs.csv row {number} ({row['key']}, {row['size']})"
-        net, grams, low, high = (non_negative(row[c], f"{place}, {c}") for c in ("net_g", "grams", "low", "high"))
+        net, grams, low, high = (
+            non_negative(row[c], f"{place}, {c}") for c in ("net_g", "grams", "low", "high")
+        )
         if not 0 < low <= grams <= high:
             raise DataError(f"{place}: {low} ≤ {grams} ≤ {high} does not hold")
         if row["region"] not in ("us", "uk", "eu"):
@@ -50,11 +53,14 @@ def _loose_by_class() -> dict[str, tuple[LooseMeasure, ...]]:
 
 
 def loose_by_match() -> dict[str, tuple[LooseMeasure, ...]]:
-    """Loose measures by the key of a food, or by its group where the key has no class of its own."""
+    """Loose measures by the key of a food, or by its group where the key has no class of its
+    own."""
     by_class = _loose_by_class()
     found = {}
     for number, row in enumerate(rows("loose_classes.csv"), start=2):
         if row["class"] not in by_class:
-            raise DataError(f"loose_classes.csv row {number}: loose.csv has no class {row['class']!r}")
+            raise DataError(
+                f"loose_classes.csv row {number}: loose.csv has no class {row['class']!r}"
+            )
         found[row["match"]] = by_class[row["class"]]
     return found

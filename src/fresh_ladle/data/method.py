@@ -38,7 +38,10 @@ def load_lexicon() -> Lexicon:
     return Lexicon({head: tuple(of_head) for head, of_head in senses.items()}, classes)
 
 
-_GROUPS_OF_VERBS = {"cooks": COOKED, "cuts": CUT_SMALL | {"halve", "mash", "crush", "grind", "mince", "blend", "purée"}}
+_GROUPS_OF_VERBS = {
+    "cooks": COOKED,
+    "cuts": CUT_SMALL | {"halve", "mash", "crush", "grind", "mince", "blend", "purée"},
+}
 """What a table may name for many verbs: all that cook a plant, all that cut small."""
 
 

@@ -27,7 +27,9 @@ def _placement(part: dict[str, Any], place: str) -> Placement:
     """Where what comes in is put; its words and its placement must say the same."""
     placement = Placement(part.get("placement", Placement.MIXED_IN))
     if (placement is Placement.ON_TOP) != ("on top" in part.get("how", "")):
-        raise DataError(f"{place}: {part['food']} is {placement.value}, but it reads {part.get('how', '')!r}")
+        raise DataError(
+            f"{place}: {part['food']} is {placement.value}, but it reads {part.get('how', '')!r}"
+        )
     return placement
 
 
@@ -36,7 +38,11 @@ def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Sw
     out = sets[row["out"]] if isinstance(row["out"], str) else row["out"]
     incoming = tuple(
         Incoming(
-            part["food"], part["per_gram"], part.get("how", ""), part.get("preparation", ""), _placement(part, place)
+            part["food"],
+            part["per_gram"],
+            part.get("how", ""),
+            part.get("preparation", ""),
+            _placement(part, place),
         )
         for part in row["in"]
     )
@@ -55,7 +61,11 @@ def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Sw
         ("goal", [row["goal"]], set(GOALS)),
         ("role", roles, set(ROLES)),
         ("figure or taste", [*row["lowers"], *row["raises"]], {*NUTRIENT_IDS, *AXIS_IDS}),
-        ("preparation", [i.preparation for i in incoming if i.preparation], set(load_preparations().labels)),
+        (
+            "preparation",
+            [i.preparation for i in incoming if i.preparation],
+            set(load_preparations().labels),
+        ),
     ):
         if unknown := set(names) - known:
             raise DataError(f"{place}: no {what} is called {sorted(unknown)}")
@@ -81,7 +91,8 @@ def _swap(row: dict[str, Any], sets: dict[str, list[str]], pantry: Pantry) -> Sw
 
 @lru_cache(maxsize=1)
 def load_swaps() -> tuple[Swap, ...]:
-    """The substitution catalogue: those written by hand, then those that follow from the forms of foods.
+    """The substitution catalogue: those written by hand, then those that follow from the forms of
+    foods.
 
     Raises DataError when a food, school, share or ratio cannot be.
     """
@@ -100,13 +111,18 @@ def load_repairs() -> tuple[Repair, ...]:
     for row in toml_of("repairs.toml")["repair"]:
         place = f"repairs.toml ({row['id']})"
         additions = tuple(
-            Addition(a["food"], a["per_100_g"], a.get("how", ""), _placement(a, place)) for a in row.get("add", ())
+            Addition(a["food"], a["per_100_g"], a.get("how", ""), _placement(a, place))
+            for a in row.get("add", ())
         )
         if row["axis"] not in {*AXIS_IDS, *NUTRIENT_IDS} or row["mends"] not in ("low", "high"):
-            raise DataError(f"{place}: no taste or figure {row['axis']!r}, or it mends neither low nor high")
+            raise DataError(
+                f"{place}: no taste or figure {row['axis']!r}, or it mends neither low nor high"
+            )
         for addition in additions:
             if addition.food not in pantry or not 0 < addition.per_100_g <= 20:
-                raise DataError(f"{place}: no food is called {addition.food!r}, or its dose is out of bounds")
+                raise DataError(
+                    f"{place}: no food is called {addition.food!r}, or its dose is out of bounds"
+                )
         found.append(
             Repair(
                 row["id"],
@@ -131,19 +147,28 @@ def load_food_pitfalls() -> tuple[FoodPitfall, ...]:
     for row in toml_of("pitfalls.toml")["pitfall"]:
         unknown = [f for f in row["foods"] if f not in pantry]
         if row["concern"] not in CONCERNS or unknown:
-            raise DataError(f"pitfalls.toml ({row['id']}): no concern {row['concern']!r}, or no foods {unknown}")
+            raise DataError(
+                f"pitfalls.toml ({row['id']}): no concern {row['concern']!r}, or no foods {unknown}"
+            )
         found.append(FoodPitfall(row["id"], row["text"], row["concern"], frozenset(row["foods"])))
     return tuple(found)
 
 
 def load_stretches(pantry: Pantry) -> dict[str, tuple[Stretch, ...]]:
-    """What may come in to make more of a dish, by kind. Raises DataError for an unknown kind or food, a dose of
-    nothing, or no reason."""
+    """What may come in to make more of a dish, by kind. Raises DataError for an unknown kind or
+    food, a dose of nothing, or no reason."""
     found: dict[str, list[Stretch]] = {}
     for number, row in enumerate(rows("stretches.csv"), start=2):
         place = f"stretches.csv row {number} ({row['kind']}, {row['food']})"
         dose = non_negative(row["per_100_g"], f"{place}, per_100_g")
-        if row["kind"] not in KINDS or row["food"] not in pantry or not 0 < dose <= 30 or not row["reason"]:
+        if (
+            row["kind"] not in KINDS
+            or row["food"] not in pantry
+            or not 0 < dose <= 30
+            or not row["reason"]
+        ):
             raise DataError(f"{place}: no such kind or food, a dose out of bounds, or no reason")
-        found.setdefault(row["kind"], []).append(Stretch(row["food"], dose, row["how"], row["reason"]))
+        found.setdefault(row["kind"], []).append(
+            Stretch(row["food"], dose, row["how"], row["reason"])
+        )
     return {kind: tuple(stretches) for kind, stretches in found.items()}

@@ -20,7 +20,9 @@ def load_reach() -> tuple[Reach, ...]:
         foods, of_groups = frozenset(split(row["foods"])), frozenset(split(row["groups"]))
         unknown = {key for key in foods if key not in pantry} | (of_groups - groups)
         if unknown:
-            raise DataError(f"reach.csv ({row['id']}): nothing is called {', '.join(sorted(unknown))}")
+            raise DataError(
+                f"reach.csv ({row['id']}): nothing is called {', '.join(sorted(unknown))}"
+            )
         found.append(
             Reach(
                 row["id"],

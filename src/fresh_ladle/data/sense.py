@@ -22,7 +22,12 @@ _SETS: Mapping[str, tuple[str, ...]] = {
     "set:nut": ("@nut-seed",),
     "set:canned_beans": ("*-canned-*",),
 }
-_GROUP_OF_SET = {"set:oil": "fat-oil", "set:salt": "salt-salty", "set:syrup": "sweetener", "set:sugar": "sweetener"}
+_GROUP_OF_SET = {
+    "set:oil": "fat-oil",
+    "set:salt": "salt-salty",
+    "set:syrup": "sweetener",
+    "set:sugar": "sweetener",
+}
 
 
 class _Names:
@@ -90,7 +95,9 @@ def _diets(names: _Names) -> dict[str, Diet]:
             raise DataError(f"{place}: no diet is called {row['diet']!r}")
         (key,) = names.of(row["key"], place)
         alcohol = non_negative(row["alcohol_pct_high"] or "0", place)
-        found[key] = Diet(_ANIMAL[row["diet"]], row["pork"] not in ("", "no"), alcohol > ALCOHOL_PCT)
+        found[key] = Diet(
+            _ANIMAL[row["diet"]], row["pork"] not in ("", "no"), alcohol > ALCOHOL_PCT
+        )
     return found
 
 
@@ -134,6 +141,13 @@ def _levers(names: _Names) -> dict[tuple[str, str], tuple[Lever, ...]]:
     found: dict[tuple[str, str], list[Lever]] = {}
     for number, row in enumerate(rows("levers.csv"), start=2):
         place = f"levers.csv row {number}"
-        lever = Lever(int(row["order"]), row["do"], names.all_of(row["out"], place), names.all_of(row["in"], place))
+        lever = Lever(
+            int(row["order"]),
+            row["do"],
+            names.all_of(row["out"], place),
+            names.all_of(row["in"], place),
+        )
         found.setdefault((row["kind"], row["goal"]), []).append(lever)
-    return {key: tuple(sorted(of_key, key=lambda lever: lever.order)) for key, of_key in found.items()}
+    return {
+        key: tuple(sorted(of_key, key=lambda lever: lever.order)) for key, of_key in found.items()
+    }

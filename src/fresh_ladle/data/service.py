@@ -1,4 +1,5 @@
-"""Loads what is known of work in a kitchen: verbs, cooking times, shares of strong foods, keep times; checked."""
+"""Loads what is known of work in a kitchen: verbs, cooking times, shares of strong foods, keep
+times; checked."""
 
 from __future__ import annotations
 
@@ -37,7 +38,10 @@ def _verbs() -> tuple[WorkVerb, ...]:
         if row["verb"] in seen:
             raise DataError(f"{place}: it is there already")
         seen.add(row["verb"])
-        fixed, per_kg = non_negative(row["active_fixed"], place), non_negative(row["active_per_kg"], place)
+        fixed, per_kg = (
+            non_negative(row["active_fixed"], place),
+            non_negative(row["active_per_kg"], place),
+        )
         if fixed + per_kg <= 0:
             raise DataError(f"{place}: no work")
         found.append(
@@ -67,7 +71,10 @@ def _times(pantry: Pantry, verbs: set[str]) -> tuple[CookingTime, ...]:
     for number, row in enumerate(rows("cooking_times.csv"), start=2):
         place = f"cooking_times.csv row {number} ({row['food']}, {row['verb']})"
         name = row["food"].removeprefix("group:")
-        if name not in (groups if row["food"].startswith("group:") else pantry) or row["verb"] not in verbs:
+        if (
+            name not in (groups if row["food"].startswith("group:") else pantry)
+            or row["verb"] not in verbs
+        ):
             raise DataError(f"{place}: no such food, group or verb")
         minutes = _range(row, ("minutes", "low", "high"), place)
         celsius = float(row["temperature_c"]) if row["temperature_c"] else None
@@ -79,7 +86,10 @@ def _scaling(pantry: Pantry) -> dict[str, ScalingShare]:
     found = {}
     for number, row in enumerate(rows("scaling_shares.csv"), start=2):
         place = f"scaling_shares.csv row {number} ({row['food']})"
-        at_4, at_10 = non_negative(row["share_at_4"], place), non_negative(row["share_at_10"], place)
+        at_4, at_10 = (
+            non_negative(row["share_at_4"], place),
+            non_negative(row["share_at_10"], place),
+        )
         if row["food"] not in pantry or not 0 < at_10 <= at_4 <= 1:
             raise DataError(f"{place}: no such food, or shares that do not fall from 1")
         found[row["food"]] = ScalingShare(row["food"], at_4, at_10)
@@ -101,12 +111,17 @@ def _keeping(pantry: Pantry) -> tuple[KeepRule, ...]:
         )
         without = Selector(
             tuple(p for p in split(row["without"]) if not p.startswith("group:")),
-            frozenset(p.removeprefix("group:") for p in split(row["without"]) if p.startswith("group:")),
+            frozenset(
+                p.removeprefix("group:") for p in split(row["without"]) if p.startswith("group:")
+            ),
         )
         for pattern in (*foods.patterns, *without.patterns):
             if not any(fnmatchcase(key, pattern) for key in keys):
                 raise DataError(f"{place}: no food is called {pattern}")
-        if not (foods.groups | without.groups) <= groups or not set(split(row["kinds"])) <= KINDS.keys():
+        if (
+            not (foods.groups | without.groups) <= groups
+            or not set(split(row["kinds"])) <= KINDS.keys()
+        ):
             raise DataError(f"{place}: no such group or kind of dish")
         days = int(non_negative(row["days"], place))
         fresh = int(non_negative(row["days_fresh"], place)) if row["days_fresh"] else days

@@ -20,8 +20,14 @@ def load_smells() -> dict[str, tuple[str, ...]]:
     for number, row in enumerate(rows("smells.csv"), start=2):
         place = f"smells.csv row {number} ({row['key']})"
         families = tuple(split(row["families"]))
-        if row["key"] in found or not 1 <= len(families) <= MOST_FAMILIES or row["grade"] not in ("A", "B", "C"):
-            raise DataError(f"{place}: it stands twice, has no family or more than {MOST_FAMILIES}, or no grade")
+        if (
+            row["key"] in found
+            or not 1 <= len(families) <= MOST_FAMILIES
+            or row["grade"] not in ("A", "B", "C")
+        ):
+            raise DataError(
+                f"{place}: it stands twice, has no family or more than {MOST_FAMILIES}, or no grade"
+            )
         for family in families:
             if families != (NO_SMELL,):
                 check_family(family, place)
@@ -38,8 +44,15 @@ def load_likeness() -> Likeness:
         check_family(a, place)
         check_family(b, place)
         distance = non_negative(row["distance"], place)
-        if (a, b) in distances or ((b, a) in distances and a != b) or distance > 1 or (a == b) != (distance == 0):
-            raise DataError(f"{place}: {a} and {b} stand twice, or their distance is none of 0 to 1")
+        if (
+            (a, b) in distances
+            or ((b, a) in distances and a != b)
+            or distance > 1
+            or (a == b) != (distance == 0)
+        ):
+            raise DataError(
+                f"{place}: {a} and {b} stand twice, or their distance is none of 0 to 1"
+            )
         distances[a, b] = distance
     if len(distances) != len(FAMILIES) * (len(FAMILIES) + 1) // 2:
         raise DataError("smell_distances.csv: a pair of families is missing")

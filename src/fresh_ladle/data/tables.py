@@ -17,7 +17,8 @@ class DataError(ValueError):
 
 @cache
 def _folder_of() -> dict[str, Traversable]:
-    """Every shipped table by its name, wherever it lies. Raises DataError where two share a name."""
+    """Every shipped table by its name, wherever it lies. Raises DataError where two share a
+    name."""
     tables: dict[str, Traversable] = {}
     for folder in files("fresh_ladle.data").iterdir():
         for table in folder.iterdir() if folder.is_dir() else ():
@@ -39,7 +40,9 @@ def rows(name: str) -> list[dict[str, str]]:
         found = list(csv.DictReader(handle))
     for number, row in enumerate(found, start=2):
         if None in row or None in row.values():
-            raise DataError(f"{name} row {number}: not as many cells as there are columns; a comma wants quotes")
+            raise DataError(
+                f"{name} row {number}: not as many cells as there are columns; a comma wants quotes"
+            )
     return found
 
 

@@ -1,9 +1,8 @@
 """A made-up blend for practice, with a truth of its own that the model of thickness does not know.
 
-Its yield stress follows a power of the solids that differs from blend to blend, and their crowding besides (it rises
-without end where they touch), which the model's straight line leaves out; the sheet is read to a quarter of a
-centimeter, with the scatter of a hand.
-"""
+Its yield stress follows a power of the solids that differs from blend to blend, and their crowding
+besides (it rises without end where they touch), which the model's straight line leaves out; the
+sheet is read to a quarter of a centimeter, with the scatter of a hand."""
 
 from __future__ import annotations
 
@@ -18,8 +17,8 @@ STANDING_HOURS = 2.5
 
 @dataclass(frozen=True, slots=True)
 class HiddenBlend:
-    """`solids` is their share when blended; `power` how fast the stress grows with them; `firmness` sets the scale;
-    `swells` is the share by which solids swell on standing."""
+    """`solids` is their share when blended; `power` how fast the stress grows with them; `firmness`
+    sets the scale; `swells` is the share by which solids swell on standing."""
 
     solids: float
     power: float

@@ -1,8 +1,7 @@
 """A scale that prints lines of ASCII to a serial port or a TCP port.
 
-Each question opens the port, waits for a line that has settled, and lets go of it again: a scale that is unplugged in
-between, or asked by two tablets in turn, is no trouble.
-"""
+Each question opens the port, waits for a line that has settled, and lets go of it again: a scale
+that is unplugged in between, or asked by two tablets in turn, is no trouble."""
 
 from __future__ import annotations
 
@@ -15,7 +14,8 @@ from fresh_ladle.devices.readout import ReadoutError, Trouble, Weight
 
 PATIENCE_SECONDS = 4.0
 SETTLED_LINES = 2
-"""Settled lines in a row that agree, before one is believed: a single one may be from before the spoon."""
+"""Settled lines in a row that agree, before one is believed: a single one may be from before the
+spoon."""
 GARBAGE_LINES = 6
 TARE = b"T\r\n"
 

@@ -1,8 +1,9 @@
-"""Lines of a scale as weights: many bench scales print one line for each weight, and each maker another.
+"""Lines of a scale as weights: many bench scales print one line for each weight, and each maker
+another.
 
-A pattern is the line with its parts named in braces: `{state} {weight} {unit}`. `{weight}` is needed; `{state}` is a
-word that says whether it has settled; any run of spaces stands for any other.
-"""
+A pattern is the line with its parts named in braces: `{state} {weight} {unit}`. `{weight}` is
+needed; `{state}` is a word that says whether it has settled; any run of spaces stands for any
+other."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ _PARTS = {
 
 
 def compiled(pattern: str) -> re.Pattern[str]:
-    """Raises ValueError, in words, for a pattern without a weight, with a part nobody knows, or one part twice."""
+    """Raises ValueError, in words, for a pattern without a weight, with a part nobody knows, or one
+    part twice."""
     parts = re.findall(r"\{[^}]*\}", pattern)
     if unknown := [p for p in parts if p not in _PARTS]:
         raise ValueError(f"the pattern has {unknown[0]}: only {', '.join(_PARTS)} are known")

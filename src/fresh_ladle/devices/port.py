@@ -1,4 +1,5 @@
-"""A port that prints lines: a serial one here, or a TCP one in the house. Opened for each question, then let go."""
+"""A port that prints lines: a serial one here, or a TCP one in the house. Opened for each question,
+then let go."""
 
 from __future__ import annotations
 
@@ -27,16 +28,20 @@ class PortGone(Exception):
 def checked_address(address: str, what: str = "scale") -> str:
     """The address of an instrument as it is opened: `127.0.0.1:8177`, `/dev/ttyUSB0` or `COM3`.
 
-    Raises ValueError, in words, for another, for two at once, and for an address outside of the house.
-    """
+    Raises ValueError, in words, for another, for two at once, and for an address outside of the
+    house."""
     address = address.strip()
     if re.search(r"[,;\s]", address):
-        raise ValueError(f"one {what} at a time: the workbench would not know which of two is meant")
+        raise ValueError(
+            f"one {what} at a time: the workbench would not know which of two is meant"
+        )
     if _SERIAL.fullmatch(address) and ".." not in address:
         return address
     found = _TCP.fullmatch(address)
     if found is None or not 1 <= int(found["port"]) <= 65535:
-        raise ValueError(f"a {what} is at an address such as 127.0.0.1:8177, or at a port such as /dev/ttyUSB0")
+        raise ValueError(
+            f"a {what} is at an address such as 127.0.0.1:8177, or at a port such as /dev/ttyUSB0"
+        )
     host = found["host"].strip("[]")
     try:
         inside = host.lower() == "localhost" or _is_inside(host)
@@ -49,7 +54,9 @@ def checked_address(address: str, what: str = "scale") -> str:
 
 def _is_inside(host: str) -> bool:
     found = ipaddress.ip_address(host)
-    return (found.is_loopback or found.is_private or found.is_link_local) and not found.is_unspecified
+    return (
+        found.is_loopback or found.is_private or found.is_link_local
+    ) and not found.is_unspecified
 
 
 def opened(address: str) -> Any:

@@ -1,4 +1,5 @@
-"""A probe thermometer that is not there: its pan cools by Newton's law, and can be left too long or pulled out of."""
+"""A probe thermometer that is not there: its pan cools by Newton's law, and can be left too long or
+pulled out of."""
 
 from __future__ import annotations
 
@@ -12,15 +13,16 @@ from time import monotonic
 ROOM, REFRIGERATOR, ICE = 21.0, 3.0, 0.5
 NOISE_C = 0.15
 COOLED_PER_HOUR = {"flat pan": 1.6, "deep bowl": 0.45}
-"""After an hour in still air e to the minus that is left of the distance to what is around it (estimate)."""
+"""After an hour in still air e to the minus that is left of the distance to what is around it
+(estimate)."""
 FASTER_IN = {"room": 1.0, "refrigerator": 1.3, "ice bath, stirred": 6.0}
 AROUND = {"room": ROOM, "refrigerator": REFRIGERATOR, "ice bath, stirred": ICE}
 
 
 @dataclass
 class StandInProbe:
-    """One probe in one pan. `speed` is how many times faster than the clock its hours pass. All may be called from
-    several threads; `now` gives the seconds of a clock."""
+    """One probe in one pan. `speed` is how many times faster than the clock its hours pass. All may
+    be called from several threads; `now` gives the seconds of a clock."""
 
     vessel: str = "flat pan"
     place: str = "room"
@@ -45,10 +47,12 @@ class StandInProbe:
             return around + (self._celsius - around) * exp(-rate * hours)
 
     def change(self, what: str, value: str | float | bool) -> None:
-        """Puts the pan elsewhere, into another vessel, or lets its hours pass faster. Raises KeyError for what is not
-        there."""
+        """Puts the pan elsewhere, into another vessel, or lets its hours pass faster. Raises
+        KeyError for what is not there."""
         with self._lock:
-            if (what == "vessel" and value not in COOLED_PER_HOUR) or (what == "place" and value not in AROUND):
+            if (what == "vessel" and value not in COOLED_PER_HOUR) or (
+                what == "place" and value not in AROUND
+            ):
                 raise KeyError(value)
             self._celsius, self._since = self.food_celsius(), self.now()
             setattr(self, what, value)

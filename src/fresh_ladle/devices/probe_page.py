@@ -1,4 +1,5 @@
-"""The page of the stand-in thermometer: where its pan stands, how fast its hours pass, and how it may fail."""
+"""The page of the stand-in thermometer: where its pan stands, how fast its hours pass, and how it
+may fail."""
 
 from __future__ import annotations
 
@@ -23,14 +24,20 @@ _templates = Jinja2Templates(directory=ROOT / "templates")
 def create_probe_page(probe: StandInProbe, port: int) -> FastAPI:
     """The page of one stand-in whose lines come from `port`."""
     app = FastAPI(docs_url=None, redoc_url=None, openapi_url=None)
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
-    app.add_api_route("/static/base.css", lambda: FileResponse(ROOT.parent / "web" / "shared" / "base.css"))
+    app.add_middleware(
+        TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"]
+    )
+    app.add_api_route(
+        "/static/base.css", lambda: FileResponse(ROOT.parent / "web" / "shared" / "base.css")
+    )
     app.mount("/static", StaticFiles(directory=ROOT.parent / "web" / "static"), name="static")
 
     @app.get("/", response_class=HTMLResponse)
     def show(request: Request) -> HTMLResponse:
         lists = {"vessels": COOLED_PER_HOUR, "places": AROUND, "speeds": SPEEDS}
-        return _templates.TemplateResponse(request, "probe.html", {"probe": probe, "port": port, **lists})
+        return _templates.TemplateResponse(
+            request, "probe.html", {"probe": probe, "port": port, **lists}
+        )
 
     @app.get("/shown", response_class=HTMLResponse)
     def shown() -> HTMLResponse:
@@ -63,7 +70,10 @@ def run_probe(port: int, page_port: int) -> int:
     """Serves lines and page on this machine alone until stopped."""
     probe = StandInProbe()
     server = LineServer(probe, port)
-    print(f"A thermometer prints its lines at 127.0.0.1:{server.port}: type that in Settings", flush=True)
+    print(
+        f"A thermometer prints its lines at 127.0.0.1:{server.port}: type that in Settings",
+        flush=True,
+    )
     print(f"Its page is http://127.0.0.1:{page_port}/ (Ctrl-C stops both)", flush=True)
     page = create_probe_page(probe, server.port)
     uvicorn.run(page, host="127.0.0.1", port=page_port, log_level="warning", access_log=False)

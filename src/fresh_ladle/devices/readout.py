@@ -1,4 +1,5 @@
-"""What a scale or a thermometer says, and how it fails: the interface the workbench knows, whatever is plugged in."""
+"""What a scale or a thermometer says, and how it fails: the interface the workbench knows, whatever
+is plugged in."""
 
 from __future__ import annotations
 
@@ -15,7 +16,9 @@ class Trouble(StrEnum):
     UNDER = "the scale stands below nothing: something was taken off after it was set to zero"
     NOT_SETTLED = "the scale does not settle: keep hands and drafts away, and try again"
     GARBAGE = "the scale sends what is no weight: look at its pattern in Settings"
-    PROBE_GONE = "the thermometer does not answer: see that it is on and plugged in, or type what it shows"
+    PROBE_GONE = (
+        "the thermometer does not answer: see that it is on and plugged in, or type what it shows"
+    )
     PROBE_GARBAGE = "the thermometer sends what is no temperature: type what it shows"
     TWO = "two things answer there at once: plug one of them off"
 
@@ -30,8 +33,8 @@ class ReadoutError(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Weight:
-    """Grams on the pan since it was set to zero; `stable` when the scale says that it has settled. `step_g` is the
-    smallest step the scale shows."""
+    """Grams on the pan since it was set to zero; `stable` when the scale says that it has settled.
+    `step_g` is the smallest step the scale shows."""
 
     grams: float
     stable: bool

@@ -1,8 +1,8 @@
-"""A scale that is not there: things are put on its pan and taken off, it settles, drifts, and can be made to fail.
+"""A scale that is not there: things are put on its pan and taken off, it settles, drifts, and can
+be made to fail.
 
-It speaks lines as many bench scales do, over TCP on this machine alone, so that nothing in the workbench knows that it
-is none.
-"""
+It speaks lines as many bench scales do, over TCP on this machine alone, so that nothing in the
+workbench knows that it is none."""
 
 from __future__ import annotations
 
@@ -26,7 +26,8 @@ OUNCE_G = 28.349523125
 
 @dataclass
 class Thing:
-    """What can stand on the pan: `empty_g` of vessel and `holds_g` of what is in it; `pinch_g` goes at a time."""
+    """What can stand on the pan: `empty_g` of vessel and `holds_g` of what is in it; `pinch_g` goes
+    at a time."""
 
     name: str
     empty_g: float

@@ -1,4 +1,5 @@
-"""The stand-in's own little page: what stands beside the scale, what is on its pan, and how it may fail."""
+"""The stand-in's own little page: what stands beside the scale, what is on its pan, and how it may
+fail."""
 
 from __future__ import annotations
 
@@ -24,15 +25,21 @@ _templates = Jinja2Templates(directory=ROOT / "templates")
 def create_page(scale: StandInScale, port: int, seed: int = 1) -> FastAPI:
     """The page of one stand-in whose lines come from `port`."""
     app = FastAPI(docs_url=None, redoc_url=None, openapi_url=None)
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
-    app.add_api_route("/static/base.css", lambda: FileResponse(ROOT.parent / "web" / "shared" / "base.css"))
+    app.add_middleware(
+        TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"]
+    )
+    app.add_api_route(
+        "/static/base.css", lambda: FileResponse(ROOT.parent / "web" / "shared" / "base.css")
+    )
     app.mount("/static", StaticFiles(directory=ROOT.parent / "web" / "static"), name="static")
     blend, rng = HiddenBlend.made_up(seed), Random(seed)
     ring = {"water": 0.0, "hours": 0.0, "run": -1.0}
 
     @app.get("/", response_class=HTMLResponse)
     def show(request: Request) -> HTMLResponse:
-        return _templates.TemplateResponse(request, "scale.html", {"scale": scale, "port": port, "ring": ring})
+        return _templates.TemplateResponse(
+            request, "scale.html", {"scale": scale, "port": port, "ring": ring}
+        )
 
     @app.get("/shown", response_class=HTMLResponse)
     def shown() -> HTMLResponse:

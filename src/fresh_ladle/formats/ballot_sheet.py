@@ -1,4 +1,5 @@
-"""Ballots as a CSV: a row for each seat, under the names of what was asked. Read whole or not at all."""
+"""Ballots as a CSV: a row for each seat, under the names of what was asked. Read whole or not at
+all."""
 
 from __future__ import annotations
 
@@ -28,8 +29,8 @@ class SheetKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class BallotSheet:
-    """Whole answers by seat, in the order of `columns`: 1 or 0 for right, 0 or 1 for a or b, else the score as it was
-    written. `left_out` are the seats that left something open."""
+    """Whole answers by seat, in the order of `columns`: 1 or 0 for right, 0 or 1 for a or b, else
+    the score as it was written. `left_out` are the seats that left something open."""
 
     columns: tuple[str, ...]
     answers: dict[str, tuple[int, ...]]
@@ -55,10 +56,13 @@ def read_ballots(data: bytes, kind: SheetKind) -> BallotSheet:
             left_out.append(seat)
             continue
         answers[seat] = tuple(
-            _value(cell, head, kind, number, len(heads) - 1) for cell, head in zip(cells, heads[1:], strict=True)
+            _value(cell, head, kind, number, len(heads) - 1)
+            for cell, head in zip(cells, heads[1:], strict=True)
         )
         if kind is SheetKind.RANKING and len(set(answers[seat])) < len(answers[seat]):
-            raise FileError(f"row {number}: seat {seat} gave one rank twice; each rank is given once")
+            raise FileError(
+                f"row {number}: seat {seat} gave one rank twice; each rank is given once"
+            )
     if not answers:
         raise FileError("no seat answered all that was asked")
     return BallotSheet(heads[1:], answers, tuple(left_out))
@@ -71,12 +75,16 @@ def _rows(data: bytes) -> list[list[str]]:
         raise FileError(f"this CSV is damaged ({error}): save it again") from None
     rows = [row for row in rows if any(row)]
     if not rows or len(rows) > MAX_ROWS + 1 or len(rows[0]) > MAX_COLUMNS:
-        raise FileError(f"a sheet of ballots has a row of names, and 1 to {MAX_ROWS} rows of at most {MAX_COLUMNS}")
+        raise FileError(
+            f"a sheet of ballots has a row of names, and 1 to {MAX_ROWS} rows of at most"
+            f" {MAX_COLUMNS}"
+        )
     return rows
 
 
 def read_marked(data: bytes, asked: Sequence[str]) -> dict[int, dict[int, dict[str, int]]]:
-    """A sheet as it is typed from printed ballots: `seat,cup` and what was asked of each cup, by seat and code.
+    """A sheet as it is typed from printed ballots: `seat,cup` and what was asked of each cup, by
+    seat and code.
 
     Raises FileError naming the row and what is wrong with it.
     """
@@ -87,7 +95,9 @@ def read_marked(data: bytes, asked: Sequence[str]) -> dict[int, dict[int, dict[s
     for number, row in enumerate(rows[1:], start=2):
         if len(row) != len(heads) or not all(row):
             raise FileError(f"row {number}: {len(heads)} cells are wanted, and none may be empty")
-        seat, cup = (_whole(cell, head, number, 1, 999) for cell, head in zip(row[:2], heads, strict=False))
+        seat, cup = (
+            _whole(cell, head, number, 1, 999) for cell, head in zip(row[:2], heads, strict=False)
+        )
         if cup in found.get(seat, {}):
             raise FileError(f"row {number}: seat {seat} and cup {cup} stand there twice")
         found.setdefault(seat, {})[cup] = {
@@ -107,15 +117,27 @@ def ballots_csv(heads: Sequence[str], rows: Sequence[Sequence[object]]) -> str:
     return csv_text(heads, rows)
 
 
-_ONE_COLUMN = {SheetKind.TRIANGLE: "correct", SheetKind.TWO_ALTERNATIVE: "correct", SheetKind.PREFERENCE: "preferred"}
+_ONE_COLUMN = {
+    SheetKind.TRIANGLE: "correct",
+    SheetKind.TWO_ALTERNATIVE: "correct",
+    SheetKind.PREFERENCE: "preferred",
+}
 
 
 def _check_heads(heads: Sequence[str], kind: SheetKind) -> None:
     wanted = f"seat,{_ONE_COLUMN[kind]}" if kind in _ONE_COLUMN else ""
     if kind in (SheetKind.LIKING, SheetKind.RANKING):
-        wanted = "" if heads[0] == "seat" and len(heads) >= 3 else "seat,a,b and so on, a column for each version"
+        wanted = (
+            ""
+            if heads[0] == "seat" and len(heads) >= 3
+            else "seat,a,b and so on, a column for each version"
+        )
     elif kind is SheetKind.JUST_RIGHT:
-        wanted = "" if tuple(heads[:2]) == ("seat", "liking") and len(heads) >= 3 else "seat,liking,salt and so on"
+        wanted = (
+            ""
+            if tuple(heads[:2]) == ("seat", "liking") and len(heads) >= 3
+            else "seat,liking,salt and so on"
+        )
     elif ",".join(heads) == wanted:
         wanted = ""
     if wanted or len(set(heads)) < len(heads) or not all(heads):
@@ -139,5 +161,7 @@ def _value(cell: str, head: str, kind: SheetKind, row: int, columns: int) -> int
 def _whole(cell: str, head: str, row: int, low: int, high: int) -> int:
     number = cell.replace("−", "-").removeprefix("+")
     if not re.fullmatch(r"-?[0-9]{1,6}", number) or not low <= int(number) <= high:
-        raise FileError(f"row {row}: {head} is a whole number from {low} to {high}, not {cell[:20]!r}")
+        raise FileError(
+            f"row {row}: {head} is a whole number from {low} to {high}, not {cell[:20]!r}"
+        )
     return int(number)

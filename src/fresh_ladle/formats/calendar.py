@@ -11,7 +11,8 @@ from fresh_ladle.core.service.schedule import Schedule
 
 
 def calendar_of(service: Service, name: str, number: int) -> bytes:
-    """The steps and the meal of service `number` as iCalendar; only the meal where there is no order of work."""
+    """The steps and the meal of service `number` as iCalendar; only the meal where there is no
+    order of work."""
     calendar = Calendar()
     calendar.add("prodid", "-//Fresh Ladle//Service//EN")
     calendar.add("version", "2.0")
@@ -20,7 +21,9 @@ def calendar_of(service: Service, name: str, number: int) -> bytes:
         for placed in service.order.placed:
             start, end = (service.clock.moment(minute) for minute in (placed.start, placed.end))
             words = f"{placed.task.text} (cook {cooks[placed.cook]})"
-            calendar.add_component(_event(f"{number}-{placed.task.id}", words, start, end, placed.task.dish))
+            calendar.add_component(
+                _event(f"{number}-{placed.task.id}", words, start, end, placed.task.dish)
+            )
     eaten = service.ask.eaten
     calendar.add_component(_event(f"{number}-eaten", f"{name}: eaten", eaten, eaten, ""))
     return bytes(calendar.to_ical())

@@ -1,5 +1,6 @@
-"""Cards on paper: letter, A4, half a page, an index card, large print; alone, two to a page, many as a booklet; PDF or
-PNG. Letters shrink until all of a card stands on its one page. Same card, same bytes."""
+"""Cards on paper: letter, A4, half a page, an index card, large print; alone, two to a page, many
+as a booklet; PDF or PNG. Letters shrink until all of a card stands on its one page. Same card, same
+bytes."""
 
 from __future__ import annotations
 
@@ -16,7 +17,8 @@ from fresh_ladle.core.recipes.recipe import RecipeError
 
 @dataclass(frozen=True, slots=True)
 class CardForm:
-    """A form of card: its page in mm, the largest and smallest letters in pt that are tried, and what it leaves out."""
+    """A form of card: its page in mm, the largest and smallest letters in pt that are tried, and
+    what it leaves out."""
 
     id: str
     name: str
@@ -188,21 +190,27 @@ _SOURCE = """
 
 
 def card_pdf(cards: Sequence[Mapping[str, Any]], form: CardForm, two: bool = False) -> bytes:
-    """The cards, each on its page, or `two` of half a page on one. Raises RecipeError for a card that does not fit its
-    form with the smallest letters, or too many cards."""
+    """The cards, each on its page, or `two` of half a page on one. Raises RecipeError for a card
+    that does not fit its form with the smallest letters, or too many cards."""
     return _compiled(cards, form, two, "pdf")
 
 
 def booklet_pdf(
-    cards: Sequence[Mapping[str, Any]], left_out: Sequence[tuple[str, str]], form: CardForm, two: bool = False
+    cards: Sequence[Mapping[str, Any]],
+    left_out: Sequence[tuple[str, str]],
+    form: CardForm,
+    two: bool = False,
 ) -> bytes:
-    """The cards as `card_pdf` makes them, without those that cannot be printed; these, and what was `left_out` before,
-    stand with the reason on a last page. Raises RecipeError where no card is left, or there are too many."""
+    """The cards as `card_pdf` makes them, without those that cannot be printed; these, and what was
+    `left_out` before, stand with the reason on a last page. Raises RecipeError where no card is
+    left, or there are too many."""
     _check_count(cards, left_out)
     try:
         return _compiled(cards, form, two, "pdf", left_out)
     except RecipeError:
-        refused = {place: said for place, card in enumerate(cards) if (said := _why_not(card, form))}
+        refused = {
+            place: said for place, card in enumerate(cards) if (said := _why_not(card, form))
+        }
     if not refused or len(refused) == len(cards):
         return _compiled(cards, form, two, "pdf", left_out)
     good = [card for place, card in enumerate(cards) if place not in refused]
@@ -226,9 +234,14 @@ def card_png(card: Mapping[str, Any], form: CardForm) -> bytes:
 
 def _check_count(cards: Sequence[Mapping[str, Any]], left_out: Sequence[tuple[str, str]]) -> None:
     if not cards and left_out:
-        raise RecipeError("none of these can be printed: " + "; ".join(f"{name}: {why}" for name, why in left_out[:5]))
+        raise RecipeError(
+            "none of these can be printed: "
+            + "; ".join(f"{name}: {why}" for name, why in left_out[:5])
+        )
     if not 1 <= len(cards) <= MOST_CARDS:
-        raise RecipeError(f"1 to {MOST_CARDS} cards are printed at a time; {len(cards)} were asked for")
+        raise RecipeError(
+            f"1 to {MOST_CARDS} cards are printed at a time; {len(cards)} were asked for"
+        )
 
 
 def _compiled(
@@ -259,14 +272,18 @@ def _compiled(
     except typst.TypstError as error:
         if "card too full" in str(error):
             raise RecipeError(
-                f"{sheet['title']} does not fit on {form.name.lower()} in letters one can read: choose a larger form"
+                f"{sheet['title']} does not fit on {form.name.lower()} in letters one can read:"
+                " choose a larger form"
             ) from None
-        raise RecipeError(f"{sheet['title']} cannot be printed as it is written: look for odd signs in it") from error
+        raise RecipeError(
+            f"{sheet['title']} cannot be printed as it is written: look for odd signs in it"
+        ) from error
 
 
 def _form_values(form: CardForm) -> dict[str, Any]:
     return {
-        "width": form.width, "height": form.height, "largest": form.largest, "smallest": form.smallest,
+        "width": form.width, "height": form.height, "largest": form.largest,
+        "smallest": form.smallest,
         "margin": form.margin, "bare": form.bare, "stacked": form.stacked,
     }  # fmt: skip
 
@@ -279,5 +296,8 @@ def _layout(cards: Sequence[Mapping[str, Any]], form: CardForm, two: bool) -> di
     if form.id != "half":
         raise RecipeError("two to a page are half a page each: choose that form")
     pairs = [cards[at : at + 2] for at in range(0, len(cards), 2)]
-    pages = [[{"x": place * form.width, "y": 0, "card": card} for place, card in enumerate(pair)] for pair in pairs]
+    pages = [
+        [{"x": place * form.width, "y": 0, "card": card} for place, card in enumerate(pair)]
+        for pair in pairs
+    ]
     return {"width": 2 * form.width, "height": form.height, "pages": pages}

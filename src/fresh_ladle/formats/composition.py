@@ -1,6 +1,6 @@
-"""Food composition in the layout the public-domain national database is published in: a zip with food.csv,
-nutrient.csv, food_nutrient.csv and food_portion.csv. Rows are streamed, so memory stays flat however large the release
-is."""
+"""Food composition in the layout the public-domain national database is published in: a zip with
+food.csv, nutrient.csv, food_nutrient.csv and food_portion.csv. Rows are streamed, so memory stays
+flat however large the release is."""
 
 from __future__ import annotations
 
@@ -54,7 +54,8 @@ class Row:
 
 
 class Release:
-    """An open release. Raises FileError when a file or a column is missing, or the archive is unsafe."""
+    """An open release. Raises FileError when a file or a column is missing, or the archive is
+    unsafe."""
 
     def __init__(self, data: bytes | Path) -> None:
         self._archive = checked_zip(data, 4_000_000_000)
@@ -67,7 +68,10 @@ class Release:
 
     def _open(self, name: str) -> io.TextIOWrapper:
         return io.TextIOWrapper(
-            self._archive.open(self._paths[name]), encoding="utf-8-sig", errors="replace", newline=""
+            self._archive.open(self._paths[name]),
+            encoding="utf-8-sig",
+            errors="replace",
+            newline="",
         )
 
     def _head(self, name: str) -> list[str]:
@@ -122,9 +126,11 @@ _UNITS = {
 
 
 def portion_unit(values: dict[str, str]) -> str | None:
-    """The measure a portion row describes, in the words used here; None for one that is not known (a package, a
-    serving)."""
-    text = " ".join(values.get(c, "") for c in ("measure_unit_name", "portion_description", "modifier"))
+    """The measure a portion row describes, in the words used here; None for one that is not known
+    (a package, a serving)."""
+    text = " ".join(
+        values.get(c, "") for c in ("measure_unit_name", "portion_description", "modifier")
+    )
     match = _PORTION.search(text)
     if match is None:
         return None

@@ -1,5 +1,6 @@
-"""A dish as a picture, drawn from its grams: layers in a bowl, or in a jar for what is poured, in the colors of its
-foods. The area of a layer is its share of the weight; what is under a fiftieth is strewn as specks."""
+"""A dish as a picture, drawn from its grams: layers in a bowl, or in a jar for what is poured, in
+the colors of its foods. The area of a layer is its share of the weight; what is under a fiftieth is
+strewn as specks."""
 
 from __future__ import annotations
 
@@ -33,24 +34,29 @@ class Layer:
 def dish_picture(layers: Sequence[Layer], poured: bool, title: str) -> str:
     """An SVG of the dish, largest layer at the bottom."""
     whole = sum(layer.grams for layer in layers) or 1.0
-    shares = sorted(((layer.grams / whole, layer) for layer in layers if layer.grams > 0), key=lambda s: -s[0])
+    shares = sorted(
+        ((layer.grams / whole, layer) for layer in layers if layer.grams > 0), key=lambda s: -s[0]
+    )
     large = [(share, layer) for share, layer in shares if share >= LEAST_SHARE]
     specks = [layer for share, layer in shares if share < LEAST_SHARE]
     vessel = _jar() if poured else _bowl()
     parts = [_bands(large, vessel), _specks(specks, vessel), vessel.front]
     said = ", ".join(f"{layer.name} {share * 100:.0f}%" for share, layer in shares[:MOST_NAMED])
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH:g} {HEIGHT:g}" width="{WIDTH:g}"'
-        f' height="{HEIGHT:g}" role="img" aria-label="{escape(title, _QUOTE)}: {escape(said, _QUOTE)}">'
-        f'<defs><clipPath id="in"><path d="{vessel.inside}"/></clipPath></defs>'
-        f'{vessel.back}<g clip-path="url(#in)">{"".join(parts[:2])}</g>{parts[2]}</svg>'
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH:g} {HEIGHT:g}"'
+        f' width="{WIDTH:g}" height="{HEIGHT:g}" role="img" aria-label="{escape(title, _QUOTE)}:'
+        f' {escape(said, _QUOTE)}"><defs><clipPath id="in"><path'
+        f' d="{vessel.inside}"/></clipPath></defs>{vessel.back}<g'
+        f' clip-path="url(#in)">{"".join(parts[:2])}</g>{parts[2]}</svg>'
     )
 
 
 def card_picture(card: Card, handouts: Handouts) -> str:
     """The picture of a card's dish."""
     layers = [
-        Layer(p.line.named or p.line.text, p.in_bowl.value, handouts.color_of(p.food)) for p in card.layers if p.known
+        Layer(p.line.named or p.line.text, p.in_bowl.value, handouts.color_of(p.food))
+        for p in card.layers
+        if p.known
     ]
     return dish_picture(layers, card.kind not in SALADS | DIPS, card.title)
 
@@ -60,8 +66,9 @@ _QUOTE = {'"': "&quot;"}
 
 @dataclass(frozen=True, slots=True)
 class _Vessel:
-    """`inside` is the path that holds food, `half` half its width at a height over the bottom, `depth` how high it may
-    be filled, `bottom` where that is in the picture; `back` and `front` are drawn behind and before the food."""
+    """`inside` is the path that holds food, `half` half its width at a height over the bottom,
+    `depth` how high it may be filled, `bottom` where that is in the picture; `back` and `front` are
+    drawn behind and before the food."""
 
     inside: str
     half: Callable[[float], float]
@@ -76,9 +83,9 @@ def _bowl() -> _Vessel:
     path = f"M{MIDDLE - half:g} {top:g}A{half:g} {depth:g} 0 0 0 {MIDDLE + half:g} {top:g}Z"
     foot = f'<path d="M{MIDDLE - 42:g} {top + depth - 3:g}h84l6 14h-96z" fill="{RIM}"/>'
     rim = (
-        f'<path d="{path}" fill="none" stroke="{RIM}" stroke-width="7" stroke-linejoin="round"/>'
-        f'<path d="M{MIDDLE - half - 9:g} {top:g}h{2 * half + 18:g}" stroke="{RIM}" stroke-width="8"'
-        f' stroke-linecap="round"/>'
+        f'<path d="{path}" fill="none" stroke="{RIM}" stroke-width="7"'
+        f' stroke-linejoin="round"/><path d="M{MIDDLE - half - 9:g} {top:g}h{2 * half + 18:g}"'
+        f' stroke="{RIM}" stroke-width="8" stroke-linecap="round"/>'
     )
     # Filled to nine tenths of its depth.
     return _Vessel(
@@ -94,20 +101,28 @@ def _bowl() -> _Vessel:
 def _jar() -> _Vessel:
     half, top, height = JAR_WIDTH / 2, JAR_TOP, JAR_HEIGHT
     left, right = MIDDLE - half, MIDDLE + half
-    path = f"M{left:g} {top:g}H{right:g}V{top + height - 12:g}q0 12 -12 12H{left + 12:g}q-12 0 -12 -12Z"
-    neck = f'<path d="M{left + 12:g} {top - 14:g}h{2 * half - 24:g}v14h-{2 * half - 24:g}z" fill="{RIM}"/>'
+    path = (
+        f"M{left:g} {top:g}H{right:g}V{top + height - 12:g}q0 12 -12 12H{left + 12:g}q-12 0 -12"
+        " -12Z"
+    )
+    neck = (
+        f'<path d="M{left + 12:g} {top - 14:g}h{2 * half - 24:g}v14h-{2 * half - 24:g}z"'
+        f' fill="{RIM}"/>'
+    )
     return _Vessel(
         path,
         lambda _: half,
         height * 0.88,
         top + height,
         f'<path d="{path}" fill="{PAPER}"/>',
-        f'{neck}<path d="{path}" fill="none" stroke="{RIM}" stroke-width="7" stroke-linejoin="round"/>',
+        f'{neck}<path d="{path}" fill="none" stroke="{RIM}" stroke-width="7"'
+        ' stroke-linejoin="round"/>',
     )
 
 
 def _bands(shares: Sequence[tuple[float, Layer]], vessel: _Vessel) -> str:
-    """Bands of equal area for equal shares, from the bottom, each with a soft upper edge and a white line on it."""
+    """Bands of equal area for equal shares, from the bottom, each with a soft upper edge and a
+    white line on it."""
     areas = _areas(vessel)
     whole, filled = areas[-1], 1.0
     drawn: list[str] = []
@@ -116,10 +131,12 @@ def _bands(shares: Sequence[tuple[float, Layer]], vessel: _Vessel) -> str:
     for share, layer in reversed(shares):
         level = _height_of(filled * whole, areas, vessel.depth)
         y = vessel.bottom - level
-        edge = " ".join(f"L{x:g} {y + 2.2 * sin(x / 17 + len(drawn)):.1f}" for x in range(0, int(WIDTH) + 1, 12))
+        edge = " ".join(
+            f"L{x:g} {y + 2.2 * sin(x / 17 + len(drawn)):.1f}" for x in range(0, int(WIDTH) + 1, 12)
+        )
         drawn.append(
-            f'<path d="M0 {vessel.bottom:g}{edge} L{WIDTH:g} {vessel.bottom:g}Z" fill="{layer.color}"'
-            f' stroke="{INNER}" stroke-width="1.6"/>'
+            f'<path d="M0 {vessel.bottom:g}{edge} L{WIDTH:g} {vessel.bottom:g}Z"'
+            f' fill="{layer.color}" stroke="{INNER}" stroke-width="1.6"/>'
         )
         filled -= share / total
     return "".join(drawn)
@@ -151,6 +168,7 @@ def _specks(layers: Sequence[Layer], vessel: _Vessel) -> str:
             reach = vessel.half(height) * 0.82
             x, y = MIDDLE + reach * sin(turn), vessel.bottom - height
             drawn.append(
-                f'<circle cx="{x:.1f}" cy="{y:.1f}" r="3" fill="{layer.color}" stroke="{INNER}" stroke-width="0.8"/>'
+                f'<circle cx="{x:.1f}" cy="{y:.1f}" r="3" fill="{layer.color}" stroke="{INNER}"'
+                ' stroke-width="0.8"/>'
             )
     return "".join(drawn)

@@ -1,5 +1,5 @@
-"""Recipes as schema.org JSON-LD: bare, inside a web page, inside a graph, with its usual irregularities; and out
-again."""
+"""Recipes as schema.org JSON-LD: bare, inside a web page, inside a graph, with its usual
+irregularities; and out again."""
 
 from __future__ import annotations
 
@@ -17,7 +17,8 @@ MAX_DEPTH = 12
 
 
 def looks_like_json_ld(text: str) -> bool:
-    """Whether a text is JSON, or a page that holds some; a note that begins with a word in brackets is neither."""
+    """Whether a text is JSON, or a page that holds some; a note that begins with a word in brackets
+    is neither."""
     opens = text.lstrip()[:1] in ("{", "[") and _IN_BRACKETS.match(text) is None
     return opens or ("<" in text and _MARK in text.lower())
 
@@ -33,7 +34,9 @@ def recipe_text_from_json_ld(text: str) -> str:
     """
     found = _first_recipe(_documents(text), 0)
     if found is None:
-        raise FileError("there is no recipe in this page or file: paste the ingredient lines themselves")
+        raise FileError(
+            "there is no recipe in this page or file: paste the ingredient lines themselves"
+        )
     lines = [_words(found.get("name") or found.get("headline")) or "Untitled recipe"]
     if servings := _servings(found.get("recipeYield") or found.get("yield")):
         lines.append(servings)
@@ -67,13 +70,20 @@ def _scripts(text: str) -> list[str]:
     """What the JSON-LD blocks of a web page hold; bare JSON as it is."""
     if text.lstrip()[:1] in ("{", "["):
         return [text]
-    from lxml import etree, html  # most text is no page, and it takes longer to load than that to read
+    from lxml import (
+        etree,
+        html,
+    )  # most text is no page, and it takes longer to load than that to read
 
     try:
-        page = html.document_fromstring(text.encode("utf-8", "replace"), parser=html.HTMLParser(encoding="utf-8"))
+        page = html.document_fromstring(
+            text.encode("utf-8", "replace"), parser=html.HTMLParser(encoding="utf-8")
+        )
     except (etree.ParserError, etree.XMLSyntaxError):
         return []
-    return [s.text or "" for s in page.iter("script") if (s.get("type") or "").strip().lower() == _MARK]
+    return [
+        s.text or "" for s in page.iter("script") if (s.get("type") or "").strip().lower() == _MARK
+    ]
 
 
 def _first_recipe(node: Any, depth: int) -> dict[str, Any] | None:
@@ -84,9 +94,14 @@ def _first_recipe(node: Any, depth: int) -> dict[str, Any] | None:
     if not isinstance(node, dict):
         return None
     kinds = _listed(node.get("@type"))
-    if any(str(kind).rsplit("/", 1)[-1].lower() == "recipe" for kind in kinds) or "recipeIngredient" in node:
+    if (
+        any(str(kind).rsplit("/", 1)[-1].lower() == "recipe" for kind in kinds)
+        or "recipeIngredient" in node
+    ):
         return node
-    return next((found for value in node.values() if (found := _first_recipe(value, depth + 1))), None)
+    return next(
+        (found for value in node.values() if (found := _first_recipe(value, depth + 1))), None
+    )
 
 
 def _listed(value: Any) -> list[Any]:
@@ -109,9 +124,14 @@ def _ingredient_lines(item: Any) -> list[str]:
 
 
 def _servings(value: Any) -> str | None:
-    """A line about the yield: "Serves 8" for a bare number, else what the page says, such as "Makes 5 cups"."""
+    """A line about the yield: "Serves 8" for a bare number, else what the page says, such as "Makes
+    5 cups"."""
     for item in _listed(value):
-        text = _words(f"{item.get('value', '')} {item.get('unitText', '')}" if isinstance(item, dict) else item)
+        text = _words(
+            f"{item.get('value', '')} {item.get('unitText', '')}"
+            if isinstance(item, dict)
+            else item
+        )
         if re.fullmatch(r"\d+(?:\.\d+)?", text):
             return f"Serves {text}"
         if re.search(r"\d", text):
@@ -124,13 +144,16 @@ def _steps(item: Any, depth: int) -> list[str]:
         return []
     if isinstance(item, dict):
         if "itemListElement" in item:
-            return [s for inner in _listed(item["itemListElement"]) for s in _steps(inner, depth + 1)]
+            return [
+                s for inner in _listed(item["itemListElement"]) for s in _steps(inner, depth + 1)
+            ]
         return [w] if (w := _words(item.get("text") or item.get("name"))) else []
     return [w for part in re.split(r"\n+|(?<=\.)\s{2,}", str(item)) if (w := _words(part))]
 
 
 def json_ld(appraisal: Appraisal) -> str:
-    """A recipe with its figures per serving as schema.org JSON-LD. Unknown figures are left out, never written as 0."""
+    """A recipe with its figures per serving as schema.org JSON-LD. Unknown figures are left out,
+    never written as 0."""
     recipe, serving = appraisal.recipe, appraisal.totals.serving
     names = {
         "calories": ("energy_kcal", "calories"),

@@ -1,4 +1,5 @@
-"""Tub labels as a PDF: a sheet of them on a grid, true to the millimeter, or one by one. Same labels, same bytes."""
+"""Tub labels as a PDF: a sheet of them on a grid, true to the millimeter, or one by one. Same
+labels, same bytes."""
 
 from __future__ import annotations
 
@@ -17,8 +18,8 @@ PAGE_MM = {"A4": (210.0, 297.0), "Letter": (215.9, 279.4)}
 
 @dataclass(frozen=True, slots=True)
 class LabelGrid:
-    """A sheet of labels: columns and rows, the size of a label, the margins at the top and left, and the gaps, all in
-    millimeters. Raises RecipeError for a grid that does not fit its page."""
+    """A sheet of labels: columns and rows, the size of a label, the margins at the top and left,
+    and the gaps, all in millimeters. Raises RecipeError for a grid that does not fit its page."""
 
     page: str = "A4"
     columns: int = 3
@@ -33,8 +34,15 @@ class LabelGrid:
     def __post_init__(self) -> None:
         if self.page not in PAGE_MM:
             raise RecipeError(f"a sheet is one of {', '.join(PAGE_MM)}")
-        if not (1 <= self.columns <= 20 and 1 <= self.rows <= 40 and self.width >= 15 and self.height >= 10):
-            raise RecipeError("a label is at least 15 by 10 mm, on 1 to 20 columns and 1 to 40 rows")
+        if not (
+            1 <= self.columns <= 20
+            and 1 <= self.rows <= 40
+            and self.width >= 15
+            and self.height >= 10
+        ):
+            raise RecipeError(
+                "a label is at least 15 by 10 mm, on 1 to 20 columns and 1 to 40 rows"
+            )
         if min(self.top, self.left, self.gap_across, self.gap_down) < 0:
             raise RecipeError("margins and gaps are 0 mm or more")
         across = self.left + self.columns * self.width + (self.columns - 1) * self.gap_across
@@ -42,12 +50,13 @@ class LabelGrid:
         page_width, page_height = PAGE_MM[self.page]
         if across > page_width + 0.01 or down > page_height + 0.01:
             raise RecipeError(
-                f"the labels come to {across:g} by {down:g} mm, more than the {page_width:g} by {page_height:g} mm of"
-                f" {self.page}"
+                f"the labels come to {across:g} by {down:g} mm, more than the {page_width:g} by"
+                f" {page_height:g} mm of {self.page}"
             )
 
     def place(self, number: int) -> tuple[float, float]:
-        """The upper left corner of the label of that number on its page, from 0, in mm from the upper left."""
+        """The upper left corner of the label of that number on its page, from 0, in mm from the
+        upper left."""
         row, column = divmod(number % (self.columns * self.rows), self.columns)
         return (
             self.left + column * (self.width + self.gap_across),
@@ -64,9 +73,14 @@ class LabelGrid:
 
 def grid_of(text: str) -> LabelGrid:
     """A grid as it is kept. Raises RecipeError for one that cannot be read or be."""
-    match = re.fullmatch(r"(\w+) (\d+)x(\d+) ([\d.]+)x([\d.]+) ([\d.]+) ([\d.]+) ([\d.]+) ([\d.]+)", text.strip())
+    match = re.fullmatch(
+        r"(\w+) (\d+)x(\d+) ([\d.]+)x([\d.]+) ([\d.]+) ([\d.]+) ([\d.]+) ([\d.]+)", text.strip()
+    )
     if match is None:
-        raise RecipeError("a sheet of labels is written as its page, columns x rows, width x height, and margins in mm")
+        raise RecipeError(
+            "a sheet of labels is written as its page, columns x rows, width x height, and margins"
+            " in mm"
+        )
     page, columns, rows, *lengths = match.groups()
     try:
         return LabelGrid(page, int(columns), int(rows), *(float(n) for n in lengths))
@@ -123,16 +137,18 @@ MOST_PT, LEAST_PT = 10.0, 5.0
 
 
 def checked_counts(counts: Sequence[int]) -> Sequence[int]:
-    """How many labels of each dish, all together no more than are printed at a time, before any is made. Raises
-    RecipeError."""
+    """How many labels of each dish, all together no more than are printed at a time, before any is
+    made. Raises RecipeError."""
     if not 1 <= sum(counts) <= MOST_LABELS:
-        raise RecipeError(f"1 to {MOST_LABELS:,} labels are printed at a time; {sum(counts):,} were asked for")
+        raise RecipeError(
+            f"1 to {MOST_LABELS:,} labels are printed at a time; {sum(counts):,} were asked for"
+        )
     return counts
 
 
 def labels_pdf(labels: Sequence[Label], grid: LabelGrid, skip: int = 0) -> bytes:
-    """A PDF of all labels on the grid, beginning after `skip` places that are used already. Raises RecipeError for none
-    or too many."""
+    """A PDF of all labels on the grid, beginning after `skip` places that are used already. Raises
+    RecipeError for none or too many."""
     checked_counts([len(labels)])
     each = grid.columns * grid.rows
     if not 0 <= skip < each:
@@ -147,17 +163,23 @@ def labels_pdf(labels: Sequence[Label], grid: LabelGrid, skip: int = 0) -> bytes
 
 
 def single_labels_pdf(labels: Sequence[Label], grid: LabelGrid) -> bytes:
-    """Each label on a page of its own size, for a label printer. Raises RecipeError for none or too many."""
+    """Each label on a page of its own size, for a label printer. Raises RecipeError for none or too
+    many."""
     checked_counts([len(labels)])
     pages = [[{**asdict(label), "x": 0.0, "y": 0.0}] for label in labels]
     return _printed(pages, grid.width, grid.height, grid.width, grid.height)
 
 
 def _printed(
-    pages: Sequence[Sequence[dict[str, object]]], width: float, height: float, label_width: float, label_height: float
+    pages: Sequence[Sequence[dict[str, object]]],
+    width: float,
+    height: float,
+    label_width: float,
+    label_height: float,
 ) -> bytes:
     sheet = {
-        "width": width, "height": height, "label_width": label_width, "label_height": label_height, "size": MOST_PT,
+        "width": width, "height": height, "label_width": label_width, "label_height": label_height,
+        "size": MOST_PT,
         "least": LEAST_PT, "pages": pages,
     }  # fmt: skip
     try:
@@ -166,5 +188,6 @@ def _printed(
         if "label too small" not in str(error):
             raise
         raise RecipeError(
-            f"a label of {label_width:g} by {label_height:g} mm is too small for all that it must say"
+            f"a label of {label_width:g} by {label_height:g} mm is too small for all that it"
+            " must say"
         ) from None

@@ -18,8 +18,8 @@ class FileError(Refused):
 
 
 def checked_zip(data: bytes | Path, most_unpacked: int = MAX_UNPACKED_BYTES) -> zipfile.ZipFile:
-    """A zip archive, in memory or in a file, whose contents are of sane size. Raises FileError for a bomb or for what
-    is no archive."""
+    """A zip archive, in memory or in a file, whose contents are of sane size. Raises FileError for
+    a bomb or for what is no archive."""
     size = data.stat().st_size if isinstance(data, Path) else len(data)
     try:
         archive = zipfile.ZipFile(data if isinstance(data, Path) else io.BytesIO(data))
@@ -28,13 +28,15 @@ def checked_zip(data: bytes | Path, most_unpacked: int = MAX_UNPACKED_BYTES) -> 
     unpacked = sum(entry.file_size for entry in archive.infolist())
     if unpacked > most_unpacked or (size and unpacked / size > MAX_RATIO):
         raise FileError(
-            f"this archive unpacks to {unpacked / 1e6:,.0f} MB, more than such a file ever holds; it was not opened"
+            f"this archive unpacks to {unpacked / 1e6:,.0f} MB, more than such a file ever holds;"
+            " it was not opened"
         )
     return archive
 
 
 def decoded(data: bytes) -> str:
-    """Text in UTF-8 (with or without its mark), UTF-16 with its mark, or else the old Western encoding.
+    """Text in UTF-8 (with or without its mark), UTF-16 with its mark, or else the old Western
+    encoding.
 
     Raises FileError for binary data.
     """

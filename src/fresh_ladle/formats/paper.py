@@ -11,7 +11,8 @@ import typst
 
 @dataclass(frozen=True, slots=True)
 class PaperTable:
-    """A table with its heading. `widths` are parts of the line for each column, 0 for as wide as it needs."""
+    """A table with its heading. `widths` are parts of the line for each column, 0 for as wide as it
+    needs."""
 
     heading: str
     heads: tuple[str, ...]
@@ -45,7 +46,15 @@ _SOURCE = b"""
 """
 
 
-def paper_pdf(title: str, under: str, tables: Sequence[PaperTable], foot: str, page: str = "a4") -> bytes:
+def paper_pdf(
+    title: str, under: str, tables: Sequence[PaperTable], foot: str, page: str = "a4"
+) -> bytes:
     """The sheets as a PDF; `page` is `a4` or `us-letter`."""
-    paper = {"title": title, "under": under, "tables": [asdict(t) for t in tables], "foot": foot, "page": page}
+    paper = {
+        "title": title,
+        "under": under,
+        "tables": [asdict(t) for t in tables],
+        "foot": foot,
+        "page": page,
+    }
     return bytes(typst.compile(_SOURCE, sys_inputs={"paper": json.dumps(paper)}))

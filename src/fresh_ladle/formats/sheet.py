@@ -17,21 +17,28 @@ from fresh_ladle.formats.limits import FileError, checked_zip, decoded
 MAX_ROWS = 2000
 MAX_COLUMNS, MAX_CELL_CHARACTERS = 20, 1000
 MAX_UNPACKED_BYTES = 16_000_000
-"""What the parts of a sheet may come to. Two thousand rows of a recipe's columns are well under a tenth of it."""
+"""What the parts of a sheet may come to. Two thousand rows of a recipe's columns are well under a
+tenth of it."""
 _LINE_HEADS = {"ingredient", "ingredients", "line", "item", "as written"}
 _AMOUNT_HEADS, _UNIT_HEADS, _FOOD_HEADS = (
     {"amount", "quantity", "qty"},
     {"unit", "measure", "units"},
     {"food", "name", "product"},
 )
-_PREPARATION_HEADS, _COMPONENT_HEADS = {"preparation", "prep", "notes", "note"}, {"component", "section", "part"}
+_PREPARATION_HEADS, _COMPONENT_HEADS = (
+    {"preparation", "prep", "notes", "note"},
+    {"component", "section", "part"},
+)
 
 
 def recipe_text_from_csv(data: bytes, title: str) -> str:
-    """Lines of a CSV as plain recipe text. Raises FileError for missing columns or too many rows."""
+    """Lines of a CSV as plain recipe text. Raises FileError for missing columns or too many
+    rows."""
     text = decoded(data)
     try:
-        dialect: type[csv.Dialect] | csv.Dialect = csv.Sniffer().sniff(text[:4000], delimiters=",;\t|")
+        dialect: type[csv.Dialect] | csv.Dialect = csv.Sniffer().sniff(
+            text[:4000], delimiters=",;\t|"
+        )
     except csv.Error:
         dialect = csv.excel
     try:
@@ -42,7 +49,8 @@ def recipe_text_from_csv(data: bytes, title: str) -> str:
 
 
 def recipe_text_from_xlsx(data: bytes, title: str) -> str:
-    """Lines of the first sheet as plain recipe text. Raises FileError for a bomb, missing columns or too many rows."""
+    """Lines of the first sheet as plain recipe text. Raises FileError for a bomb, missing columns
+    or too many rows."""
     checked_zip(data, MAX_UNPACKED_BYTES)
     try:
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True, keep_links=False)
@@ -53,7 +61,9 @@ def recipe_text_from_xlsx(data: bytes, title: str) -> str:
         ]
     except Exception as error:
         # A damaged sheet raises whatever the part that was damaged makes the reading library raise.
-        raise FileError(f"this spreadsheet cannot be read ({error}): save it as XLSX or CSV again") from None
+        raise FileError(
+            f"this spreadsheet cannot be read ({error}): save it as XLSX or CSV again"
+        ) from None
     return _as_text(rows, title)
 
 
@@ -70,12 +80,17 @@ def _as_text(rows: list[list[str]], title: str) -> str:
     if not rows:
         raise FileError("this sheet is empty")
     if len(rows) > MAX_ROWS:
-        raise FileError(f"this sheet has more than {MAX_ROWS:,} rows; a recipe has at most 200 lines")
+        raise FileError(
+            f"this sheet has more than {MAX_ROWS:,} rows; a recipe has at most 200 lines"
+        )
     heads = [cell.lower() for cell in rows[0]]
     line, food = _column(heads, _LINE_HEADS), _column(heads, _FOOD_HEADS)
     if line is None and food is None:
         if len(rows[0]) > 1:
-            raise FileError("no column is called “ingredient”, or “food” with “amount”: name one so in the first row")
+            raise FileError(
+                "no column is called “ingredient”, or “food” with “amount”: name one so in the"
+                " first row"
+            )
         line, rows = 0, [["ingredient"], *rows]
     parts = [_column(heads, h) for h in (_AMOUNT_HEADS, _UNIT_HEADS, _FOOD_HEADS)]
     preparation, component = _column(heads, _PREPARATION_HEADS), _column(heads, _COMPONENT_HEADS)
@@ -97,8 +112,11 @@ def _as_text(rows: list[list[str]], title: str) -> str:
 
 
 def _table(appraisal: Appraisal) -> list[list[Any]]:
-    """Heads, one row a line with grams and figures of the batch, then the batch and one serving. Unknown is blank."""
-    rows: list[list[Any]] = [["component", "ingredient", "food", "grams", "low", "high", *(n.id for n in NUTRIENTS)]]
+    """Heads, one row a line with grams and figures of the batch, then the batch and one serving.
+    Unknown is blank."""
+    rows: list[list[Any]] = [
+        ["component", "ingredient", "food", "grams", "low", "high", *(n.id for n in NUTRIENTS)]
+    ]
     for p in appraisal.portions:
         figures = appraisal.totals.per_line[p.line.id]
         grams = [p.in_bowl.value, p.in_bowl.low, p.in_bowl.high] if p.known else ["", "", ""]
@@ -112,7 +130,17 @@ def _table(appraisal: Appraisal) -> list[list[Any]]:
             ]
         )
     batch, totals = appraisal.totals.batch_grams, appraisal.totals
-    rows.append(["", "batch", "", batch.value, batch.low, batch.high, *(totals.batch[n.id].value for n in NUTRIENTS)])
+    rows.append(
+        [
+            "",
+            "batch",
+            "",
+            batch.value,
+            batch.low,
+            batch.high,
+            *(totals.batch[n.id].value for n in NUTRIENTS),
+        ]
+    )
     rows.append(
         [
             "",
@@ -128,7 +156,8 @@ def _table(appraisal: Appraisal) -> list[list[Any]]:
 
 
 def _harmless(cell: Any) -> Any:
-    """Text that a spreadsheet would take for a formula is written as text, without characters no sheet can hold."""
+    """Text that a spreadsheet would take for a formula is written as text, without characters no
+    sheet can hold."""
     if not isinstance(cell, str):
         return cell
     text = ILLEGAL_CHARACTERS_RE.sub("", cell)
@@ -138,11 +167,15 @@ def _harmless(cell: Any) -> Any:
 def csv_text(heads: Sequence[str], rows: Sequence[Sequence[Any]]) -> str:
     """A table as CSV, with nothing in it that a spreadsheet would run."""
     out = io.StringIO()
-    csv.writer(out, lineterminator="\r\n").writerows([_harmless(c) for c in row] for row in (heads, *rows))
+    csv.writer(out, lineterminator="\r\n").writerows(
+        [_harmless(c) for c in row] for row in (heads, *rows)
+    )
     return out.getvalue()
 
 
-def xlsx_bytes(heads: Sequence[str], rows: Sequence[Sequence[Any]], title: str, freeze: str = "A2") -> bytes:
+def xlsx_bytes(
+    heads: Sequence[str], rows: Sequence[Sequence[Any]], title: str, freeze: str = "A2"
+) -> bytes:
     """A table as a sheet of that title, its heads kept in sight."""
     book = Workbook()
     sheet = book.active

@@ -7,7 +7,16 @@ from collections.abc import Sequence
 from fresh_ladle.core.service.buying import Purchase
 from fresh_ladle.formats.sheet import csv_text, xlsx_bytes
 
-HEADS = ("part of the store", "food", "to buy", "grams", "packs", "grams in a pack", "left over, g", "cost")
+HEADS = (
+    "part of the store",
+    "food",
+    "to buy",
+    "grams",
+    "packs",
+    "grams in a pack",
+    "left over, g",
+    "cost",
+)
 
 
 def _rows(purchases: Sequence[Purchase]) -> list[list[object]]:

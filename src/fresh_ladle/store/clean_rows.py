@@ -1,4 +1,5 @@
-"""Rows as they may be kept, whatever wrote them: their texts clean, those inside a JSON text too."""
+"""Rows as they may be kept, whatever wrote them: their texts clean, those inside a JSON text
+too."""
 
 from __future__ import annotations
 
@@ -9,7 +10,8 @@ from fresh_ladle.core.plain_text import clean_text, clean_value
 
 
 def clean_column(value: object) -> object:
-    """A value of a row with clean text; of a JSON document all texts in it, where any of them is not."""
+    """A value of a row with clean text; of a JSON document all texts in it, where any of them is
+    not."""
     if not isinstance(value, str):
         return value
     text = clean_text(value)
@@ -20,7 +22,9 @@ def clean_column(value: object) -> object:
     except ValueError:
         return text
     cleaned = clean_value(held)
-    return text if cleaned == held else json.dumps(cleaned, ensure_ascii=False, separators=(",", ":"))
+    return (
+        text if cleaned == held else json.dumps(cleaned, ensure_ascii=False, separators=(",", ":"))
+    )
 
 
 def with_clean_texts(content: Any) -> Any:

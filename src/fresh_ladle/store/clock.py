@@ -1,4 +1,5 @@
-"""What time it is. Whatever keeps or compares moments asks here, so that a test can say what time it is."""
+"""What time it is. Whatever keeps or compares moments asks here, so that a test can say what time
+it is."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Opens the database, with the schema brought up to date and a copy kept before every change of schema."""
+"""Opens the database, with the schema brought up to date and a copy kept before every change of
+schema."""
 
 from __future__ import annotations
 
@@ -25,7 +26,8 @@ class StoreError(RuntimeError):
 
 
 def connect(path: Path) -> sqlite3.Connection:
-    """A connection with foreign keys on and write-ahead logging, in which commits survive a killed process."""
+    """A connection with foreign keys on and write-ahead logging, in which commits survive a killed
+    process."""
     connection = sqlite3.connect(path, isolation_level=None, timeout=10, check_same_thread=False)
     connection.row_factory = sqlite3.Row
     connection.execute("PRAGMA journal_mode = WAL")
@@ -35,7 +37,8 @@ def connect(path: Path) -> sqlite3.Connection:
 
 
 class Connections:
-    """Connections to one database that are lent and come back: opening one takes longer than most questions."""
+    """Connections to one database that are lent and come back: opening one takes longer than most
+    questions."""
 
     KEPT = 8
 
@@ -44,7 +47,8 @@ class Connections:
 
     @contextmanager
     def lent(self) -> Iterator[sqlite3.Connection]:
-        """One that nobody else uses. It is closed, not kept, after anything went wrong, or with a transaction open."""
+        """One that nobody else uses. It is closed, not kept, after anything went wrong, or with a
+        transaction open."""
         try:
             connection = self._idle.pop()
         except IndexError:
@@ -68,9 +72,9 @@ class Connections:
 
 @contextmanager
 def writing(connection: sqlite3.Connection) -> Iterator[None]:
-    """One transaction that takes the write lock at once: everything inside is kept with a note of who did
-    it, or nothing. What one act of a person writes in several places goes into one: inside another, this is a part of
-    it, which is taken back alone where it fails."""
+    """One transaction that takes the write lock at once: everything inside is kept with a note of
+    who did it, or nothing. What one act of a person writes in several places goes into one: inside
+    another, this is a part of it, which is taken back alone where it fails."""
     if connection.in_transaction:
         with _part(connection):
             yield
@@ -104,7 +108,8 @@ def _part(connection: sqlite3.Connection) -> Iterator[None]:
 
 @dataclass(frozen=True, slots=True)
 class Migration:
-    """One numbered step of the schema: SQL text, or a function where SQL alone cannot look before it acts."""
+    """One numbered step of the schema: SQL text, or a function where SQL alone cannot look before
+    it acts."""
 
     number: int
     name: str
@@ -121,7 +126,9 @@ def migrations() -> list[Migration]:
         if match[2] == "sql":
             found.append(Migration(int(match[1]), file.name, file.read_text(encoding="utf-8")))
         else:
-            module = importlib.import_module(f"fresh_ladle.store.migrations.{file.name.removesuffix('.py')}")
+            module = importlib.import_module(
+                f"fresh_ladle.store.migrations.{file.name.removesuffix('.py')}"
+            )
             found.append(Migration(int(match[1]), file.name, module.migrate))
     return sorted(found, key=lambda migration: migration.number)
 
@@ -138,21 +145,24 @@ def newest_schema() -> int:
 def check_ours(connection: sqlite3.Connection, name: str) -> None:
     """Raises StoreError unless the open file holds a workbench of this version or an older one."""
     application = int(connection.execute("PRAGMA application_id").fetchone()[0])
-    tables = {row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+    tables = {
+        row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+    }
     if application not in (0, APPLICATION_ID) or not tables >= _TABLES_OF_ANY_SCHEMA:
         raise StoreError(f"{name} holds no workbench: it is empty, or another program's")
     now = schema_version(connection)
     if now > newest_schema():
         raise StoreError(
-            f"{name} was made by a newer version (schema {now}, this one knows {newest_schema()}): update the workbench"
+            f"{name} was made by a newer version (schema {now}, this one knows {newest_schema()}):"
+            " update the workbench"
         )
 
 
 def migrate(connection: sqlite3.Connection, path: Path, upto: int | None = None) -> None:
     """Brings the schema forward, one transaction to a step, after a backup beside the database.
 
-    Raises StoreError for a file that is another program's, or was made by a newer version of the workbench.
-    """
+    Raises StoreError for a file that is another program's, or was made by a newer version of the
+    workbench."""
     now = schema_version(connection)
     fresh = now == 0 and connection.execute("SELECT count(*) FROM sqlite_master").fetchone()[0] == 0
     if not fresh:
@@ -200,8 +210,9 @@ def backup(connection: sqlite3.Connection, target: Path) -> None:
 
 @contextmanager
 def only_one(path: Path) -> Iterator[None]:
-    """Holds the database for one running workbench. Raises StoreError while another holds it: each works out how
-    recipes stand for itself, and two would not agree. The hold ends with the process, however that ends."""
+    """Holds the database for one running workbench. Raises StoreError while another holds it: each
+    works out how recipes stand for itself, and two would not agree. The hold ends with the process,
+    however that ends."""
     path.parent.mkdir(parents=True, exist_ok=True)
     try:
         # Of the file itself: a link to it is another name for the same.
@@ -214,14 +225,15 @@ def only_one(path: Path) -> Iterator[None]:
             fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
             raise StoreError(
-                f"another workbench is running on {path}: use that one, or stop it first; its pages are open to"
-                " several tabs"
+                f"another workbench is running on {path}: use that one, or stop it first; its pages"
+                " are open to several tabs"
             ) from None
         yield
 
 
 def open_database(path: Path) -> sqlite3.Connection:
-    """The database at `path`, made and migrated as needed. Raises StoreError when it is not one of ours."""
+    """The database at `path`, made and migrated as needed. Raises StoreError when it is not one of
+    ours."""
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         connection = connect(path)
@@ -232,6 +244,7 @@ def open_database(path: Path) -> sqlite3.Connection:
         trouble = trouble_of(error)
         what = "" if trouble is None else f": {WORDS[trouble][0][0].lower()}{WORDS[trouble][0][1:]}"
         raise StoreError(
-            f"{path} cannot be used as the workbench's database ({error}){what}. It was left as it is"
+            f"{path} cannot be used as the workbench's database ({error}){what}. It was left as"
+            " it is"
         ) from error
     return connection

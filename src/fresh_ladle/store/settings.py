@@ -40,14 +40,15 @@ _TEXTS = (
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """How this practice works. `region` says whose cups and spoons, `weights` how weights are shown, `label` whose
-    label rules the Card follows, `rounding` whether it shows the unrounded figures beside, `school` the school of fat
-    where a recipe has no targets (empty for any), `practice` the name on cards; `scale` where a scale prints its lines
-    (empty for none) and `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked;
-    `currency` what stands behind a price, `label_grid` the
-    sheet of tub labels last printed on (empty for the usual one), `thermometer` where a probe prints its lines;
-    `opens` and `closes` when hands work in the kitchen, `weights_from` the grams from which a weight leads, `spelling`
-    how words are spelled."""
+    """How this practice works. `region` says whose cups and spoons, `weights` how weights are
+    shown, `label` whose label rules the Card follows, `rounding` whether it shows the unrounded
+    figures beside, `school` the school of fat where a recipe has no targets (empty for any),
+    `practice` the name on cards; `scale` where a scale prints its lines (empty for none) and
+    `scale_pattern` how; `eaters` whether its own tastings move where dishes are liked; `currency`
+    what stands behind a price, `label_grid` the sheet of tub labels last printed on (empty for the
+    usual one), `thermometer` where a probe prints its lines; `opens` and `closes` when hands work
+    in the kitchen, `weights_from` the grams from which a weight leads, `spelling` how words are
+    spelled."""
 
     region: Region = Region.US
     weights: str = "grams"
@@ -76,8 +77,14 @@ class Settings:
         ):
             if value not in allowed:
                 raise Refused(f"{name} is one of {', '.join(allowed)}")
-        if not (_HOUR.fullmatch(self.opens) and _HOUR.fullmatch(self.closes) and self.opens < self.closes):
-            raise Refused("a kitchen opens at an hour such as 06:00 and closes later on the same day")
+        if not (
+            _HOUR.fullmatch(self.opens)
+            and _HOUR.fullmatch(self.closes)
+            and self.opens < self.closes
+        ):
+            raise Refused(
+                "a kitchen opens at an hour such as 06:00 and closes later on the same day"
+            )
         if not (self.weights_from.isdigit() and 1 <= int(self.weights_from) <= MOST_SPOONED_G):
             raise Refused(f"weights lead from 1 to {MOST_SPOONED_G:,} g on")
         if len(self.practice) > MAX_NAME:
@@ -88,7 +95,9 @@ class Settings:
 
 def settings(connection: sqlite3.Connection) -> Settings:
     """The settings as saved; what was never set is as shipped."""
-    saved = {row["name"]: row["value"] for row in connection.execute("SELECT name, value FROM setting")}
+    saved = {
+        row["name"]: row["value"] for row in connection.execute("SELECT name, value FROM setting")
+    }
     known = {name: saved[name] for name in _TEXTS if name in saved}
     found = Settings(**known)
     return replace(found, region=Region(saved["region"])) if "region" in saved else found
@@ -108,8 +117,8 @@ def save_label_grid(connection: sqlite3.Connection, written: str) -> None:
 
 
 def tour_of(connection: sqlite3.Connection) -> str:
-    """Where the first tour stands: empty before it began, the recipe's id while it goes on, with the last step that was
-    left after a colon, `over` after it."""
+    """Where the first tour stands: empty before it began, the recipe's id while it goes on, with
+    the last step that was left after a colon, `over` after it."""
     row = connection.execute("SELECT value FROM setting WHERE name = 'tour'").fetchone()
     return str(row["value"]) if row else ""
 
@@ -121,5 +130,6 @@ def set_tour(connection: sqlite3.Connection, where: str) -> None:
 
 def _put(connection: sqlite3.Connection, name: str, value: str) -> None:
     connection.execute(
-        "INSERT INTO setting VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value", (name, value)
+        "INSERT INTO setting VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value",
+        (name, value),
     )

@@ -1,4 +1,5 @@
-"""What went wrong with the file of the database, in words: no room, no right to write, damage, another's lock."""
+"""What went wrong with the file of the database, in words: no room, no right to write, damage,
+another's lock."""
 
 from __future__ import annotations
 
@@ -32,17 +33,24 @@ _PRIMARY = 0xFF
 WORDS = {
     Trouble.FULL: (
         "The disk is full",
-        "This change was not made; all that was kept before is there. Make room on the disk, then do it once more.",
+        (
+            "This change was not made; all that was kept before is there. Make room on the disk,"
+            " then do it once more."
+        ),
     ),
     Trouble.READ_ONLY: (
         "The workbench may not write its file",
-        "This change was not made; pages can still be read. Give the workbench the right to write its file and the"
-        " folder it lies in, then do it once more.",
+        (
+            "This change was not made; pages can still be read. Give the workbench the right to"
+            " write its file and the folder it lies in, then do it once more."
+        ),
     ),
     Trouble.DAMAGED: (
         "The workbench’s file is damaged",
-        "Nothing was changed. Stop the workbench, keep the damaged file, and bring back the latest copy with “restore”,"
-        " from the folder beside it that ends in .backups.",
+        (
+            "Nothing was changed. Stop the workbench, keep the damaged file, and bring back the"
+            " latest copy with “restore”, from the folder beside it that ends in .backups."
+        ),
     ),
     Trouble.BUSY: (
         "Something else is writing just now",

@@ -1,4 +1,5 @@
-"""The web application: routes, security headers, and errors that say what happened and what to do next."""
+"""The web application: routes, security headers, and errors that say what happened and what to do
+next."""
 
 from __future__ import annotations
 
@@ -36,7 +37,8 @@ IN_TESTS = (*HOSTS, "testserver")
 
 
 def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
-    """The application over one database file, made if it is not there, for requests that call it by these names."""
+    """The application over one database file, made if it is not there, for requests that call it by
+    these names."""
     app = FastAPI(title="Fresh Ladle", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.workbench = Workbench(database)
     app.router.routes.extend(sorted(_routes_of_places(), key=_open_places))
@@ -52,14 +54,16 @@ def create_app(database: Path, answers_to: Sequence[str] = IN_TESTS) -> FastAPI:
 
 
 def _routes_of_places() -> Iterator[BaseRoute]:
-    """The routes of every module of a place that ends in routes: `places/bench/routes.py`, `scale_routes.py`."""
+    """The routes of every module of a place that ends in routes: `places/bench/routes.py`,
+    `scale_routes.py`."""
     for module in walk_packages(places.__path__, f"{places.__name__}."):
         if module.name.endswith("routes"):
             yield from import_module(module.name).router.routes
 
 
 def _open_places(route: BaseRoute) -> list[bool]:
-    """Which parts of an address are open: `/foods/new` is asked before `/foods/{key}`, wherever either is written."""
+    """Which parts of an address are open: `/foods/new` is asked before `/foods/{key}`, wherever
+    either is written."""
     return ["{" in part for part in getattr(route, "path", "").split("/")]
 
 
@@ -78,13 +82,16 @@ async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Resp
     """Refuses writes that come from another site or say they are too large."""
     if request.method not in ("GET", "HEAD", "OPTIONS"):
         if not _same_origin(request):
-            return PlainTextResponse("This request came from another site and was refused.", status_code=403)
+            return PlainTextResponse(
+                "This request came from another site and was refused.", status_code=403
+            )
         if _said_bytes(request) > _most_bytes(request.url.path):
             return problem(
                 request,
                 413,
                 "That was too much at once",
-                "The text is larger than a recipe can be. Nothing was kept; paste one recipe at a time.",
+                "The text is larger than a recipe can be. Nothing was kept; paste one recipe at a"
+                " time.",
             )
     response = await call_next(request)
     response.headers.setdefault("Cache-Control", _kept_by_browsers(request))
@@ -105,7 +112,8 @@ OF_PEOPLE = ("/people", "/account", "/welcome", "/log", "/copies", "/sign-in")
 def _kept_by_browsers(request: Request) -> str:
     if request.url.path.startswith(("/static/vendor", styles_address())):
         return "public, max-age=604800"
-    # A part of a page must never be kept as the page of the same address: going back would show it alone.
+    # A part of a page must never be kept as the page of the same address: going back would show it
+    # alone.
     part = "HX-Request" in request.headers
     return "no-store" if part or request.url.path.startswith(OF_PEOPLE) else "private, no-cache"
 

@@ -1,5 +1,5 @@
-"""Loads the demo: the canteen of the tram depot, its recipes, targets, and a few already adapted. Only when the shelf
-is empty."""
+"""Loads the demo: the canteen of the tram depot, its recipes, targets, and a few already adapted.
+Only when the shelf is empty."""
 
 from __future__ import annotations
 
@@ -30,7 +30,14 @@ from fresh_ladle.store.recipes.profiles import save_profile
 from fresh_ladle.store.recipes.recipes import any_recipes, versions
 from fresh_ladle.store.services.services import KeptDish, ServiceFields, create_service
 from fresh_ladle.store.settings import save_settings, settings
-from fresh_ladle.store.tastings.tastings import Sample, add_simulated, close_round, open_round, plan_tasting, tasting
+from fresh_ladle.store.tastings.tastings import (
+    Sample,
+    add_simulated,
+    close_round,
+    open_round,
+    plan_tasting,
+    tasting,
+)
 from fresh_ladle.web.places.tasting.view import simulated_panel
 from fresh_ladle.web.state import Workbench
 
@@ -73,15 +80,23 @@ def _load_service(connection: sqlite3.Connection, row: dict[str, Any]) -> None:
         recipe_id = _recipe_called(connection, dish["recipe"])
         first, *_, last = (*versions(connection, recipe_id)[:1], *versions(connection, recipe_id))
         former = former_names(first.recipe, last.recipe)
-        dishes.append(KeptDish(recipe_id, last.number, last.recipe.title, dish["servings"], last.recipe, former))
+        dishes.append(
+            KeptDish(
+                recipe_id, last.number, last.recipe.title, dish["servings"], last.recipe, former
+            )
+        )
     kitchen = Kitchen(cooks=row["cooks"])
-    fields = ServiceFields(row["name"], f"{day}T{row['at']}", local_zone(), row["place"], kitchen, False)
+    fields = ServiceFields(
+        row["name"], f"{day}T{row['at']}", local_zone(), row["place"], kitchen, False
+    )
     create_service(connection, fields, dishes)
 
 
 def _load_bench(connection: sqlite3.Connection, workbench: Workbench, row: dict[str, Any]) -> None:
     """The log of one bowl: what a cook put in, and what was struck out again."""
-    bowl = start_bench(connection, _recipe_called(connection, row["recipe"]), full=True, by=row["by"])
+    bowl = start_bench(
+        connection, _recipe_called(connection, row["recipe"]), full=True, by=row["by"]
+    )
     for number, text in enumerate(row["said"], start=1):
         addition = read_addition(text, workbench.reader, bowl.log.base)
         add_event(connection, bowl.id, addition.text, addition.line, f"demo-{number}")
@@ -90,7 +105,9 @@ def _load_bench(connection: sqlite3.Connection, workbench: Workbench, row: dict[
     end_bench(connection, bowl.id, "left")
 
 
-def _load_tasting(connection: sqlite3.Connection, workbench: Workbench, row: dict[str, Any]) -> None:
+def _load_tasting(
+    connection: sqlite3.Connection, workbench: Workbench, row: dict[str, Any]
+) -> None:
     """A round of two versions: open, or filled by a made-up panel and closed."""
     recipe_id = _recipe_called(connection, row["recipe"])
     kept = versions(connection, recipe_id)[:2]
@@ -100,7 +117,9 @@ def _load_tasting(connection: sqlite3.Connection, workbench: Workbench, row: dic
     ]
     question = Question[row["question"]]
     cups = served(question, row["tasters"], row["seed"])
-    number = plan_tasting(connection, question, row["attribute"], row["expected"], samples, cups, row["note"])
+    number = plan_tasting(
+        connection, question, row["attribute"], row["expected"], samples, cups, row["note"]
+    )
     open_round(connection, number)
     if row["simulated"]:
         planned = tasting(connection, number)
@@ -114,12 +133,18 @@ def _recipe_called(connection: sqlite3.Connection, title: str) -> int:
 
 
 def _load_recipe(
-    connection: sqlite3.Connection, workbench: Workbench, row: dict[str, Any], profiles: dict[str, int]
+    connection: sqlite3.Connection,
+    workbench: Workbench,
+    row: dict[str, Any],
+    profiles: dict[str, int],
 ) -> None:
-    """Reads the recipe as a cook wrote it, keeps the original, then makes the swaps of its adapted version, if any."""
+    """Reads the recipe as a cook wrote it, keeps the original, then makes the swaps of its adapted
+    version, if any."""
     reading = read_recipe(row["text"], workbench.reader, kind=row["kind"])
     if wrong := [r for r in reading.readings if not r.understood]:
-        raise RecipeError(f"the demo line {wrong[0].line.text!r} is not understood: {wrong[0].problem}")
+        raise RecipeError(
+            f"the demo line {wrong[0].line.text!r} is not understood: {wrong[0].problem}"
+        )
     recipe_id = create_recipe(
         connection, reading.recipe, profiles[row["profile"]], pinned=workbench.pin(reading.recipe)
     )
@@ -127,13 +152,21 @@ def _load_recipe(
         swap = next(s for s in workbench.knowledge.swaps if s.id == step["swap"])
         now = draft(connection, recipe_id)
         line = next(line for line in now.recipe.lines if line.food in swap.out)
-        after = with_swap(workbench.appraise(now.recipe), line.id, swap, workbench.knowledge.pantry, step.get("share"))
+        after = with_swap(
+            workbench.appraise(now.recipe),
+            line.id,
+            swap,
+            workbench.knowledge.pantry,
+            step.get("share"),
+        )
         named = Edit(EditKind.SWAP, {"title": swap.title})
         edit(connection, recipe_id, now.revision, partial(_taken, after), named)
     if row.get("adapted"):
         now = draft(connection, recipe_id)
         pinned = workbench.pin(now.recipe)
-        save_version(connection, recipe_id, now.revision, row["adapted_name"], row["adapted_note"], pinned)
+        save_version(
+            connection, recipe_id, now.revision, row["adapted_name"], row["adapted_note"], pinned
+        )
 
 
 def _taken(after: Recipe, _: Recipe) -> Recipe:

@@ -30,8 +30,8 @@ EVERYWHERE = ("0.0.0.0", "::")
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """Where it is served. `names` are host names it answers to beside its own; `proxy` the address of a reverse proxy
-    whose word on who asks, and whether over HTTPS, is taken; empty for none."""
+    """Where it is served. `names` are host names it answers to beside its own; `proxy` the address
+    of a reverse proxy whose word on who asks, and whether over HTTPS, is taken; empty for none."""
 
     port: int = 8000
     host: str = "127.0.0.1"
@@ -45,14 +45,20 @@ class Place:
 
     @property
     def answers_to(self) -> list[str]:
-        """Names and addresses a request may call it by; any other is refused, so that no foreign name leads here."""
+        """Names and addresses a request may call it by; any other is refused, so that no foreign
+        name leads here."""
         own = [] if self.host in LOOPBACK else [socket.gethostname(), *_addresses(), self.host]
         own = [name for name in own if name not in EVERYWHERE]
-        return list(dict.fromkeys([*HOSTS, *(f"[{name}]" if ":" in name else name for name in own), *self.names]))
+        return list(
+            dict.fromkeys(
+                [*HOSTS, *(f"[{name}]" if ":" in name else name for name in own), *self.names]
+            )
+        )
 
 
 def _addresses() -> list[str]:
-    """The addresses of this machine, as far as its own name, and the way out of it, lead to them."""
+    """The addresses of this machine, as far as its own name, and the way out of it, lead to
+    them."""
     found: set[str] = set()
     with suppress(OSError):
         found |= {str(at[4][0]) for at in socket.getaddrinfo(socket.gethostname(), None)}
@@ -64,10 +70,9 @@ def _addresses() -> list[str]:
 
 
 ACCOUNTS_FIRST = (
-    "nobody has an account yet, so the workbench is not served to other machines. Make the first one here:\n"
-    "    ./ladle person add INITIALS --role owner\n"
-    "    ./ladle person password INITIALS\n"
-    "then start it again"
+    "nobody has an account yet, so the workbench is not served to other machines. Make the first"
+    " one here:\n    ./ladle person add INITIALS --role owner\n    ./ladle person password"
+    " INITIALS\nthen start it again"
 )
 
 
@@ -101,8 +106,8 @@ def _listening(place: Place) -> Iterator[socket.socket]:
         except (OSError, OverflowError) as error:
             where = "" if place.host in LOOPBACK else f" of {place.host}"
             raise PortTaken(
-                f"port {place.port}{where} cannot be used ({error}): stop what listens there, or choose another with"
-                " --port"
+                f"port {place.port}{where} cannot be used ({error}): stop what listens there, or"
+                " choose another with --port"
             ) from None
         yield sock
 
@@ -125,7 +130,10 @@ def _serve(sock: socket.socket, place: Place, database: Path, with_demo: bool) -
     shown = f"[{place.host}]" if ":" in place.host else place.host
     print(f"Fresh Ladle is at http://{shown}:{place.port}/ (Ctrl-C stops it)", flush=True)
     if place.reached_by_others:
-        print(f"It answers to {', '.join(place.answers_to)}; for another name: --name NAME", flush=True)
+        print(
+            f"It answers to {', '.join(place.answers_to)}; for another name: --name NAME",
+            flush=True,
+        )
     keeper.start()
     SEARCHES.warm(warmed)
     settings = uvicorn.Config(
@@ -147,7 +155,8 @@ HOURLY_S = 3600.0
 
 
 def _back_up_daily(database: Path, stop: threading.Event) -> None:
-    """A copy each day the workbench runs; one that fails is said, and tried again within the hour."""
+    """A copy each day the workbench runs; one that fails is said, and tried again within the
+    hour."""
     while True:
         try:
             back_up_today(database, clock.now().astimezone(ZoneInfo(local_zone())).date())

@@ -32,7 +32,12 @@ from fresh_ladle.store.foods.foods import load_shipped_foods
 from fresh_ladle.store.foods.imported_foods import finish_import
 from fresh_ladle.store.foods.own_schools import own_schools
 from fresh_ladle.store.recipes.recipes import Version
-from fresh_ladle.store.recipes.shelf import ShelfRow, discard_shelf_rows, save_shelf_rows, stale_recipe_ids
+from fresh_ladle.store.recipes.shelf import (
+    ShelfRow,
+    discard_shelf_rows,
+    save_shelf_rows,
+    stale_recipe_ids,
+)
 from fresh_ladle.store.recipes.shelf_forms import take_changed_figures
 from fresh_ladle.store.settings import USED, settings
 from fresh_ladle.store.tastings.tastings import tastings
@@ -45,7 +50,8 @@ from fresh_ladle.web.work.stock import StockMark, knowledge_of
 from fresh_ladle.web.work.workers import FileReaders
 
 MAX_AT_ONCE, ROWS_AT_ONCE = 60, 100
-"""Recipes worked out while a page waits; more are worked out beside it, so many at a time, with progress shown."""
+"""Recipes worked out while a page waits; more are worked out beside it, so many at a time, with
+progress shown."""
 
 
 @dataclass
@@ -87,7 +93,8 @@ class Workbench:
 
     def __post_init__(self) -> None:
         shipped = load_knowledge()
-        # While one connection is open, closing another does not write the whole log back into the file.
+        # While one connection is open, closing another does not write the whole log back into the
+        # file.
         self._held_open = open_database(self.database)
         self._connections = Connections(self.database)
         with closing(open_database(self.database)) as connection:
@@ -100,17 +107,26 @@ class Workbench:
             self.learn_from_eaters(connection)
 
     def stock_own_foods(self, connection: sqlite3.Connection) -> None:
-        """Takes own and imported foods in whenever some were saved; recipes that use one that changed stand anew."""
+        """Takes own and imported foods in whenever some were saved; recipes that use one that
+        changed stand anew."""
         with self._standings:
             before = self.knowledge.pantry
             self._stock(connection)
-            changed = [food.key for food in self.knowledge.pantry if before.get(food.key) not in (None, food)]
-            take_changed_figures(connection, before, self.knowledge.pantry, changed, list(self.schools.values()))
+            changed = [
+                food.key
+                for food in self.knowledge.pantry
+                if before.get(food.key) not in (None, food)
+            ]
+            take_changed_figures(
+                connection, before, self.knowledge.pantry, changed, list(self.schools.values())
+            )
 
     def _stock(self, connection: sqlite3.Connection) -> None:
         self._knows(knowledge_of(connection, self.learned))
         self.reader = Reader(self.knowledge.pantry, self.knowledge.preparations)
-        self._appraise = lru_cache(maxsize=512)(lambda recipe, former: appraise(recipe, self.knowledge, dict(former)))
+        self._appraise = lru_cache(maxsize=512)(
+            lambda recipe, former: appraise(recipe, self.knowledge, dict(former))
+        )
         self._appraise_pinned = lru_cache(maxsize=256)(self._with_pinned)
 
     def _knows(self, knowledge: Knowledge) -> None:
@@ -118,8 +134,11 @@ class Workbench:
         self.stock_mark = StockMark(self.database.absolute(), token_hex(8), tuple(self.learned))
 
     def learn_from_eaters(self, connection: sqlite3.Connection) -> None:
-        """Takes in what closed tastings have shown: moves the windows where the practice wants that."""
-        self.eaters = leanings(findings(tastings(connection), self.appraise), load_knowledge().windows)
+        """Takes in what closed tastings have shown: moves the windows where the practice wants
+        that."""
+        self.eaters = leanings(
+            findings(tastings(connection), self.appraise), load_knowledge().windows
+        )
         self.learned = self.eaters if settings(connection).eaters == USED else []
         self._knows(replace(self.knowledge, windows=leaned(load_knowledge().windows, self.learned)))
 
@@ -130,8 +149,8 @@ class Workbench:
             discard_shelf_rows(connection)
 
     def appraise(self, recipe: Recipe, former: Mapping[str, str] | None = None) -> Appraisal:
-        """The recipe worked out with the figures of today; the same recipe is worked out once. `former` are the names
-        lines had before, by id, which its method may still use."""
+        """The recipe worked out with the figures of today; the same recipe is worked out once.
+        `former` are the names lines had before, by id, which its method may still use."""
         return self._appraise(recipe, tuple(sorted((former or {}).items())))
 
     def appraise_version(self, version: Version) -> Appraisal:
@@ -150,18 +169,22 @@ class Workbench:
         return json.dumps(pinned_figures(recipe, self.knowledge.pantry))
 
     def work_out_shelf_rows(self, most: int = MAX_AT_ONCE) -> int:
-        """Works out how recipes stand whose draft has moved on, at most so many. Returns how many are still to do."""
+        """Works out how recipes stand whose draft has moved on, at most so many. Returns how many
+        are still to do."""
         with self.store() as connection:
             due = stale_recipe_ids(connection)
             for start in range(0, min(most, len(due)), 50):
                 part = due[start : min(start + 50, most)]
                 with self._standings:
-                    save_shelf_rows(connection, [self._standing(connection, recipe_id) for recipe_id in part])
+                    save_shelf_rows(
+                        connection, [self._standing(connection, recipe_id) for recipe_id in part]
+                    )
         return max(0, len(due) - most)
 
     def refresh_shelf(self) -> int:
-        """Sees to it that every recipe stands as its draft does. Returns how many are still worked out beside the
-        page. Where the disk has no room for that, the page shows how they stood before."""
+        """Sees to it that every recipe stands as its draft does. Returns how many are still worked
+        out beside the page. Where the disk has no room for that, the page shows how they stood
+        before."""
         try:
             left = self.work_out_shelf_rows()
         except sqlite3.Error as error:
@@ -181,14 +204,23 @@ class Workbench:
                 return
             job.progress = f"{len(due)} recipes to go"
             part, mark, schools = due[:ROWS_AT_ONCE], self.stock_mark, self.schools
-            SEARCHES.run(work_out_standings, mark, part, tuple(schools.values()), stop_asked=job.stop_asked.is_set)
+            SEARCHES.run(
+                work_out_standings,
+                mark,
+                part,
+                tuple(schools.values()),
+                stop_asked=job.stop_asked.is_set,
+            )
             with self._standings, self.store() as connection:
-                # Nothing is held while a process is waited for; what has changed meanwhile counts, so these come again.
+                # Nothing is held while a process is waited for; what has changed meanwhile counts,
+                # so these come again.
                 if self.stock_mark is not mark or self.schools is not schools:
                     discard_shelf_rows(connection, part)
 
     def _standing(self, connection: sqlite3.Connection, recipe_id: int) -> ShelfRow:
-        return standing_of(connection, recipe_id, self.schools.values(), self.appraise, self.appraise_version)
+        return standing_of(
+            connection, recipe_id, self.schools.values(), self.appraise, self.appraise_version
+        )
 
     def close(self) -> None:
         """Ends what goes on beside the requests, before the process ends."""

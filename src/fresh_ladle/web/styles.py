@@ -1,4 +1,5 @@
-"""The style sheet: what all places share, what each place keeps in its folder, and last what screens and paper ask."""
+"""The style sheet: what all places share, what each place keeps in its folder, and last what
+screens and paper ask."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Reads the amount that opens a line: how many, of what unit, what size, in what package, at what stated weight."""
+"""Reads the amount that opens a line: how many, of what unit, what size, in what package, at what
+stated weight."""
 
 from __future__ import annotations
 
@@ -8,7 +9,14 @@ from functools import lru_cache
 
 from fresh_ladle.core.amounts.clean import plain_words
 from fresh_ladle.core.amounts.quantity import BadQuantity, Quantity, read_quantity
-from fresh_ladle.core.amounts.units import CONTAINERS, SIZES, VESSELS, grams_in, millilitres, read_unit
+from fresh_ladle.core.amounts.units import (
+    CONTAINERS,
+    SIZES,
+    VESSELS,
+    grams_in,
+    millilitres,
+    read_unit,
+)
 from fresh_ladle.core.ranges import Range
 
 _PART = re.compile(
@@ -18,7 +26,8 @@ _PART = re.compile(
 )
 _MEASURED = r"(\d+(?:[.,]\d+)?(?:\s*-\s*\d+(?:[.,]\d+)?)?|\d+\s+\d+/\d+|\d+/\d+)\s*-?\s*"
 _PACKAGE = re.compile(
-    rf"^(?:x\s*)?{_MEASURED}(fl oz|oz|ounces?|g|grams?|kg|ml|lbs?|pounds?|l|liters?|litres?)\b\.?[- ]*(?:size\s+)?"
+    rf"^(?:x\s*)?{_MEASURED}(fl oz|oz|ounces?|g|grams?|kg|ml|lbs?|pounds?|l|liters?|litres?)\b\.?[-"
+    r" ]*(?:size\s+)?"
     r"(?=(?:can|cans|tin|tins|jar|jars|bottle|bottles|package|packages|packet|packets|pkg|pack|packs|bag|bags|box|"
     r"boxes|carton|cartons|container|containers|tub|tubs|pot|pots|pouch|block|blocks|punnet|ball|log)\b)",
     re.I,
@@ -31,7 +40,8 @@ _INCHES = re.compile(
 )
 _THUMB = re.compile(r"^thumb(?:[- ]?sized?)?(?:\s+(?:piece|knob))?\b", re.I)
 _A_LITTLE = re.compile(
-    r"^(?:just |only )?(?P<word>an? (?:tiny |little |wee |good )?(?:little|bit|touch|tad|smidge(?:n)?)(?: bit)?|some)"
+    r"^(?:just |only )?(?P<word>an? (?:tiny |little |wee |good"
+    r" )?(?:little|bit|touch|tad|smidge(?:n)?)(?: bit)?|some)"
     r"(?: of)?(?: the)?(?=\s|$)(?! (?:gems?\b|\d))",
     re.I,
 )
@@ -39,7 +49,9 @@ _TIMES = re.compile(r"^([\d./ ]+?)\s*[x×]\s+(?=an?\b|some\b)", re.I)
 """How an amount without a unit is written when it is scaled: "2 × a little"."""
 _JOINED = re.compile(r"^(?:plus|\+|and|&)\s+(?=[\d]|a\b|an\b|one\b|half\b)", re.I)
 _SAME_AGAIN = re.compile(
-    r"^/\s*(?:\d+\s+)?\d+(?:[./]\d+)?\s*(?P<unit>cups?|tbsps?|tsps?|tablespoons?|teaspoons?|fl oz)\b", re.I
+    r"^/\s*(?:\d+\s+)?\d+(?:[./]\d+)?\s*(?P<unit>cups?|tbsps?|tsps?|tablespoons?|teaspoons?|fl"
+    r" oz)\b",
+    re.I,
 )
 """The same amount once more, in other spoons: "240 ml/1 cup"."""
 _ONE_HOLDS = re.compile(
@@ -53,8 +65,8 @@ _WHOLE_BRACKET = re.compile(r"^\(([^()]*)\)\s*")
 
 @dataclass(frozen=True, slots=True)
 class Stated:
-    """A size the cook gave in grams or millilitres, such as the 15 oz of a can; `net` where it is said of what was left
-    after peeling, draining and the like."""
+    """A size the cook gave in grams or millilitres, such as the 15 oz of a can; `net` where it is
+    said of what was left after peeling, draining and the like."""
 
     size: Range
     unit: str
@@ -91,9 +103,8 @@ def said_of_each(bracket: str) -> bool:
 class Amount:
     """An amount as read. `text` is the cook's own wording; `count` is None when none was given.
 
-    `part` is `juice` or `zest` for "juice of 2 limes"; `package` the size of one can or pack; `weight` a weight given
-    beside a measure, which then wins; `added` holds "plus 2 tsp".
-    """
+    `part` is `juice` or `zest` for "juice of 2 limes"; `package` the size of one can or pack;
+    `weight` a weight given beside a measure, which then wins; `added` holds "plus 2 tsp"."""
 
     text: str
     count: Quantity | None = None
@@ -112,13 +123,20 @@ class Amount:
 
 
 def _stated(text: str) -> Stated | None:
-    """`15 oz`, `about 425 g`, `15 oz / 425 g` (the metric one wins); None when it is something else."""
+    """`15 oz`, `about 425 g`, `15 oz / 425 g` (the metric one wins); None when it is something
+    else."""
     best: Stated | None = None
     for piece in re.split(r"\s*(?:(?<!\d)/|/(?!\d)|;|,|\bor\b|\|)\s*", text.strip()):
-        piece = re.sub(r"^(?:about|approx\.?|approximately|ca\.?|roughly|around|~)\s*", "", piece, flags=re.I)
+        piece = re.sub(
+            r"^(?:about|approx\.?|approximately|ca\.?|roughly|around|~)\s*", "", piece, flags=re.I
+        )
         piece = _ONE_HOLDS.sub("", piece)
-        piece = re.sub(r"\s*(?:each|net|drained weight|total|in total|in all)$", "", piece, flags=re.I)
-        quantity, rest = read_quantity(piece.replace("-", " - ") if re.match(r"^\d+-\d", piece) else piece)
+        piece = re.sub(
+            r"\s*(?:each|net|drained weight|total|in total|in all)$", "", piece, flags=re.I
+        )
+        quantity, rest = read_quantity(
+            piece.replace("-", " - ") if re.match(r"^\d+-\d", piece) else piece
+        )
         unit, after = read_unit(rest.lstrip("- "))
         if quantity is None or unit is None or after:
             continue
@@ -163,7 +181,8 @@ def read_amount(text: str) -> tuple[Amount, str]:
 
 
 def _counts_a_unit(rest: str) -> bool:
-    """Whether a unit follows: "a little handful of parsley" is a small handful, not a little of something."""
+    """Whether a unit follows: "a little handful of parsley" is a small handful, not a little of
+    something."""
     return read_unit(rest.strip())[0] is not None
 
 
@@ -180,12 +199,20 @@ def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:
             # "Glass noodles" are not a glass of noodles.
             if unit not in VESSELS or amount.count is not None:
                 amount, rest = replace(amount, unit=unit), after
-        elif amount.count and grams_in(amount.unit) and (container := read_unit(rest))[0] in CONTAINERS:
+        elif (
+            amount.count
+            and grams_in(amount.unit)
+            and (container := read_unit(rest))[0] in CONTAINERS
+        ):
             # "400 g tin of beans": the weight is the size of one tin.
             stated = Stated(amount.count.count, amount.unit)
-            amount = replace(amount, count=Quantity(Range.exact(1)), unit=container[0], package=stated)
+            amount = replace(
+                amount, count=Quantity(Range.exact(1)), unit=container[0], package=stated
+            )
             rest = container[1]
-        elif amount.unit and (match := re.match(r"^/\s*([\d./ ]+\s*(?:g|kg|ml|oz|lb)\b)\.?", rest, re.I)):
+        elif amount.unit and (
+            match := re.match(r"^/\s*([\d./ ]+\s*(?:g|kg|ml|oz|lb)\b)\.?", rest, re.I)
+        ):
             amount, rest = replace(amount, weight=_stated(match[1])), rest[match.end() :].strip()
         elif amount.unit and (match := _SAME_AGAIN.match(rest)) and read_unit(match["unit"])[0]:
             rest = rest[match.end() :].strip()
@@ -195,7 +222,8 @@ def _read_size_and_unit(amount: Amount, rest: str) -> tuple[Amount, str]:
 
 
 def _package_or_length(amount: Amount, rest: str) -> tuple[Amount, str] | None:
-    """The size of one package, a thumb or a length at the start of what is left, as long as no unit was read."""
+    """The size of one package, a thumb or a length at the start of what is left, as long as no unit
+    was read."""
     if amount.unit is not None:
         return None
     if match := _THUMB.match(rest):
@@ -203,14 +231,18 @@ def _package_or_length(amount: Amount, rest: str) -> tuple[Amount, str] | None:
     if amount.count is None:
         return None
     if match := _PACKAGE.match(rest) or _X_SIZE.match(rest):
-        return replace(amount, package=_stated(f"{match[1]} {match[2]}")), rest[match.end() :].strip()
+        return (
+            replace(amount, package=_stated(f"{match[1]} {match[2]}")),
+            rest[match.end() :].strip(),
+        )
     if match := _INCHES.match(rest):
         return _take_length(amount, match), rest[match.end() :].strip()
     return None
 
 
 def _size_word(amount: Amount, rest: str) -> tuple[Amount, str] | None:
-    """A size word such as `large` or `heaping`, where a count came before it or a unit comes after it."""
+    """A size word such as `large` or `heaping`, where a count came before it or a unit comes after
+    it."""
     word = re.match(r"^([a-z-]+)\b,?\s*", rest, re.I)
     if word is None or word[1].lower() not in SIZES or re.match(r"fat[- ]free\b", rest, re.I):
         return None
@@ -222,9 +254,16 @@ def _size_word(amount: Amount, rest: str) -> tuple[Amount, str] | None:
 
 def _drained(inside: str) -> Stated | None:
     """The drained weight that a bracket gives: "(400 g, 240 g drained)"."""
-    pieces = [piece for piece in re.split(r"[,;/]", inside) if re.search(r"\bdrained\b", piece, re.I)]
-    found = (_stated(re.sub(r"\bdrained\b(?: weight)?:?", "", piece, flags=re.I).strip()) for piece in pieces)
-    return next((replace(one, net=True) for one in found if one is not None and one.grams is not None), None)
+    pieces = [
+        piece for piece in re.split(r"[,;/]", inside) if re.search(r"\bdrained\b", piece, re.I)
+    ]
+    found = (
+        _stated(re.sub(r"\bdrained\b(?: weight)?:?", "", piece, flags=re.I).strip())
+        for piece in pieces
+    )
+    return next(
+        (replace(one, net=True) for one in found if one is not None and one.grams is not None), None
+    )
 
 
 def _take_bracket(amount: Amount, inside: str, rest: str) -> tuple[Amount, str]:
@@ -235,16 +274,22 @@ def _take_bracket(amount: Amount, inside: str, rest: str) -> tuple[Amount, str]:
     if stated is None:
         return replace(amount, notes=(*amount.notes, inside.strip())), rest
     container_follows = amount.unit is None and read_unit(rest)[0] in CONTAINERS
-    # "1/2 block (about 100 g)" tells what was used; "1/2 block (200 g)" and "2 cans (15 oz)" the size of one.
+    # "1/2 block (about 100 g)" tells what was used; "1/2 block (200 g)" and "2 cans (15 oz)" the
+    # size of one.
     share_weighed = (
-        amount.count is not None and amount.count.count.value < 1 and re.match(r"about|approx|~|ca\b", inside)
+        amount.count is not None
+        and amount.count.count.value < 1
+        and re.match(r"about|approx|~|ca\b", inside)
     )
     if (container_follows or amount.unit in CONTAINERS) and not share_weighed:
         return replace(amount, package=stated), rest
     if amount.unit and grams_in(amount.unit) and stated.grams is None:
         # "2 oz (about 1/2 cup)": the weight was given already.
         return replace(amount, notes=(*amount.notes, inside.strip())), rest
-    return replace(amount, weight=stated.of_all(amount.count) if said_of_each(inside) else stated), rest
+    return (
+        replace(amount, weight=stated.of_all(amount.count) if said_of_each(inside) else stated),
+        rest,
+    )
 
 
 def _take_length(amount: Amount, match: re.Match[str]) -> Amount:
@@ -281,16 +326,30 @@ def _read_additions(amount: Amount, rest: str) -> tuple[Amount, str]:
 def parse_amount(text: str) -> Amount:
     """Reads an amount typed on its own, such as `1 1/2 Tbsp` or `30 g`.
 
-    Raises BadQuantity when it is not an amount, or when something is left over that is not part of one.
-    """
+    Raises BadQuantity when it is not an amount, or when something is left over that is not part of
+    one."""
     amount, rest = read_amount(plain_words(text))
-    rest = re.sub(r"^(?:of|chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$", "", rest, flags=re.I)
+    rest = re.sub(
+        r"^(?:of|chopped|sliced|diced|grated|packed|mashed|crumbled|shredded)$",
+        "",
+        rest,
+        flags=re.I,
+    )
     if not text.strip():
-        raise BadQuantity("no amount was given: write for example 2 tbsp or 30 g, or remove the line")
+        raise BadQuantity(
+            "no amount was given: write for example 2 tbsp or 30 g, or remove the line"
+        )
     if not amount.given:
-        raise BadQuantity(f"{text.strip()!r} is not an amount: write for example 2 tbsp, 30 g, 1/2 cup or 3 cloves")
+        raise BadQuantity(
+            f"{text.strip()!r} is not an amount: write for example 2 tbsp, 30 g, 1/2 cup or 3"
+            " cloves"
+        )
     if rest:
-        raise BadQuantity(f"{rest!r} is not a known unit: write for example tsp, tbsp, cup, g, clove or can")
+        raise BadQuantity(
+            f"{rest!r} is not a known unit: write for example tsp, tbsp, cup, g, clove or can"
+        )
     if amount.count and amount.count.count.value > 100_000:
-        raise BadQuantity(f"{amount.count.count.value:,.0f} is more than a kitchen can hold; check the number")
+        raise BadQuantity(
+            f"{amount.count.count.value:,.0f} is more than a kitchen can hold; check the number"
+        )
     return amount

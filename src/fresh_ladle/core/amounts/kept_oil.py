@@ -7,20 +7,24 @@ import re
 SURE_OF_KEPT_OIL = 0.7
 """Which oil it was, the line seldom says."""
 _OF = (
-    r"(?:from|off|out of|left from|left over from|left in|reserved from|kept from|drained from|skimmed (?:from|off)|"
+    r"(?:from|off|out of|left from|left over from|left in|reserved from|kept from|drained"
+    r" from|skimmed (?:from|off)|"
     r"of|in)"
 )
 _COOKED = r"(?:fried|cooked|roasted|confit\w*|infused|steeped|sizzled|browned|crisped|toasted|poached|lay|sat|came)"
 _SAID = re.compile(
     rf"^(?:(?P<kind>olive|sunflower|canola|rapeseed|vegetable|peanut|grapeseed|avocado)\s+)?oil\s+"
     rf"(?:{_OF}\s+(?:the\s+|a\s+)?(?P<source>[a-z].+)"
-    rf"|(?:that\s+|which\s+|where\s+|in which\s+)?(?:the\s+)?(?P<fried>[a-z].*?)\s+(?:was |were |got )?{_COOKED}\b.*"
+    r"|(?:that\s+|which\s+|where\s+|in which\s+)?(?:the\s+)?(?P<fried>[a-z].*?)\s+(?:was |were"
+    rf" |got )?{_COOKED}\b.*"
     r"|(?:off|from) the top of (?:the\s+)?(?P<top>.+))$",
     re.I,
 )
 _NAMED = re.compile(
-    r"^(?:the\s+)?(?P<source>(?:sun-?dried )?tomato(?:es)?|anchov(?:y|ies)|artichokes?|tuna|sardines?|"
-    r"(?:garlic|shallot|onion|tomato|chil[ei]|chilli) confit|confit(?: garlic)?|shallots?|onions?|scallions?)"
+    r"^(?:the\s+)?(?P<source>(?:sun-?dried"
+    r" )?tomato(?:es)?|anchov(?:y|ies)|artichokes?|tuna|sardines?|"
+    r"(?:garlic|shallot|onion|tomato|chil[ei]|chilli) confit|confit(?:"
+    r" garlic)?|shallots?|onions?|scallions?)"
     r"(?:'s)?(?: jar| tin| can)? oil\b.*$",
     re.I,
 )
@@ -30,7 +34,8 @@ _IN_OLIVE_OIL = re.compile(r"sun-?dried|anchov|tuna|sardine|feta|olive|tomato", 
 
 
 def kept_oil(phrase: str) -> str | None:
-    """What to look for instead of a phrase such as "oil the shallots fried in"; None when no oil was kept."""
+    """What to look for instead of a phrase such as "oil the shallots fried in"; None when no oil
+    was kept."""
     match = _SAID.match(phrase) or _NAMED.match(phrase)
     if match is None:
         return None

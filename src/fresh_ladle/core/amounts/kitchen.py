@@ -1,5 +1,5 @@
-"""Kitchen steps: the smallest change a cook can measure, nudging by it, and wording grams as spoons, cups and
-pieces."""
+"""Kitchen steps: the smallest change a cook can measure, nudging by it, and wording grams as
+spoons, cups and pieces."""
 
 from __future__ import annotations
 
@@ -41,10 +41,14 @@ _WRITTEN = {
     Fraction(7, 8): "⅞",
 }
 _WITH_S = (
-    "ball", "bit", "block", "bowlful", "can", "capful", "clove", "cube", "cup", "dessertspoon", "dollop", "drizzle",
-    "drop", "dusting", "ear", "fillet", "glug", "grind", "handful", "head", "heart", "bulb", "jar", "knob", "ladle",
-    "lump", "mug", "nest", "package", "piece", "pint", "pour", "quart", "ramekin", "scattering", "scoop", "shaving",
-    "sheet", "slice", "spear", "spoonful", "spray", "sprig", "sprinkling", "squeeze", "squirt", "stalk", "turn",
+    "ball", "bit", "block", "bowlful", "can", "capful", "clove", "cube", "cup", "dessertspoon",
+    "dollop", "drizzle",
+    "drop", "dusting", "ear", "fillet", "glug", "grind", "handful", "head", "heart", "bulb", "jar",
+    "knob", "ladle",
+    "lump", "mug", "nest", "package", "piece", "pint", "pour", "quart", "ramekin", "scattering",
+    "scoop", "shaving",
+    "sheet", "slice", "spear", "spoonful", "spray", "sprig", "sprinkling", "squeeze", "squirt",
+    "stalk", "turn",
     "wedge",
 )  # fmt: skip
 _PLURAL = {
@@ -84,8 +88,8 @@ def _shown(unit: str, number: Fraction) -> str:
 
 
 def nudged(text: str, steps: int) -> str:
-    """The amount moved by whole kitchen steps, never below one step. A range or a bracketed weight gives way to one
-    number.
+    """The amount moved by whole kitchen steps, never below one step. A range or a bracketed weight
+    gives way to one number.
 
     Raises BadQuantity when the text is not an amount.
     """
@@ -106,7 +110,10 @@ def with_count(amount: Amount, count: Fraction) -> str:
     if amount.part:
         return f"{amount.part} of {written_amount(count, None, amount.size or '')}"
     if amount.package is not None and amount.unit:
-        return f"{written_amount(count, amount.unit)} ({amount.package.size.value:g} {amount.package.unit})"
+        return (
+            f"{written_amount(count, amount.unit)} ({amount.package.size.value:g}"
+            f" {amount.package.unit})"
+        )
     if amount.unit in _UNCOUNTED:
         words = _UNCOUNTED[amount.unit]
         return words if count == 1 else f"{written(count)} × {words}"
@@ -122,23 +129,26 @@ _UNCOUNTED = {"little": "a little", "some": "some"}
 
 
 def scaled(text: str, factor: float) -> str:
-    """The amount times a factor, to the nearest kitchen step and never below one; grams to the gram, to half below
-    ten."""
+    """The amount times a factor, to the nearest kitchen step and never below one; grams to the
+    gram, to half below ten."""
     amount = parse_amount(text)
     assert amount.count is not None
     wanted = Fraction(amount.count.count.value * factor).limit_denominator(960)
     gram = Fraction(1) if wanted >= 10 else Fraction(1, 2)
-    step = {"g": gram, "ml": Fraction(1), "tsp": Fraction(1, 8)}.get(amount.unit or "", step_of(amount.unit))
+    step = {"g": gram, "ml": Fraction(1), "tsp": Fraction(1, 8)}.get(
+        amount.unit or "", step_of(amount.unit)
+    )
     steps = max(1, round(wanted / step))
     return with_count(amount, steps * step)
 
 
 @lru_cache(maxsize=8192)
 def kitchen_amount(food: Food, grams: float, remarks: tuple[str, ...] = ()) -> str:
-    """An amount of a food near `grams` that can be measured with spoons, cups or pieces; grams when it has no measure.
+    """An amount of a food near `grams` that can be measured with spoons, cups or pieces; grams when
+    it has no measure.
 
-    The measure whose whole steps come nearest wins, the larger unit between near equals; a trace is a pinch.
-    """
+    The measure whose whole steps come nearest wins, the larger unit between near equals; a trace is
+    a pinch."""
     best: tuple[float, str] | None = None
     for unit in _BY_PIECE if food.group in _PIECE_GROUPS else _BY_SPOON:
         one = _grams_of_one(food, unit, remarks)
@@ -165,8 +175,11 @@ _MAX_COMPARED = {"tsp": 2.75, "tbsp": 8, "cup": 8, "pinch": 1, "clove": 12, "eac
 
 
 def _grams_of_one(food: Food, unit: str, remarks: tuple[str, ...]) -> float | None:
-    """Grams of one whole unit of a food by the same route a typed amount takes; None when it has no such measure."""
+    """Grams of one whole unit of a food by the same route a typed amount takes; None when it has no
+    such measure."""
     try:
-        return weigh(Amount(text="", count=Quantity(Range.exact(1)), unit=unit), food, remarks).grams.value
+        return weigh(
+            Amount(text="", count=Quantity(Range.exact(1)), unit=unit), food, remarks
+        ).grams.value
     except UnitMisfit:
         return None

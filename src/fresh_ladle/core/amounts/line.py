@@ -53,14 +53,17 @@ _BRACKETS = re.compile(r"\(([^()]*)\)")
 _TRAILING_AMOUNT = re.compile(
     r"^(?P<food>[^\d(,]{3,60}?)\s*(?:[,:]|\s-)?\s+"
     r"(?:maybe |say |like )?"
-    r"(?P<amount>(?:(?:about|around|roughly|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half an?)\s*"
-    r"(?:(?:big|large|small|heaped|heaping|good|level|rounded) )?(?:spoon(?:ful)?s?|tsp|tbsp|teaspoons?|tablespoons?"
+    r"(?P<amount>(?:(?:about|around|roughly|approx\.?|ca\.?)\s+)?(?:\d[\d\s./]*(?:-\s*\d[\d./]*)?|an?|half"
+    r" an?)\s*"
+    r"(?:(?:big|large|small|heaped|heaping|good|level|rounded)"
+    r" )?(?:spoon(?:ful)?s?|tsp|tbsp|teaspoons?|tablespoons?"
     r"|cups?|g|kg|ml|oz|lbs?|cloves?|handfuls?|bunch|pinch|cans?|tins?|large|small|medium|sprigs?|stalks?|t)\b\.?.*)$",
     re.I,
 )
 _COUNTED_AFTER = re.compile(
     r"^(?P<food>[a-z][^\d(,:]{2,40}?)\s*(?:[,:]|\s-)?\s+"
-    r"(?P<amount>(?:about |approx\.? )?(?:\d+\s+\d/\d|\d+/\d|\d+(?:\s*-\s*\d+)?|half|one|two|three|four|a few|a couple)"
+    r"(?P<amount>(?:about |approx\.?"
+    r" )?(?:\d+\s+\d/\d|\d+/\d|\d+(?:\s*-\s*\d+)?|half|one|two|three|four|a few|a couple)"
     r"(?:\s+(?:small|medium|large|big|good-sized|medium-sized|inch|inches|cm))?)\s*(?P<after>,.*)?$",
     re.I,
 )
@@ -80,7 +83,8 @@ _JUICED_AND_ZESTED = re.compile(
 )
 _FRUIT = re.compile(r"\b(?:lemon|lime|orange|grapefruit)(?=s?\b)", re.I)
 _JOINT = re.compile(
-    r",?\s+(?:\+|&|and|with|plus|(?:popped|bloomed|sizzled|tempered|toasted|fried|dissolved|loosened|thinned|let down)"
+    r",?\s+(?:\+|&|and|with|plus|(?:popped|bloomed|sizzled|tempered|toasted|fried|dissolved|loosened|thinned|let"
+    r" down)"
     r" (?:in|with))\s+(?=\d|an?\s+[a-z]|(?:one|two|three|four|half an?|quarter of)\s)",
     re.I,
 )
@@ -91,12 +95,15 @@ _NO_FOOD = re.compile(
 )
 """What no name of a food begins with."""
 _LENGTHS = frozenset({"inch piece", "cm piece"})
-_EACH = re.compile(r"^(?P<amount>.+?)\s+each\s*(?:of\s+|:\s*)?(?P<foods>[a-z].+(?:,|\band\b|&).+)$", re.I)
+_EACH = re.compile(
+    r"^(?P<amount>.+?)\s+each\s*(?:of\s+|:\s*)?(?P<foods>[a-z].+(?:,|\band\b|&).+)$", re.I
+)
 
 
 @dataclass(frozen=True, slots=True)
 class LineParts:
-    """A line taken apart. `food` is the phrase that names the food, `remarks` the preparations and remarks after it."""
+    """A line taken apart. `food` is the phrase that names the food, `remarks` the preparations and
+    remarks after it."""
 
     amount: Amount
     food: str
@@ -106,7 +113,8 @@ class LineParts:
 
 
 def separate_foods(plain: str) -> list[str]:
-    """One line for each food: "salt and pepper", "juice and zest of 2 lemons", "1 tsp each cumin and paprika"."""
+    """One line for each food: "salt and pepper", "juice and zest of 2 lemons", "1 tsp each cumin
+    and paprika"."""
     if match := _SALT_AND_PEPPER.match(plain):
         amount = re.sub(r"\beach\b(?:\s+of)?:?", "", match["amount"]).strip()
         rest = match["rest"]
@@ -134,7 +142,12 @@ def _listed_before(plain: str) -> list[str]:
         except BadQuantity:
             return []
         named = re.match(r"[a-z]{3}", food, re.I) and not _NO_FOOD.match(food)
-        if not named or not amount.given or amount.unit in _LENGTHS or not amount.text[:1].isdigit():
+        if (
+            not named
+            or not amount.given
+            or amount.unit in _LENGTHS
+            or not amount.text[:1].isdigit()
+        ):
             return []
     return pieces
 
@@ -147,13 +160,16 @@ def _pieces(text: str) -> list[str]:
 def _listed_after(plain: str) -> list[str]:
     """Foods with their amounts after them: "garlic 2 cloves, ginger 1 inch"."""
     pieces = [piece.strip() for piece in plain.split(",")]
-    if len(pieces) < 2 or not all(_TRAILING_AMOUNT.match(p) or _COUNTED_AFTER.match(p) for p in pieces):
+    if len(pieces) < 2 or not all(
+        _TRAILING_AMOUNT.match(p) or _COUNTED_AFTER.match(p) for p in pieces
+    ):
         return []
     return pieces
 
 
 def _joined_foods(plain: str) -> list[str]:
-    """Two foods with an amount each: "2 tbsp soy sauce + 1 tsp sesame oil", "juice of 1 lemon and 1 lime"."""
+    """Two foods with an amount each: "2 tbsp soy sauce + 1 tsp sesame oil", "juice of 1 lemon and 1
+    lime"."""
     for match in _JOINT.finditer(plain):
         left, right = plain[: match.start()], plain[match.end() :]
         if left.count("(") != left.count(")"):
@@ -174,7 +190,8 @@ def _joined_foods(plain: str) -> list[str]:
 
 
 _SHARED_REMARK = re.compile(
-    r",\s*((?:both |all )?(?:well )?(?:drained|rinsed|drained and rinsed|rinsed and drained))$", re.I
+    r",\s*((?:both |all )?(?:well )?(?:drained|rinsed|drained and rinsed|rinsed and drained))$",
+    re.I,
 )
 
 
@@ -194,24 +211,33 @@ def _take_asides(rest: str) -> tuple[frozenset[Aside], str]:
 
 
 def before_asides(line: str) -> tuple[str, str]:
-    """A line up to the first thing that is said beside its food ("to taste", "for serving"), and from there on."""
-    starts = [match.start() for _, pattern in _ASIDES if (match := pattern.search(line)) and match.start()]
+    """A line up to the first thing that is said beside its food ("to taste", "for serving"), and
+    from there on."""
+    starts = [
+        match.start() for _, pattern in _ASIDES if (match := pattern.search(line)) and match.start()
+    ]
     at = min(starts, default=len(line))
     bare = line[:at].rstrip(" ,;")
     return bare, line[len(bare) :]
 
 
 _LATER = re.compile(
-    r"[,;]?\s*(?:\b(?:plus|and|with|then)\b\s*)+(?P<count>\d[\d/ .]*?|an?\s+(?:few|couple)|another|one|two|three)"
+    r"[,;]?\s*(?:\b(?:plus|and|with|then)\b\s*)+(?P<count>\d[\d/"
+    r" .]*?|an?\s+(?:few|couple)|another|one|two|three)"
     r"(?:\s+of)?\s+(?:(?P<early>[a-z]+)\s+)?(?:more|extra)\b\s*(?P<unit>[a-z]+)?",
     re.I,
 )
 
 
 def _with_what_comes_later(amount: Amount, rest: str) -> tuple[Amount, str]:
-    """ "3 Tbsp walnut oil, plus a few more spoons at the end": what comes later counts, in the unit of the first."""
+    """ "3 Tbsp walnut oil, plus a few more spoons at the end": what comes later counts, in the unit
+    of the first."""
     match = _LATER.search(rest)
-    if match is None or amount.unit is None or not (millilitres(amount.unit) or grams_in(amount.unit)):
+    if (
+        match is None
+        or amount.unit is None
+        or not (millilitres(amount.unit) or grams_in(amount.unit))
+    ):
         return amount, rest
     unit, _ = read_unit(match["early"] or match["unit"] or "")
     if not unit or not (millilitres(unit) or grams_in(unit)):
@@ -224,14 +250,18 @@ def _with_what_comes_later(amount: Amount, rest: str) -> tuple[Amount, str]:
 
 
 def split_line(plain: str) -> LineParts:
-    """Takes one plain line of one food apart. Raises BadQuantity when the number cannot be an amount."""
+    """Takes one plain line of one food apart. Raises BadQuantity when the number cannot be an
+    amount."""
     amount, rest = read_amount(plain)
     amount, rest = _with_what_comes_later(amount, rest)
     if not amount.given and (match := _TRAILING_AMOUNT.match(plain) or _COUNTED_AFTER.match(plain)):
         trailing, after = read_amount(match["amount"])
         after = f"{after} {match.groupdict().get('after') or ''}".strip(" ,")
         if trailing.given:
-            amount, rest = trailing, f"{match['food'].strip()}, {after}" if after else match["food"].strip()
+            amount, rest = (
+                trailing,
+                f"{match['food'].strip()}, {after}" if after else match["food"].strip(),
+            )
     if not amount.given:
         amount, rest = _with_amount_at_the_end(amount, rest)
     asides, rest = _take_asides(rest)
@@ -245,7 +275,9 @@ def split_line(plain: str) -> LineParts:
         amount, brackets = _amount_in_brackets(amount, brackets)
     remarks = [*remarks, *brackets, *amount.notes]
     if amount.weight is None:
-        amount = _weight_from_remarks(amount, [*brackets, *(r for r in remarks if _WEIGHT_SAID.match(r))])
+        amount = _weight_from_remarks(
+            amount, [*brackets, *(r for r in remarks if _WEIGHT_SAID.match(r))]
+        )
     return LineParts(amount, food, tuple(remarks), asides, variation)
 
 
@@ -255,7 +287,11 @@ def _with_another(food: str) -> tuple[str, str | None]:
     if match is None:
         return food, None
     one, other = food[: match.start()].strip(), food[match.end() :].strip()
-    if (shared := _SHARED_NOUN.search(other)) and len(other.split()) > 1 and not _SHARED_NOUN.search(one):
+    if (
+        (shared := _SHARED_NOUN.search(other))
+        and len(other.split()) > 1
+        and not _SHARED_NOUN.search(one)
+    ):
         one = f"{one} {shared[1]}"
     return one, other
 
@@ -269,11 +305,14 @@ def _another_in(pieces: list[str]) -> str | None:
     return None
 
 
-_HEDGE = re.compile(r"^(?:i(?:'d| would)? (?:use|add|take)|use|start with|add|try|maybe|say)\s+", re.I)
+_HEDGE = re.compile(
+    r"^(?:i(?:'d| would)? (?:use|add|take)|use|start with|add|try|maybe|say)\s+", re.I
+)
 
 
 def _with_amount_at_the_end(amount: Amount, rest: str) -> tuple[Amount, str]:
-    """ "Vinegar, a splash", "parsley, chopped, a good bunch": the last piece is the amount, and nothing else."""
+    """ "Vinegar, a splash", "parsley, chopped, a good bunch": the last piece is the amount, and
+    nothing else."""
     pieces = [piece.strip() for piece in re.split(r",|\s-\s", rest)]
     for place in range(len(pieces) - 1, 0, -1):
         try:
@@ -288,7 +327,8 @@ def _with_amount_at_the_end(amount: Amount, rest: str) -> tuple[Amount, str]:
 
 
 def _amount_in_brackets(amount: Amount, brackets: list[str]) -> tuple[Amount, list[str]]:
-    """ "Salt (about 3/4 tsp)": the amount of a line that begins without one, and the brackets that are left."""
+    """ "Salt (about 3/4 tsp)": the amount of a line that begins without one, and the brackets that
+    are left."""
     for place, bracket in enumerate(brackets):
         try:
             inside, rest = read_amount(bracket)
@@ -300,10 +340,12 @@ def _amount_in_brackets(amount: Amount, brackets: list[str]) -> tuple[Amount, li
 
 
 _WEIGHT_SAID = re.compile(
-    r"^(?:about|approx\.?|approximately|around|roughly|~|some)?\s*\d[\d.,]*\s*(?:k?g|oz|lbs?)\b", re.I
+    r"^(?:about|approx\.?|approximately|around|roughly|~|some)?\s*\d[\d.,]*\s*(?:k?g|oz|lbs?)\b",
+    re.I,
 )
 _STATE_OF_WEIGHT = re.compile(
-    r"(?:\s*(?:of )?(?:the )?(?:flesh|prepared|peeled|trimmed|drained|net|total|in total|in all|altogether|when \w+"
+    r"(?:\s*(?:of )?(?:the )?(?:flesh|prepared|peeled|trimmed|drained|net|total|in total|in"
+    r" all|altogether|when \w+"
     r"|once \w+|weight|each))+\s*$",
     re.I,
 )
@@ -317,11 +359,19 @@ def _weight_from_remarks(amount: Amount, brackets: list[str]) -> Amount:
             continue
         drained = re.search(r"\bdrained\b", bracket, re.I) is not None
         if amount.unit in ("can", "jar") and not drained:
-            return replace(amount, package=Stated(inner.count.count, inner.unit), text=f"{amount.text} ({inner.text})")
+            return replace(
+                amount,
+                package=Stated(inner.count.count, inner.unit),
+                text=f"{amount.text} ({inner.text})",
+            )
         weight = Stated(inner.count.count, inner.unit, said_net(bracket))
         # What is said of the weight is kept with it: the amount is read again from these words.
         said = f"{inner.text}{' drained' if drained else ' net' if weight.net else ''}"
         if said_of_each(bracket):
-            return replace(amount, weight=weight.of_all(amount.count), text=f"{amount.text} ({said} each)")
-        return replace(amount, weight=weight, text=f"{amount.text} ({said}{' in all' if drained else ''})")
+            return replace(
+                amount, weight=weight.of_all(amount.count), text=f"{amount.text} ({said} each)"
+            )
+        return replace(
+            amount, weight=weight, text=f"{amount.text} ({said}{' in all' if drained else ''})"
+        )
     return amount

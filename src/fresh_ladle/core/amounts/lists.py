@@ -1,4 +1,5 @@
-"""Lines that list foods with one amount, or with none: "toasted pecans and dried cherries", "cucumber and tomato"."""
+"""Lines that list foods with one amount, or with none: "toasted pecans and dried cherries",
+"cucumber and tomato"."""
 
 from __future__ import annotations
 
@@ -14,25 +15,40 @@ from fresh_ladle.core.amounts.quantity import BadQuantity
 _AND = re.compile(r"\s*(?:,\s*(?:and|&)\s+|\s(?:and|&)\s+)\s*", re.I)
 _BESIDE = re.compile(r"\s+(?:with|plus|\+)\s+(?:some\s+|a little\s+)?", re.I)
 """What follows is another food beside the first, and has no part in its amount."""
-_EACH = re.compile(r"^(?P<some>(?:some|a bit of|a little|lots of|plenty of|more|extra|optional:?)\s+)", re.I)
+_EACH = re.compile(
+    r"^(?P<some>(?:some|a bit of|a little|lots of|plenty of|more|extra|optional:?)\s+)", re.I
+)
 MOST_FOODS = 6
 SHARED = "shared out of "
 """What a line says whose amount was shared out."""
 STRONG = frozenset(
-    ("salt-salty", "spice", "acid", "fat-oil", "sweetener", "allium", "herb", "liquid", "thickener", "pickle-olive")
+    (
+        "salt-salty",
+        "spice",
+        "acid",
+        "fat-oil",
+        "sweetener",
+        "allium",
+        "herb",
+        "liquid",
+        "thickener",
+        "pickle-olive",
+    )
 )
-"""Groups of foods that are not used by the cup beside others: half of "2 Tbsp oil and salt" is not salt."""
+"""Groups of foods that are not used by the cup beside others: half of "2 Tbsp oil and salt" is not
+salt."""
 GroupOf = Callable[[str], str | None]
-"""The group of the food that a phrase names, its preparation left aside; None for what names no food alone."""
+"""The group of the food that a phrase names, its preparation left aside; None for what names no
+food alone."""
 
 
 def listed_foods(line: str, group_of: GroupOf, is_name: Callable[[str], bool]) -> list[str]:
-    """One line for each food of a list, where all of them are known; empty for any other line, and where the whole of
-    it is the name of one food.
+    """One line for each food of a list, where all of them are known; empty for any other line, and
+    where the whole of it is the name of one food.
 
-    A measured amount is shared out among foods of one group, or among such as are used by the cup, and the lines say
-    so; of others it is the first one's, and how much of the rest is not said. "Some" is some of each.
-    """
+    A measured amount is shared out among foods of one group, or among such as are used by the cup,
+    and the lines say so; of others it is the first one's, and how much of the rest is not said.
+    "Some" is some of each."""
     if "(" in line:
         return []
     bare, after = before_asides(line)
@@ -56,7 +72,8 @@ def listed_foods(line: str, group_of: GroupOf, is_name: Callable[[str], bool]) -
 
 
 def _foods(rest: str, amount: Amount, group_of: GroupOf) -> tuple[list[str], bool]:
-    """The foods of a list, where each is known, and whether they stand together rather than one beside another."""
+    """The foods of a list, where each is known, and whether they stand together rather than one
+    beside another."""
 
     def known(phrase: str) -> bool:
         return group_of(phrase) is not None
@@ -67,7 +84,11 @@ def _foods(rest: str, amount: Amount, group_of: GroupOf) -> tuple[list[str], boo
         if 1 < len(foods) <= MOST_FOODS and all(known(food) for food in foods):
             return foods, parting is _AND
     foods = [] if amount.given else _pieces([rest])
-    return (foods, True) if 1 < len(foods) <= MOST_FOODS and all(known(food) for food in foods) else ([], False)
+    return (
+        (foods, True)
+        if 1 < len(foods) <= MOST_FOODS and all(known(food) for food in foods)
+        else ([], False)
+    )
 
 
 def _pieces(parts: Sequence[str]) -> list[str]:
@@ -87,7 +108,13 @@ def _with_shared_noun(pieces: list[str], known: Callable[[str], bool]) -> list[s
 
 def _share(amount: Amount, count: int) -> str:
     """One food's share of a measured amount, as it is written; empty for what cannot be shared."""
-    if amount.count is None or amount.weight is not None or amount.package is not None or amount.added or amount.part:
+    if (
+        amount.count is None
+        or amount.weight is not None
+        or amount.package is not None
+        or amount.added
+        or amount.part
+    ):
         return ""
     value = amount.count.count.value / count
     near = Fraction(value).limit_denominator(8)

@@ -1,5 +1,5 @@
-"""Amounts that nobody measured: a glug, a good handful, "to coat", or no word at all. Guesses with a range, by class of
-food (`data/amounts/loose.csv`, `data/amounts/loose_classes.csv`)."""
+"""Amounts that nobody measured: a glug, a good handful, "to coat", or no word at all. Guesses with
+a range, by class of food (`data/amounts/loose.csv`, `data/amounts/loose_classes.csv`)."""
 
 from __future__ import annotations
 
@@ -24,7 +24,11 @@ LOT = Range(1.8, 1.2, 2.8)
 """A lot against some (estimate)."""
 LITTLES = {"some": Range(2.2, 1.3, 4.0), "lot": Range(4.0, 2.0, 8.0)}
 """Some and a lot against a little, for classes that have no row of "some" (estimate)."""
-_NAMED_SIZES = {"small": ("small",), "large": ("big", "generous", "good"), "rounded": ("good", "generous")}
+_NAMED_SIZES = {
+    "small": ("small",),
+    "large": ("big", "generous", "good"),
+    "rounded": ("good", "generous"),
+}
 _WORDS: tuple[tuple[str, re.Pattern[str]], ...] = tuple(
     (word, re.compile(rf"\b(?:{pattern})\b", re.I))
     for word, pattern in (
@@ -33,8 +37,20 @@ _WORDS: tuple[tuple[str, re.Pattern[str]], ...] = tuple(
         ("to cover", r"to cover|to submerge"),
         ("to thin", r"to thin|for thinning|to loosen"),
         ("for the tray", r"for (?:the )?(?:tray|sheet|roasting)|for baking"),
-        ("for the pan", r"for (?:the )?(?:pan|skillet|wok|frying|saut\w+|cooking|greasing)|to (?:fry|saut\w+|grease)"),
-        ("for the top", r"(?:for|on|over) (?:the )?top(?:ping)?|for (?:sprinkling|scattering)|to (?:top|sprinkle)"),
+        (
+            "for the pan",
+            (
+                r"for (?:the )?(?:pan|skillet|wok|frying|saut\w+|cooking|greasing)|to"
+                r" (?:fry|saut\w+|grease)"
+            ),
+        ),
+        (
+            "for the top",
+            (
+                r"(?:for|on|over) (?:the )?top(?:ping)?|for (?:sprinkling|scattering)|to"
+                r" (?:top|sprinkle)"
+            ),
+        ),
         ("to garnish", r"(?:to|for|as)(?: the| a)? (?:garnish\w*|decorat\w+)"),
         ("to finish", r"(?:to|for) (?:finish|drizzl)\w*"),
         ("to serve", r"(?:to|for) (?:serve|serving)"),
@@ -46,7 +62,8 @@ _TOPPING = frozenset({"for the top", "to garnish", "to finish", "to serve"})
 
 
 def loose_piece(food: Food, unit: str, size: str | None) -> Range | None:
-    """Grams of one glug, handful or sprinkling of a food, moved by a word of size; None where the class has none."""
+    """Grams of one glug, handful or sprinkling of a food, moved by a word of size; None where the
+    class has none."""
     measures = {m.word: m for m in food.loose if m.basis in (LooseBasis.PIECE, LooseBasis.DISH)}
     for named in _NAMED_SIZES.get(size or "", ()):
         if found := measures.get(f"{named} {unit}"):
@@ -62,7 +79,8 @@ def loose_piece(food: Food, unit: str, size: str | None) -> Range | None:
 
 
 def unmeasured(food: Food, text: str, asides: frozenset[Aside]) -> LooseMeasure | None:
-    """What a line without an amount comes to: by what it says ("to coat", "for the pan"), else by the food alone."""
+    """What a line without an amount comes to: by what it says ("to coat", "for the pan"), else by
+    the food alone."""
     said = next((word for word, pattern in _WORDS if pattern.search(text)), None)
     if said is None and Aside.GARNISH in asides:
         said = "to garnish"
@@ -75,7 +93,8 @@ def unmeasured(food: Food, text: str, asides: frozenset[Aside]) -> LooseMeasure 
 
 
 def unmeasured_grams(measure: LooseMeasure, servings: float, mix_grams: float) -> Range:
-    """Grams in the dish: of what is counted by the serving or by 100 g of all the other lines, as much as they ask."""
+    """Grams in the dish: of what is counted by the serving or by 100 g of all the other lines, as
+    much as they ask."""
     factor = {
         LooseBasis.PIECE: 1.0,
         LooseBasis.DISH: 1.0,

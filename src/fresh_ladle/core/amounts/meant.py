@@ -1,4 +1,5 @@
-"""What the measure tells of the food that is meant: the juice of a fruit, the ground seed by the teaspoon, cloves."""
+"""What the measure tells of the food that is meant: the juice of a fruit, the ground seed by the
+teaspoon, cloves."""
 
 from __future__ import annotations
 
@@ -13,7 +14,17 @@ from fresh_ladle.core.amounts.units import SPELLINGS
 from fresh_ladle.core.foods.food import Food
 
 _CITRUS = frozenset(
-    {"calamansi", "lemon", "lime", "orange", "grapefruit", "yuzu", "mandarin", "tangerine", "clementine"}
+    {
+        "calamansi",
+        "lemon",
+        "lime",
+        "orange",
+        "grapefruit",
+        "yuzu",
+        "mandarin",
+        "tangerine",
+        "clementine",
+    }
 )
 _SPOONED = frozenset(
     {
@@ -36,8 +47,8 @@ _SPOONED = frozenset(
 
 
 def with_kind_meant(parts: LineParts) -> LineParts:
-    """What the measure tells: tomato purée by the spoon is what others call paste, by the cup it is passata; coriander
-    by the teaspoon is the ground seed."""
+    """What the measure tells: tomato purée by the spoon is what others call paste, by the cup it is
+    passata; coriander by the teaspoon is the ground seed."""
     if parts.amount.unit in ("tsp", "pinch") and re.fullmatch("coriander", parts.food, re.I):
         said = " ".join(parts.remarks).lower()
         return (

@@ -34,7 +34,8 @@ _JOIN = (
         r"\b(?:no|without|zero)[- ](?:added[- ])?salt(?:[- ]added)?\b|\bsalt[- ]free\b|\bunsalted\b|\bno[- ]sodium\b",
         "unsalted",
     ),
-    (r"\b(?:reduced|less|lower|lite)[- ](?:in[- ])?(?:sodium|salt)\b|\blite (?=soy\b)", "reducedsodium lowsodium"),
+    (r"\b(?:reduced|less|lower|lite)[- ](?:in[- ])?(?:sodium|salt)\b|\blite (?=soy\b)",
+    "reducedsodium lowsodium"),
     (r"\blow[- ](?:in[- ])?(?:sodium|salt)\b", "lowsodium"),
     (r"^peppers$|\bcapsicums?\b", "bell pepper"),
     (r"\b(?:fat[- ]free|non[- ]?fat|0 ?%(?:[- ]fat)?|skimmed)(?=\s|,|$)", "nonfat"),
@@ -45,18 +46,22 @@ _JOIN = (
     (r"\bfull[- ]fat\b|\bwhole[- ]milk\b", "fullfat"),
     (r"\bwhole[- ]?(?:wheat|meal|grain)\b", "wholewheat"),
     (r"\bsun[- ]?dried\b|\bsundried\b", "sundried"), (r"\bextra[- ]virgin\b", "extravirgin"),
-    (r"\b(?:telegraph|continental|burpless|hothouse) (?=cucumber)", " "), (r"\boj\b", "orange juice"),
+    (r"\b(?:telegraph|continental|burpless|hothouse) (?=cucumber)", " "), (r"\boj\b",
+    "orange juice"),
     (r"\bnot (?:packed )?in oil\b", " "), (r"^pb$", "peanutbutter"),
     (r"\boil[- ]packed\b|\bpacked in oil\b|\bin (?:olive )?oil\b", "oilpacked"),
-    (r"\bunsweetened\b|\bno (?:added )?sugar(?: added)?\b|\bsugar[- ]free\b|\bwithout sugar\b", "unsweetened"),
+    (r"\bunsweetened\b|\bno (?:added )?sugar(?: added)?\b|\bsugar[- ]free\b|\bwithout sugar\b",
+    "unsweetened"),
     (
         r"\bred pepper flakes?\b|\b(?:crushed|dried) (?:red )?(?:pepper|chil\w+) flakes?\b|\bchil\w+ flakes?\b",
         "chiliflake",
     ),
     (r"\bspring onions?\b|\bgreen onions?\b|\bsalad onions?\b", "scallion"),
     (r"\bpumpkin seeds?\b", "pumpkinseed"),
-    (r"\bbutter ?milk\b", "buttermilk"), (r"\bsour(?:ed)? cream\b", "sourcream"), (r"\bcream cheese\b", "creamcheese"),
-    (r"\bpea ?nut butter\b", "peanutbutter"), (r"\bhorse ?radish\b", "horseradish"), (r"\bbeet ?root\b", "beet"),
+    (r"\bbutter ?milk\b", "buttermilk"), (r"\bsour(?:ed)? cream\b", "sourcream"),
+    (r"\bcream cheese\b", "creamcheese"),
+    (r"\bpea ?nut butter\b", "peanutbutter"), (r"\bhorse ?radish\b", "horseradish"),
+    (r"\bbeet ?root\b", "beet"),
     (r"\bchick ?p(?:ea|ee|ie)s?\b|\bgarbanzo(?: bean)?s?\b", "chickpea"),
     (r"\blima beans?\b|\bbutter ?beans?\b", "limabean"),
     (r"\bmustard ?(?:powder|flour)\b|\b(?:dry|ground|dried) mustard\b", "mustardpowder"),
@@ -79,12 +84,17 @@ _SYNONYMS = {
     "mozz": "mozzarella",
     "pepita": "pumpkinseed",
 
-    "yoghurt": "yogurt", "yogourt": "yogurt", "yoghourt": "yogurt", "chilli": "chili", "chile": "chili",
-    "chillies": "chili", "parmigiano": "parmesan", "parmigiano-reggiano": "parmesan", "reggiano": "parmesan",
-    "grated": "grated", "tinned": "canned", "can": "canned", "tin": "canned", "jarred": "canned", "dry": "dried",
+    "yoghurt": "yogurt", "yogourt": "yogurt", "yoghourt": "yogurt", "chilli": "chili",
+    "chile": "chili",
+    "chillies": "chili", "parmigiano": "parmesan", "parmigiano-reggiano": "parmesan",
+    "reggiano": "parmesan",
+    "grated": "grated", "tinned": "canned", "can": "canned", "tin": "canned", "jarred": "canned",
+    "dry": "dried",
     "mozarella": "mozzarella", "evoo": "oliveoil", "gherkin": "cornichon", "haricot": "navy",
-    "linseed": "flaxseed", "rapeseed": "canola", "cos": "romaine", "minced": "minced", "caster": "sugar",
-    "groundnut": "peanut", "soya": "soy", "aubergine": "eggplant", "courgette": "zucchini", "rocket": "arugula",
+    "linseed": "flaxseed", "rapeseed": "canola", "cos": "romaine", "minced": "minced",
+    "caster": "sugar",
+    "groundnut": "peanut", "soya": "soy", "aubergine": "eggplant", "courgette": "zucchini",
+    "rocket": "arugula",
     "swede": "rutabaga", "maize": "corn", "sweetcorn": "corn", "prawn": "shrimp",
     "sauteed": "cooked", "boiled": "cooked", "steamed": "cooked", "flat-leaf": "flatleaf",
 }  # fmt: skip
@@ -184,10 +194,12 @@ PIECES = frozenset(
         "shard",
     ]
 )
-"""Words for a piece or a quality of a food: they may stand beside its name without telling one food from another."""
+"""Words for a piece or a quality of a food: they may stand beside its name without telling one food
+from another."""
 _GROUND = frozenset(("powder", "flour", "cracker", "chip", "crisp", "puff"))
 MADE_OF = _GROUND | {"bread", "soup", "cake", "candy"}
-"""Words of things that are made of a food and are another thing than it; of those of `_GROUND` each is its own."""
+"""Words of things that are made of a food and are another thing than it; of those of `_GROUND` each
+is its own."""
 _TELLING = frozenset(
     {
         "unsalted",
@@ -217,7 +229,13 @@ _STATES = _TELLING | {
     "toasted",
     "fullfat",
 }
-_IRREGULAR = {"leaves": "leaf", "halves": "half", "loaves": "loaf", "radishes": "radish", "hearts": "heart"}
+_IRREGULAR = {
+    "leaves": "leaf",
+    "halves": "half",
+    "loaves": "loaf",
+    "radishes": "radish",
+    "hearts": "heart",
+}
 
 
 def singular(word: str) -> str:
@@ -253,7 +271,8 @@ def _letters(text: str) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A food a phrase may mean: a score from 0 to about 1.3, and how much of what was asked it explains, 0 to 1."""
+    """A food a phrase may mean: a score from 0 to about 1.3, and how much of what was asked it
+    explains, 0 to 1."""
 
     food: Food
     score: float
@@ -273,11 +292,14 @@ class NameIndex:
         for food in foods:
             names = [food.name, *food.aliases]
             for name in names:
-                # A bare word such as "quinoa" leaves its form open; a name with a comma, or the name itself, does not.
+                # A bare word such as "quinoa" leaves its form open; a name with a comma, or the
+                # name itself, does not.
                 if name == food.name or "," in name:
                     self._by_full_name.setdefault(_letters(name), food)
                 self._by_words.setdefault(frozenset(words(name)), food)
-            self._all_words[food.key] = frozenset(w for n in names for w in words(n)) | set(food.form.split("-"))
+            self._all_words[food.key] = frozenset(w for n in names for w in words(n)) | set(
+                food.form.split("-")
+            )
             for place, name in enumerate(names):
                 tokens = words(name)
                 if not tokens:
@@ -287,7 +309,9 @@ class NameIndex:
                 head = tokens[-1] if "," not in name else tokens[0]
                 self._names.append((food, frozenset(tokens), head, tokens if place else ()))
         total = len(self._names)
-        self._weight = {token: log(1 + total / len(where)) for token, where in self._holding.items()}
+        self._weight = {
+            token: log(1 + total / len(where)) for token, where in self._holding.items()
+        }
         self._heaviest = max(self._weight.values(), default=1.0)
         self._slips = Slips({token: len(where) for token, where in self._holding.items()})
 
@@ -296,7 +320,8 @@ class NameIndex:
         return self._by_full_name.get(_letters(text))
 
     def of_words(self, phrase: str) -> Food | None:
-        """The first food one of whose names has the words of the phrase, in any order, and no others."""
+        """The first food one of whose names has the words of the phrase, in any order, and no
+        others."""
         return self._by_words.get(frozenset(words(phrase)))
 
     def _spelled(self, token: str) -> str | None:
@@ -304,8 +329,8 @@ class NameIndex:
         return None if token in self._weight else self._slips.meant(token)
 
     def respelled(self, name: str, food: Food) -> str:
-        """The cook's name for a food with slips of the pen mended: a word nobody knows, near to one of the food's.
-        Of a food of another index no word is known, and its name stays."""
+        """The cook's name for a food with slips of the pen mended: a word nobody knows, near to one
+        of the food's. Of a food of another index no word is known, and its name stays."""
 
         def mended(found: re.Match[str]) -> str:
             said = found[0]
@@ -323,14 +348,18 @@ class NameIndex:
     ) -> list[Candidate]:
         """Foods that share words with the phrase, best first.
 
-        `context` are phrases said elsewhere on the line (preparations, the kind of package); they prefer one form over
-        another but need not be met. `explained` are words that a preparation accounts for, so a food need not.
-        """
+        `context` are phrases said elsewhere on the line (preparations, the kind of package); they
+        prefer one form over another but need not be met. `explained` are words that a preparation
+        accounts for, so a food need not."""
         said = words(phrase)
         near = [self._spelled(token) for token in said]
         respelled = any(near)
         # Mended words may be one name together: "sour creem".
-        asked = list(words(" ".join(n or token for n, token in zip(near, said, strict=True))) if respelled else said)
+        asked = list(
+            words(" ".join(n or token for n, token in zip(near, said, strict=True)))
+            if respelled
+            else said
+        )
         if not asked:
             return []
         around = {w for remarks in context for w in words(remarks)}
@@ -349,39 +378,51 @@ class NameIndex:
         return sorted(best.values(), key=lambda c: (-c.score, len(c.food.name), c.food.key))
 
     def is_kind_of(self, food: Food, phrase: str) -> bool:
-        """Whether a food can be what a phrase names at all: prawn crackers are no prawns, and a powder of rice none of
-        tomatoes."""
+        """Whether a food can be what a phrase names at all: prawn crackers are no prawns, and a
+        powder of rice none of tomatoes."""
         said = words(phrase)
-        mine = self._all_words.get(food.key) or frozenset(w for n in (food.name, *food.aliases) for w in words(n))
+        mine = self._all_words.get(food.key) or frozenset(
+            w for n in (food.name, *food.aliases) for w in words(n)
+        )
         if said and said[-1] in MADE_OF and said[-1] not in mine:
             return False
         others = set(said) - MADE_OF - _STATES - PIECES
         return not (_GROUND.intersection(said) & mine) or not others or bool(others & mine)
 
     def _explained(self, wanted: set[str], words_known: frozenset[str]) -> float:
-        """Share of the phrase that is accounted for. A word no food has weighs full, a word of other foods half."""
+        """Share of the phrase that is accounted for. A word no food has weighs full, a word of
+        other foods half."""
         left = fsum(self._weight.get(t, 2 * self._heaviest) / 2 for t in wanted - words_known)
         found = self._sum(wanted & words_known)
         return found / (found + left) if found + left else 0.0
 
     def _sum(self, tokens: Iterable[str]) -> float:
-        # Words come in sets: an exact sum does not depend on their order, so a near tie falls the same way every time.
+        # Words come in sets: an exact sum does not depend on their order, so a near tie falls the
+        # same way every time.
         return fsum(self._weight.get(t, self._heaviest) for t in tokens)
 
     def _score(
-        self, wanted: set[str], last: str, around: set[str], name: frozenset[str], head: str, explained: frozenset[str]
+        self,
+        wanted: set[str],
+        last: str,
+        around: set[str],
+        name: frozenset[str],
+        head: str,
+        explained: frozenset[str],
     ) -> float:
         asked = self._sum(wanted - (explained - name))
         covered = self._sum(wanted & name) / asked if asked else 0.0
         specific = self._sum(name & (wanted | around)) / self._sum(name)
         exact = 0.15 if wanted == name else 0.08 if wanted - explained == name else 0.0
         headed = 0.06 if head in wanted else -0.06 if last in name else -0.12
-        # A word that a preparation could account for, but that belongs to this food's name, speaks for it.
+        # A word that a preparation could account for, but that belongs to this food's name, speaks
+        # for it.
         named = 0.06 * len(wanted & explained & name - PIECES)
         return 0.62 * covered + 0.38 * specific + exact + headed + named
 
     def _form_score(self, food: Food, remarks: set[str], exact: bool) -> float:
-        """Prefers the form the line speaks of; distrusts one it does not mention, unless the alias is exact."""
+        """Prefers the form the line speaks of; distrusts one it does not mention, unless the alias
+        is exact."""
         mine = self._all_words[food.key]
         score = (
             0.08 * len(_STATES & remarks & mine)

@@ -1,4 +1,5 @@
-"""Cans, jars and packs whose size the cook did not give: the one usually sold, by food and by region."""
+"""Cans, jars and packs whose size the cook did not give: the one usually sold, by food and by
+region."""
 
 from __future__ import annotations
 
@@ -23,8 +24,8 @@ _NEAREST_REGIONS = {
 def usual_pack(food: Food, unit: str, text: str, size: str | None, region: Region) -> Pack | None:
     """The pack meant by "1 can", "a small jar" or "a bag"; None when the food is not sold so.
 
-    The cook's own word ("a tub") goes before others of its kind, the region of the recipe before its neighbours.
-    """
+    The cook's own word ("a tub") goes before others of its kind, the region of the recipe before
+    its neighbours."""
     said = set(re.findall(r"[a-z]+", text.lower()))
     kinds = _WORDS.get(unit, ())
     packs = [p for p in food.packs if p.pack in kinds]

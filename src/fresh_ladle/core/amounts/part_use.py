@@ -1,4 +1,5 @@
-"""Parts of a recipe used in part: two thirds of the dressing below, variants of which one is made, one of a list."""
+"""Parts of a recipe used in part: two thirds of the dressing below, variants of which one is made,
+one of a list."""
 
 from __future__ import annotations
 
@@ -13,26 +14,36 @@ from fresh_ladle.core.amounts.units import grams_in, millilitres, read_unit
 from fresh_ladle.core.recipes.aside import Aside
 
 _FRACTION = r"(?:one|two|three|a)[- ](?:thirds?|quarters?|fourths?)|\d/\d|\d{1,3} ?%"
-_WHERE = r"(?:from )?(?:above|below|recipe (?:above|below|follows)|see (?:above|below)|recipe|from this recipe)"
+_WHERE = (
+    r"(?:from )?(?:above|below|recipe (?:above|below|follows)|see (?:above|below)|recipe|from this"
+    r" recipe)"
+)
 _PART = re.compile(
-    rf"^(?:use |add |toss with |about )?(?P<share>all|most|some|half|{_FRACTION}|the rest|the remaining|remaining)"
+    rf"^(?:use |add |toss with |about )?(?P<share>all|most|some|half|{_FRACTION}|the rest|the"
+    r" remaining|remaining)"
     rf"(?: of)?(?: the| this| your)?\s+(?P<what>[a-z][\w' -]{{2,40}}?)(?:,?\s+\(?{_WHERE}\)?)?"
     r"(?P<after>,.*|\s*\(.*\))?$",
     re.I,
 )
 _BATCH = re.compile(
-    rf"^(?:(?P<share>half|{_FRACTION}) )?(?:an? |1 |one |the )?(?:batch|recipe|quantity)(?: of)?(?: the)?\s+"
+    rf"^(?:(?P<share>half|{_FRACTION}) )?(?:an? |1 |one |the )?(?:batch|recipe|quantity)(?: of)?(?:"
+    r" the)?\s+"
     rf"(?P<what>[a-z][\w' -]{{2,40}}?)(?:,?\s+\(?{_WHERE}\)?)?$",
     re.I,
 )
 _IN_HEADING = re.compile(
-    r"\((?:you(?:'ll| will) (?:only )?(?:need|use)|use(?: only)?|makes (?:extra|double|twice)[^()]*?use)\s+"
+    r"\((?:you(?:'ll| will) (?:only )?(?:need|use)|use(?: only)?|makes"
+    r" (?:extra|double|twice)[^()]*?use)\s+"
     rf"(?P<share>half|{_FRACTION})[^()]*\)",
     re.I,
 )
-_VARIANT = re.compile(r"^(?:variation|variant|option|alternative|or try|for an? .+ version|.+ variation)\b", re.I)
+_VARIANT = re.compile(
+    r"^(?:variation|variant|option|alternative|or try|for an? .+ version|.+ variation)\b", re.I
+)
 _CHOOSE = re.compile(
-    r"^(?:choose|pick|use|add)?\s*(?:one|1|any one|either)(?: of)?(?: these| the following)?$|^choose one", re.I
+    r"^(?:choose|pick|use|add)?\s*(?:one|1|any one|either)(?: of)?(?: these| the"
+    r" following)?$|^choose one",
+    re.I,
 )
 _SHARES = {"all": 1.0, "most": 0.75, "some": 0.5, "half": 0.5}
 _LEFT = frozenset({"the rest", "the remaining", "remaining"})
@@ -40,7 +51,8 @@ _LEFT = frozenset({"the rest", "the remaining", "remaining"})
 
 @dataclass(frozen=True, slots=True)
 class PartUse:
-    """How much of a component a line of the text says is used: `share` from 0 to 1, or so many `grams` of it."""
+    """How much of a component a line of the text says is used: `share` from 0 to 1, or so many
+    `grams` of it."""
 
     component: str
     share: float
@@ -64,11 +76,14 @@ def share_of(words: str) -> float | None:
 
 
 def part_use(text: str, components: list[str], mine: str = "") -> PartUse | None:
-    """The use of one of the recipe's own components that a line speaks of; None when it is an ingredient.
+    """The use of one of the recipe's own components that a line speaks of; None when it is an
+    ingredient.
 
     `mine` is the component the line stands in: only what is left over of it can be spoken of there.
     """
-    if (batch := _BATCH.match(text)) and (component := _named(batch["what"], [c for c in components if c != mine])):
+    if (batch := _BATCH.match(text)) and (
+        component := _named(batch["what"], [c for c in components if c != mine])
+    ):
         return PartUse(component, share_of(batch["share"] or "all") or 1.0, text)
     match = _PART.match(text)
     if match is None or read_unit(re.sub(r"^(?:an?|one|the)\s+", "", match["what"], flags=re.I))[0]:
@@ -79,7 +94,9 @@ def part_use(text: str, components: list[str], mine: str = "") -> PartUse | None
     if component is None:
         return None
     later = re.search(
-        r"another (?:day|time)|keep|save|store|later in the week|for tomorrow", match["after"] or "", re.I
+        r"another (?:day|time)|keep|save|store|later in the week|for tomorrow",
+        match["after"] or "",
+        re.I,
     )
     share = 0.0 if later else share_of(match["share"])
     if share is None:
@@ -89,7 +106,9 @@ def part_use(text: str, components: list[str], mine: str = "") -> PartUse | None
 
 
 _MEASURED = re.compile(
-    rf"^(?P<amount>\d[\d/ .-]*[a-z]+)\s+(?:of\s+)?(?:the\s+)?(?P<what>[a-z][a-z' -]{{2,40}}?),?\s+\(?{_WHERE}\)?$", re.I
+    r"^(?P<amount>\d[\d/ .-]*[a-z]+)\s+(?:of\s+)?(?:the\s+)?(?P<what>[a-z][a-z'"
+    rf" -]{{2,40}}?),?\s+\(?{_WHERE}\)?$",
+    re.I,
 )
 
 
@@ -133,16 +152,23 @@ def heading_share(heading: str) -> tuple[str, float | None]:
 def with_part_uses(
     readings: list[LineReading], uses: list[PartUse], grams_of: Mapping[str, float]
 ) -> list[LineReading]:
-    """The lines, with only the used share of a component eaten. `grams_of` is what each component weighs in all."""
+    """The lines, with only the used share of a component eaten. `grams_of` is what each component
+    weighs in all."""
     shares: dict[str, float] = {}
     for use in uses:
-        share = use.grams / grams_of[use.component] if use.grams and grams_of.get(use.component) else use.share
+        share = (
+            use.grams / grams_of[use.component]
+            if use.grams and grams_of.get(use.component)
+            else use.share
+        )
         if share > 0:
             shares[use.component] = min(1.0, shares.get(use.component, 0.0) + share)
     return [
-        replace(r, line=replace(r.line, eaten=r.line.eaten * shares[r.line.component]))
-        if r.line.component in shares
-        else r
+        (
+            replace(r, line=replace(r.line, eaten=r.line.eaten * shares[r.line.component]))
+            if r.line.component in shares
+            else r
+        )
         for r in readings
     ]
 

@@ -1,4 +1,5 @@
-"""Turns of phrase put into the order the rest of the reader knows: "a sprig or two of thyme" is 1-2 sprigs."""
+"""Turns of phrase put into the order the rest of the reader knows: "a sprig or two of thyme" is 1-2
+sprigs."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ _PURPOSE = {
     "serve": "to serve",
 }
 _TINY = re.compile(
-    r"^(?:(?:an?|the) )?(?:tiny|teeny|wee|quick|light|gentle|modest|mean|very small|tiniest|smallest)"
+    r"^(?:(?:an?|the) )?(?:tiny|teeny|wee|quick|light|gentle|modest|mean|very"
+    r" small|tiniest|smallest)"
     r" (?P<unit>[a-z]+)\b",
     re.I,
 )
@@ -59,7 +61,8 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         ),
         (r",?\s*(?:plus|and|\+) an? (?:good |little |small )?(?:splash|drizzle|bit|little|touch|pinch|dash|glug)$",
          ", plus more"),
-        (r"^(?:the )?seeds? (?:from|of) (?P<count>\S+(?: an?)?) (?P<fruit>pomegranates?)\b", r"\g<count> \g<fruit>"),
+        (r"^(?:the )?seeds? (?:from|of) (?P<count>\S+(?: an?)?) (?P<fruit>pomegranates?)\b",
+        r"\g<count> \g<fruit>"),
         (r"\bmixed seeds\b", "pumpkin or sunflower seeds"),
         # "a lemon's worth of juice", "yolks of 2 eggs", "corn cut from 2 ears"
         (r"^(?P<count>\S+) (?P<fruit>lemon|lime|orange|grapefruit)s?'?s? worth(?: of juice)?\b",
@@ -70,13 +73,15 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
          r"(?P<amount>\d\S* (?:ears?|cobs?|sprigs?|stalks?|stems?|pods?|bunch(?:es)?|heads?))$",
          r"\g<amount> \g<food>"),
         (r"^salt\s*(?:'?n'?|&amp;|/)\s*pepper\b|^s\s*(?:&|\+|and)\s*p\b", "salt and pepper"),
-        (r"^equal parts (?:of )?(?P<foods>.+?),\s*(?P<amount>[^,]+?)\s+(?:of )?each$", r"\g<amount> each \g<foods>"),
+        (r"^equal parts (?:of )?(?P<foods>.+?),\s*(?P<amount>[^,]+?)\s+(?:of )?each$",
+        r"\g<amount> each \g<foods>"),
         (
             r"^(?P<foods>[a-z][a-z' -]+?(?:,| and | & )[a-z' -]+),\s*(?P<amount>[^,]*?[a-z\d]\S*)\s*(?:of )?each$",
             r"\g<amount> each \g<foods>",
         ),
         (r"^(?P<count>\d+)\s*x\s+(?=[a-z])", r"\g<count> "),
-        (r"^(?P<food>[a-z][a-z' -]+?)\s+x\s*(?P<count>\d+)(?P<after>,.*)?$", r"\g<count> \g<food>\g<after>"),
+        (r"^(?P<food>[a-z][a-z' -]+?)\s+x\s*(?P<count>\d+)(?P<after>,.*)?$",
+        r"\g<count> \g<food>\g<after>"),
         (r"(?:,| -)\s*(?:lots|plenty|loads|a lot)(?: of it)?$", ", 1 lot"),
         (r"^(?:just )?enough (?P<food>.+?) (?P<use>to .+)$", r"\g<food>, \g<use>"),
         (r"\bto balance\b|\bfor balance\b|\bto adjust\b", "to taste"),
@@ -113,20 +118,27 @@ _RULES: tuple[tuple[re.Pattern[str], str], ...] = tuple(
     )
 )  # fmt: skip
 _OR_TWO = re.compile(
-    r"^(?:an?\s+)?(?P<size>(?:good|big|small|large|little)\s+)?(?P<unit>[a-z]+) or (?:two|so|2)\b(?:\s+of)?\s*", re.I
+    r"^(?:an?\s+)?(?P<size>(?:good|big|small|large|little)\s+)?(?P<unit>[a-z]+) or"
+    r" (?:two|so|2)\b(?:\s+of)?\s*",
+    re.I,
 )
 _WITH = re.compile(rf"^(?P<verb>{'|'.join(_PURPOSE)})(?:ed|d)?\s+with\s+(?P<food>.+)$", re.I)
-_CITRUS = re.compile(r"^(?P<count>\S+)\s+(?P<fruit>lemon|lime|orange|grapefruit)(?:'s|s'|s)?\s+juice\b", re.I)
+_CITRUS = re.compile(
+    r"^(?P<count>\S+)\s+(?P<fruit>lemon|lime|orange|grapefruit)(?:'s|s'|s)?\s+juice\b", re.I
+)
 
 
 def rephrased(plain: str) -> str:
-    """The line with its turns of phrase put plainly. Nothing is dropped that tells a food or an amount."""
+    """The line with its turns of phrase put plainly. Nothing is dropped that tells a food or an
+    amount."""
     if match := _WITH.match(plain):
         plain = f"{match['food']}, {_PURPOSE[match['verb'].lower()]}"
     if (match := _OR_TWO.match(plain)) and read_unit(match["unit"])[0]:
         count = "1-1.5" if re.search(r"\bor so\b", match[0], re.I) else "1-2"
         plain = f"{count} {match['size'] or ''}{match['unit']} of {plain[match.end() :]}"
-    if (match := _CITRUS.match(plain)) and re.match(r"^(?:\d[\d./]*|an?|one|two|three|half)$", match["count"], re.I):
+    if (match := _CITRUS.match(plain)) and re.match(
+        r"^(?:\d[\d./]*|an?|one|two|three|half)$", match["count"], re.I
+    ):
         plain = f"juice of {match['count']} {match['fruit']}{plain[match.end() :]}"
     if (match := _TINY.match(plain)) and read_unit(match["unit"])[0]:
         plain = f"1 small {plain[match.start('unit') :]}"

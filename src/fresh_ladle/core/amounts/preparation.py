@@ -1,4 +1,5 @@
-"""What preparation does to weight and figures: rinse, boil, roast, trim. One table, never applied twice."""
+"""What preparation does to weight and figures: rinse, boil, roast, trim. One table, never applied
+twice."""
 
 from __future__ import annotations
 
@@ -15,12 +16,12 @@ WHOLE = Range(1.0, 1.0, 1.0)
 
 @dataclass(frozen=True, slots=True)
 class PreparationRule:
-    """One row of the table: for foods of `foods` (key patterns), `groups` and `forms` (each empty: any), unless their
-    form is in `skip_forms`.
+    """One row of the table: for foods of `foods` (key patterns), `groups` and `forms` (each empty:
+    any), unless their form is in `skip_forms`.
 
-    `weight` is the weight after over the weight before; `eaten` the share that ends in the bowl at all (oil on a tray);
-    `factors` multiply single figures (sodium after rinsing); figures not named are conserved, since only water leaves
-    or enters. `edible` rows take the edible share instead.
+    `weight` is the weight after over the weight before; `eaten` the share that ends in the bowl at
+    all (oil on a tray); `factors` multiply single figures (sodium after rinsing); figures not named
+    are conserved, since only water leaves or enters. `edible` rows take the edible share instead.
     """
 
     id: str
@@ -53,7 +54,8 @@ class PreparationRule:
 
 @dataclass(frozen=True, slots=True)
 class Preparation:
-    """A preparation as it bears on one food. `note` says in a few words what it changes, or that the row has it."""
+    """A preparation as it bears on one food. `note` says in a few words what it changes, or that
+    the row has it."""
 
     id: str
     label: str
@@ -76,8 +78,8 @@ class Preparation:
 class CookedYield:
     """Cooked weight over dry weight of one family of grains, pasta or legumes.
 
-    `sodium_kept` is the share of its sodium that stays: dried noodles made with salt leave most of it in the water.
-    """
+    `sodium_kept` is the share of its sodium that stays: dried noodles made with salt leave most of
+    it in the water."""
 
     factor: Range
     sodium_kept: float
@@ -87,11 +89,12 @@ class CookedYield:
 
 @dataclass(frozen=True, slots=True)
 class TasteChange:
-    """What a preparation does to the taste of foods of `groups` (empty: any), where no ready-made form tells.
+    """What a preparation does to the taste of foods of `groups` (empty: any), where no ready-made
+    form tells.
 
-    `acid`, `sweet` and `glutamate` multiply what is there, `acid_added` is g per 100 g as prepared; bitter, heat, aroma
-    and body move the rank of potency. `smell` is a family that stands beside the first of the food's own afterwards.
-    """
+    `acid`, `sweet` and `glutamate` multiply what is there, `acid_added` is g per 100 g as prepared;
+    bitter, heat, aroma and body move the rank of potency. `smell` is a family that stands beside
+    the first of the food's own afterwards."""
 
     id: str
     groups: frozenset[str]
@@ -108,7 +111,8 @@ class TasteChange:
     smell: str = ""
 
     def applied(self, taste: Taste, weight: float) -> Taste:
-        """The taste of 100 g as prepared, when 1 g weighs `weight` afterwards: what water leaves behind is stronger."""
+        """The taste of 100 g as prepared, when 1 g weighs `weight` afterwards: what water leaves
+        behind is stronger."""
         return replace(
             taste,
             acid_pct=taste.acid_pct * self.acid / weight + self.acid_added,
@@ -121,7 +125,9 @@ class TasteChange:
             body=_rank(taste.body + self.body),
             grade=self.grade,
             note=self.source,
-            smells=tuple(dict.fromkeys((*taste.smells[:1], self.smell))) if self.smell else taste.smells,
+            smells=tuple(dict.fromkeys((*taste.smells[:1], self.smell)))
+            if self.smell
+            else taste.smells,
         )
 
 
@@ -152,12 +158,14 @@ class PreparationTable:
         return {rule.id: rule.label for rule in self._rules}
 
     def named_in(self, remarks: Iterable[str], food: Food) -> list[str]:
-        """Ids of the preparations that remarks such as "drained and rinsed" name, as they bear on this food."""
+        """Ids of the preparations that remarks such as "drained and rinsed" name, as they bear on
+        this food."""
         found: list[str] = []
         for phrase in remarks:
             text = phrase.lower()
             for word, rule_id in self._said:
-                # Most words are not in the text at all, which is told much faster than where they would stand.
+                # Most words are not in the text at all, which is told much faster than where they
+                # would stand.
                 if word not in text or not re.search(rf"\b{re.escape(word)}\b", text):
                     continue
                 if rule_id in found or not self._could_mean(rule_id, food):
@@ -170,7 +178,8 @@ class PreparationTable:
         return any(r.fits(food) or r.already_done(food) for r in self._rules if r.id == rule_id)
 
     def bearing(self, rule_id: str, food: Food) -> Preparation:
-        """What one preparation does to one food; no change when the row already has it or it cannot apply.
+        """What one preparation does to one food; no change when the row already has it or it cannot
+        apply.
 
         Raises KeyError when no preparation has this id.
         """
@@ -179,16 +188,28 @@ class PreparationTable:
             raise KeyError(rule_id)
         rule = next((r for r in rules if r.fits(food)), None)
         if rule is None:
-            return Preparation(rule_id, rules[0].label, "already in the figures of this food", changes_form=False)
+            return Preparation(
+                rule_id, rules[0].label, "already in the figures of this food", changes_form=False
+            )
         if rule.edible:
             return self._trimmed(rule, food)
         if rule.id == "boil" and (cooked := self._yields.get(food.family)):
             kept = {"sodium_mg": cooked.sodium_kept} if cooked.sodium_kept != 1 else {}
             note = ", ".join(
-                [f"{cooked.factor.value:g} times the dry weight", *(f"{_plain(n)} × {k:g}" for n, k in kept.items())]
+                [
+                    f"{cooked.factor.value:g} times the dry weight",
+                    *(f"{_plain(n)} × {k:g}" for n, k in kept.items()),
+                ]
             )
             return Preparation(
-                rule.id, rule.label, note, cooked.factor, kept, cooked.grade, cooked.source, rule.form_after
+                rule.id,
+                rule.label,
+                note,
+                cooked.factor,
+                kept,
+                cooked.grade,
+                cooked.source,
+                rule.form_after,
             )
         return Preparation(
             rule.id,
@@ -202,12 +223,14 @@ class PreparationTable:
             rule.eaten,
         )
 
-    def taste_after(self, food: Food, done: Iterable[Preparation], ready: Mapping[str, Food]) -> Taste | None:
-        """The taste of 100 g of a food as prepared, before it goes into the bowl; None when nothing changed it.
+    def taste_after(
+        self, food: Food, done: Iterable[Preparation], ready: Mapping[str, Food]
+    ) -> Taste | None:
+        """The taste of 100 g of a food as prepared, before it goes into the bowl; None when nothing
+        changed it.
 
-        `ready` are the food's own forms that can be bought or are in the table, by form: where preparation makes one of
-        them, it tastes as that one does.
-        """
+        `ready` are the food's own forms that can be bought or are in the table, by form: where
+        preparation makes one of them, it tastes as that one does."""
         taste, changed = food.taste, False
         for preparation in done:
             form = ready.get(preparation.form_after) if preparation.form_after else None
@@ -215,7 +238,12 @@ class PreparationTable:
                 taste, changed = form.taste, True
                 continue
             change = next(
-                (c for c in self._tastes if c.id == preparation.id and (not c.groups or food.group in c.groups)), None
+                (
+                    c
+                    for c in self._tastes
+                    if c.id == preparation.id and (not c.groups or food.group in c.groups)
+                ),
+                None,
             )
             if change is not None and taste is not None and preparation.changes_form:
                 taste, changed = change.applied(taste, preparation.weight.value), True
@@ -228,7 +256,13 @@ class PreparationTable:
             return Preparation(rule.id, rule.label, "the measure is of the edible part")
         weight = Range(share.grams / 100, share.low / 100, share.high / 100)
         return Preparation(
-            rule.id, rule.label, f"{share.grams:g}% of the weight as bought", weight, {}, share.grade, rule.source
+            rule.id,
+            rule.label,
+            f"{share.grams:g}% of the weight as bought",
+            weight,
+            {},
+            share.grade,
+            rule.source,
         )
 
 

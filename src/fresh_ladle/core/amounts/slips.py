@@ -1,4 +1,5 @@
-"""Slips of the pen: the known word that a misspelt one was meant for, by its letters and by its sound."""
+"""Slips of the pen: the known word that a misspelt one was meant for, by its letters and by its
+sound."""
 
 from __future__ import annotations
 
@@ -12,18 +13,20 @@ from rapidfuzz.distance import OSA
 
 PLAIN_WORDS = frozenset(
     """
-    about above after again all almost along also always around away back before below best better between bold both
-    bowl care come cover cool course cups date days deal does done down each early eight else ends even ever every
-    face fair fall fast feel fill find fine fire first five flat food foot form four free from full gave give goes
-    gold gone good half hand hard have heat held help here high hold home hour into just keep kind know last late later
-    leave left less lift like line list live long look made main make many maybe mean meal middle mind mine more most
-    much must near need never next nice night none nothing okay once only open other over pack page part past pick pile
-    place plan plate play plus real rest ready right room same save seem send serve set shape share shop short side
-    since size small soft some soon sort spare start stay still such sure table take taken tall taste than that them
-    then there these they thing think this those three tight till time tiny together took town trim true turn under
-    until upon used using very wait warm wash water week well went were what when where which while white whole wide
-    will wish with word work would yours
-    """.split()  # noqa: SIM905
+    about above after again all almost along also always around away back before below best better
+    between bold both bowl care come cover cool course cups date days deal does done down each early
+    eight else ends even ever every face fair fall fast feel fill find fine fire first five flat
+    food foot form four free from full gave give goes gold gone good half hand hard have heat held
+    help here high hold home hour into just keep kind know last late later leave left less lift like
+    line list live long look made main make many maybe mean meal middle mind mine more most much
+    must near need never next nice night none nothing okay once only open other over pack page part
+    past pick pile place plan plate play plus real rest ready right room same save seem send serve
+    set shape share shop short side since size small soft some soon sort spare start stay still such
+    sure table take taken tall taste than that them then there these they thing think this those
+    three tight till time tiny together took town trim true turn under until upon used using very
+    wait warm wash water week well went were what when where which while white whole wide will wish
+    with word work would yours
+    """.split()
 )
 """Words of plain sentences: none of them is a slip of the pen for a food."""
 SHORT, MEDIUM = 5, 8
@@ -34,14 +37,16 @@ _SOUNDS = (
 
 
 def sound(word: str) -> str:
-    """What is left of a word when it is only heard: its first letter and its consonants, each once."""
+    """What is left of a word when it is only heard: its first letter and its consonants, each
+    once."""
     for pattern, replacement in _SOUNDS:
         word = re.sub(pattern, replacement, word)
     return word
 
 
 class Slips:
-    """The words that are known, each with how many names hold it, to find the one that was meant."""
+    """The words that are known, each with how many names hold it, to find the one that was
+    meant."""
 
     def __init__(self, known: Mapping[str, int]) -> None:
         self._held = known
@@ -55,8 +60,9 @@ class Slips:
         return found
 
     def meant(self, word: str) -> str | None:
-        """The known word nearest to an unknown one; None where none is near enough to be a slip, or the word is a plain
-        one. One slip is allowed in a short word, two in a longer one or where both sound alike."""
+        """The known word nearest to an unknown one; None where none is near enough to be a slip, or
+        the word is a plain one. One slip is allowed in a short word, two in a longer one or where
+        both sound alike."""
         if len(word) < 3 or not word.isalpha() or word in PLAIN_WORDS:
             return None
         most = 1 if len(word) < MEDIUM else 2
@@ -65,8 +71,11 @@ class Slips:
         fits = []
         for other, distance, _ in near:
             allowed = 2 if other in alike and len(word) >= SHORT else most
-            # Of short words one letter makes another word: only a letter more or less, or two in the other's place.
-            other_word = len(word) < SHORT and len(other) == len(word) and sorted(other) != sorted(word)
+            # Of short words one letter makes another word: only a letter more or less, or two in
+            # the other's place.
+            other_word = (
+                len(word) < SHORT and len(other) == len(word) and sorted(other) != sorted(word)
+            )
             if other[0] == word[0] and distance <= allowed and not other_word:
                 fits.append((distance - (other in alike), -self._held[other], other))
         return min(fits)[2] if fits else None

@@ -1,4 +1,5 @@
-"""One base, several dishes: recipes that hold a batch of another, brought up to that one as it stands."""
+"""One base, several dishes: recipes that hold a batch of another, brought up to that one as it
+stands."""
 
 from __future__ import annotations
 
@@ -19,16 +20,19 @@ def behind(recipe: Recipe, base_id: int, base: Recipe) -> bool:
 
 
 def with_base(recipe: Recipe, base_id: int, base: Recipe, ref: str) -> Recipe:
-    """A variant with the base as it stands now, as much of it as before. Raises RecipeError where the base would come
-    to hold the variant."""
+    """A variant with the base as it stands now, as much of it as before. Raises RecipeError where
+    the base would come to hold the variant."""
     for line in batches_of(recipe, base_id):
         assert line.batch is not None
         recipe = recipe.with_line(batch_line(line.id, replace(line.batch, ref=ref, recipe=base)))
     return recipe
 
 
-def variant_of(base: Recipe, ref: str, title: str, share: float, added: Recipe | None, servings: float) -> Recipe:
-    """A new variant: part of a batch of the base, and what it adds. Raises RecipeError for a name that is missing."""
+def variant_of(
+    base: Recipe, ref: str, title: str, share: float, added: Recipe | None, servings: float
+) -> Recipe:
+    """A new variant: part of a batch of the base, and what it adds. Raises RecipeError for a name
+    that is missing."""
     if not title.strip():
         raise RecipeError("a variant needs a name")
     lines = [batch_line("l1", Batch(ref, share, base))]

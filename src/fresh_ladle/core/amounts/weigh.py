@@ -19,7 +19,8 @@ STATED_DOUBT = 0.02
 """A printed net weight; a weight in brackets after a measure is as good."""
 ABOUT_DOUBT = 0.08
 DRAINED_SHARE = Range(0.6, 0.52, 0.68)
-"""Drained over net weight of a can or jar whose drained weight is not in the measures (estimate)."""
+"""Drained over net weight of a can or jar whose drained weight is not in the measures
+(estimate)."""
 UNSIZED_CAN = {Region.US: 425.0, Region.METRIC: 400.0, Region.IMPERIAL: 400.0}
 SIZE_OF_CAN = {"small": Range(0.53, 0.35, 0.65), "large": Range(1.9, 1.6, 2.1)}
 """A small or a large can against the usual one: 8 oz and 28 oz beside 15 oz."""
@@ -76,13 +77,17 @@ class Weighing:
     grade: Grade
     confidence: float
     as_bought: bool = False
-    """True when the weight is that of the thing as bought, so that trimming still has to be taken off."""
+    """True when the weight is that of the thing as bought, so that trimming still has to be taken
+    off."""
     guess: bool = False
     """True when nothing was measured: a word of the class of food stands in for a weight."""
 
 
-def weigh(amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Region = Region.US) -> Weighing:
-    """Weighs an amount that has a count. Raises UnitMisfit when the unit does not go with the food."""
+def weigh(
+    amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Region = Region.US
+) -> Weighing:
+    """Weighs an amount that has a count. Raises UnitMisfit when the unit does not go with the
+    food."""
     if amount.count is None:
         raise UnitMisfit(f"no amount given for {food.name.lower()}")
     weighing = _weigh_one(amount, food, remarks, region)
@@ -99,8 +104,8 @@ def weigh(amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Reg
         )
     if weighing.grams.value > MAX_GRAMS:
         raise UnitMisfit(
-            f"{weighing.grams.value / 1000:,.0f} kg of {food.name.lower()} is more than a kitchen batch; check the"
-            " number"
+            f"{weighing.grams.value / 1000:,.0f} kg of {food.name.lower()} is more than a kitchen"
+            " batch; check the number"
         )
     if weighing.grams.value <= 0:
         raise UnitMisfit(f"zero {food.name.lower()}: remove the line, or give an amount")
@@ -109,8 +114,11 @@ def weigh(amount: Amount, food: Food, remarks: tuple[str, ...] = (), region: Reg
 
 def _weigh_one(amount: Amount, food: Food, remarks: tuple[str, ...], region: Region) -> Weighing:
     if amount.weight is not None:
-        # "2 bunches (700 g in all), stripped": the weight is of what was bought, unless it is said of what was left.
-        return replace(_by_stated_weight(amount.weight, food, region), as_bought=not amount.weight.net)
+        # "2 bunches (700 g in all), stripped": the weight is of what was bought, unless it is said
+        # of what was left.
+        return replace(
+            _by_stated_weight(amount.weight, food, region), as_bought=not amount.weight.net
+        )
     if amount.part:
         return _by_fruit(amount, food)
     if amount.unit and grams_in(amount.unit):
@@ -137,7 +145,9 @@ def _of(measure: Measure) -> Range:
 def _by_stated_weight(stated: Stated, food: Food, region: Region) -> Weighing:
     grams = stated.grams
     if grams is not None:
-        widened = Range(grams.value, grams.low * (1 - STATED_DOUBT), grams.high * (1 + STATED_DOUBT))
+        widened = Range(
+            grams.value, grams.low * (1 - STATED_DOUBT), grams.high * (1 + STATED_DOUBT)
+        )
         return Weighing(widened, "the weight given beside the measure", Grade.A, 1.0)
     return _by_volume_of(stated.size, stated.unit, food, (), region, None)
 
@@ -148,7 +158,9 @@ def _by_scale(amount: Amount) -> Weighing:
     assert amount.count is not None
     count = amount.count.count
     doubt = ABOUT_DOUBT if amount.count.approximate else SCALE_DOUBT
-    grams = Range(count.value * factor, count.low * factor * (1 - doubt), count.high * factor * (1 + doubt))
+    grams = Range(
+        count.value * factor, count.low * factor * (1 - doubt), count.high * factor * (1 + doubt)
+    )
     return Weighing(grams, "weighed", Grade.A, 1.0, as_bought=True)
 
 
@@ -172,7 +184,9 @@ def _by_volume_of(
 ) -> Weighing:
     found = _volume_measure(food, unit, remarks)
     if found is None:
-        raise UnitMisfit(f"{food.name.lower()} has no weight by the {unit} yet: give grams, or pieces")
+        raise UnitMisfit(
+            f"{food.name.lower()} has no weight by the {unit} yet: give grams, or pieces"
+        )
     measure, base, confidence = found
     mine, theirs = millilitres(unit, region), millilitres(base, Region.US)
     assert mine is not None
@@ -185,8 +199,11 @@ def _by_volume_of(
     return Weighing(grams, route, measure.grade, confidence)
 
 
-def _volume_measure(food: Food, unit: str, remarks: tuple[str, ...]) -> tuple[Measure, str, float] | None:
-    """The measure to weigh a volume by: the same unit cut the same way first, else any other volume of the food."""
+def _volume_measure(
+    food: Food, unit: str, remarks: tuple[str, ...]
+) -> tuple[Measure, str, float] | None:
+    """The measure to weigh a volume by: the same unit cut the same way first, else any other volume
+    of the food."""
     by_base: dict[str, list[Measure]] = {}
     for measure in food.measures:
         base = measure.unit.partition(" ")[0]
@@ -199,7 +216,11 @@ def _volume_measure(food: Food, unit: str, remarks: tuple[str, ...]) -> tuple[Me
         if not measures:
             continue
         same = base == unit
-        cut = [m for m in measures if (d := m.unit.partition(" ")[2]) and any(w in text for w in _DETAILS.get(d, (d,)))]
+        cut = [
+            m
+            for m in measures
+            if (d := m.unit.partition(" ")[2]) and any(w in text for w in _DETAILS.get(d, (d,)))
+        ]
         if cut:
             return cut[0], base, 1.0 if same else 0.92
         plain = [m for m in measures if " " not in m.unit]
@@ -219,51 +240,88 @@ def _by_fruit(amount: Amount, food: Food) -> Weighing:
     sized = food.measure(f"{unit} {amount.size}") if amount.size else None
     measure = sized or food.measure(unit)
     if measure is None:
-        raise UnitMisfit(f"how much {amount.part} one gives is not known for {food.name.lower()}: give spoons or grams")
+        raise UnitMisfit(
+            f"how much {amount.part} one gives is not known for {food.name.lower()}: give spoons or"
+            " grams"
+        )
     return Weighing(
-        _of(measure).times(_count(amount)), f"{amount.part} of one, {measure.grams:g} g", measure.grade, 0.97
+        _of(measure).times(_count(amount)),
+        f"{amount.part} of one, {measure.grams:g} g",
+        measure.grade,
+        0.97,
     )
 
 
 def _by_container(amount: Amount, food: Food, remarks: tuple[str, ...], region: Region) -> Weighing:
-    """Cans, jars and packs: the drained weight where the food is one that is drained, else the net weight."""
+    """Cans, jars and packs: the drained weight where the food is one that is drained, else the net
+    weight."""
     count = _count(amount)
     sold = [
         m
         for m in food.measures
         if m.unit.split(" ")[0]
-        in ("can", "jar", "package", "block", "bag", "box", "container", "carton", "packet", "log", "ball")
+        in (
+            "can",
+            "jar",
+            "package",
+            "block",
+            "bag",
+            "box",
+            "container",
+            "carton",
+            "packet",
+            "log",
+            "ball",
+        )
     ]
     wanted = _net_grams(amount)
-    if wanted is not None and amount.unit in ("can", "jar") and _UNDRAINED.search(" ".join(remarks)):
+    if (
+        wanted is not None
+        and amount.unit in ("can", "jar")
+        and _UNDRAINED.search(" ".join(remarks))
+    ):
         grams = wanted.times(count).times(Range.around(1.0, STATED_DOUBT))
         return Weighing(grams, "net weight on the pack, liquid and all", Grade.B, 0.85)
-    if amount.package is None and (pack := usual_pack(food, amount.unit or "", amount.text, amount.size, region)):
+    if amount.package is None and (
+        pack := usual_pack(food, amount.unit or "", amount.text, amount.size, region)
+    ):
         return _by_usual_pack(pack, count, remarks)
     drained = [m for m in sold if "drained" in m.unit and "undrained" not in m.unit]
     if amount.unit in ("can", "jar", None) and drained:
-        return _by_nearest_can(count, wanted.value if wanted else UNSIZED_CAN[region], wanted is None, drained)
+        return _by_nearest_can(
+            count, wanted.value if wanted else UNSIZED_CAN[region], wanted is None, drained
+        )
     if (exact := _sold_in_this_size(amount, sold)) is not None:
-        return Weighing(_of(exact).times(count), f"{exact.unit}, {exact.grams:g} g", exact.grade, 0.97)
+        return Weighing(
+            _of(exact).times(count), f"{exact.unit}, {exact.grams:g} g", exact.grade, 0.97
+        )
     if wanted is not None:
         grams = wanted.times(count).times(Range.around(1.0, STATED_DOUBT))
         in_liquid = food.form in _KEPT_IN_LIQUID or re.search(r"\bdrained\b", " ".join(remarks))
         if in_liquid and amount.unit in ("can", "jar"):
-            return Weighing(grams.times(DRAINED_SHARE), "net weight, less the liquid (estimate)", Grade.C, 0.8)
+            return Weighing(
+                grams.times(DRAINED_SHARE), "net weight, less the liquid (estimate)", Grade.C, 0.8
+            )
         return Weighing(grams, "net weight on the pack", Grade.A, 1.0)
     if amount.package is not None:
-        return _by_volume_of(amount.package.size.times(count), amount.package.unit, food, (), region, None)
+        return _by_volume_of(
+            amount.package.size.times(count), amount.package.unit, food, (), region, None
+        )
     same = [m for m in sold if m.unit.split(" ")[0] == amount.unit] or sold
     if same:
-        return Weighing(_of(same[0]).times(count), f"{same[0].unit} of {same[0].grams:g} g", same[0].grade, 0.75)
+        return Weighing(
+            _of(same[0]).times(count), f"{same[0].unit} of {same[0].grams:g} g", same[0].grade, 0.75
+        )
     if amount.unit == "can":
         grams = (
-            Range(UNSIZED_CAN[region], 380, 440).times(count).times(SIZE_OF_CAN.get(amount.size or "", Range.exact(1)))
+            Range(UNSIZED_CAN[region], 380, 440)
+            .times(count)
+            .times(SIZE_OF_CAN.get(amount.size or "", Range.exact(1)))
         )
         return Weighing(grams, "a can of the usual size", Grade.C, 0.7)
     raise UnitMisfit(
-        f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its weight, as in 1 (8 oz)"
-        f" {amount.unit or 'pack'}"
+        f"the size of the {amount.unit or 'pack'} is not known for {food.name.lower()}: give its"
+        f" weight, as in 1 (8 oz) {amount.unit or 'pack'}"
     )
 
 
@@ -281,7 +339,9 @@ def _net_grams(amount: Amount) -> Range | None:
     return amount.package.grams
 
 
-_UNDRAINED = re.compile(r"\b(?:not|without) drain\w*|\bundrained\b|\bwith (?:its|their|the) (?:liquid|juice)", re.I)
+_UNDRAINED = re.compile(
+    r"\b(?:not|without) drain\w*|\bundrained\b|\bwith (?:its|their|the) (?:liquid|juice)", re.I
+)
 
 
 def _by_usual_pack(pack: Pack, count: Range, remarks: tuple[str, ...]) -> Weighing:
@@ -289,17 +349,25 @@ def _by_usual_pack(pack: Pack, count: Range, remarks: tuple[str, ...]) -> Weighi
     if _UNDRAINED.search(" ".join(remarks)):
         whole = Range.around(pack.net_g, STATED_DOUBT)
         return Weighing(
-            whole.times(count), f"the usual {pack.pack}, {pack.net_g:g} g with its liquid", pack.grade, 0.75
+            whole.times(count),
+            f"the usual {pack.pack}, {pack.net_g:g} g with its liquid",
+            pack.grade,
+            0.75,
         )
     grams = Range(pack.grams, pack.low, pack.high)
-    return Weighing(grams.times(count), f"the usual {pack.pack}, {pack.grams:g} g", pack.grade, 0.85)
+    return Weighing(
+        grams.times(count), f"the usual {pack.pack}, {pack.grams:g} g", pack.grade, 0.85
+    )
 
 
-_KEPT_IN_LIQUID = frozenset({"brined", "canned-drained", "canned-rinsed", "canned-no-salt", "rinsed"})
+_KEPT_IN_LIQUID = frozenset(
+    {"brined", "canned-drained", "canned-rinsed", "canned-no-salt", "rinsed"}
+)
 
 
 def _sold_in_this_size(amount: Amount, sold: list[Measure]) -> Measure | None:
-    """A measure for just this pack, such as the squeezed weight of a 10 oz box of frozen spinach."""
+    """A measure for just this pack, such as the squeezed weight of a 10 oz box of frozen
+    spinach."""
     if amount.package is None or amount.unit in ("can", "jar"):
         return None
     size = f"{amount.package.size.value:g} {amount.package.unit}"
@@ -315,7 +383,9 @@ def _by_nearest_can(count: Range, net: float, unsized: bool, drained: list[Measu
     grams = _of(nearest).scaled(net / net_of(nearest)).times(count)
     if unsized:
         grams = grams.times(Range(1.0, 0.92, 1.06))
-    return Weighing(grams, f"{nearest.unit}, {nearest.grams:g} g", nearest.grade, 0.85 if unsized else 1.0)
+    return Weighing(
+        grams, f"{nearest.unit}, {nearest.grams:g} g", nearest.grade, 0.85 if unsized else 1.0
+    )
 
 
 _PIECE_FALLBACKS = {
@@ -371,33 +441,62 @@ _SHARE_OF_ONE = {
     "piece": Range(0.25, 0.1, 0.5),
     "knob": Range(0.1, 0.04, 0.2),
 }
-"""What part of a whole vegetable or fruit a piece is, for foods without a measure of it (kitchen estimate)."""
+"""What part of a whole vegetable or fruit a piece is, for foods without a measure of it (kitchen
+estimate)."""
 _PIECE_SCALE = {"knob": 1.5, "cm piece": 0.394}
 
 
 def _by_kind_of_food(amount: Amount, unit: str, food: Food, count: Range) -> Weighing:
-    """A unit the food has no measure of: by its class, by the teaspoon, or as a part of a whole one.
+    """A unit the food has no measure of: by its class, by the teaspoon, or as a part of a whole
+    one.
 
     Raises UnitMisfit when none of them goes with it.
     """
     if one := loose_piece(food, unit, amount.size or amount.fill):
-        return Weighing(one.times(count), f"a {unit}, by the kind of food", Grade.C, MAX_CONFIDENCE, guess=True)
+        return Weighing(
+            one.times(count), f"a {unit}, by the kind of food", Grade.C, MAX_CONFIDENCE, guess=True
+        )
     whole = next((m for name in _EACH_ORDER[:7] if (m := food.measure(name))), None)
     if unit in _SHARE_OF_ONE and whole is not None:
         grams = _of(whole).times(_SHARE_OF_ONE[unit]).times(count)
-        return Weighing(grams, f"part of one of {whole.grams:g} g", Grade.C, MAX_CONFIDENCE, guess=True)
+        return Weighing(
+            grams, f"part of one of {whole.grams:g} g", Grade.C, MAX_CONFIDENCE, guess=True
+        )
     if unit in _IN_TEASPOONS and (spooned := _volume_measure(food, "tsp", ())):
-        spoon = _of(spooned[0]).scaled((millilitres("tsp") or 1.0) / (millilitres(spooned[1]) or 1.0))
+        spoon = _of(spooned[0]).scaled(
+            (millilitres("tsp") or 1.0) / (millilitres(spooned[1]) or 1.0)
+        )
         grams = spoon.times(_IN_TEASPOONS[unit]).times(count)
         if amount.size in SIZE_OF_LOOSE:
             grams = grams.times(SIZE_OF_LOOSE[amount.size])
         guess = unit not in ("pinch", "dash", "drop")
-        return Weighing(grams, f"a {unit}, by the teaspoon", Grade.C, MAX_CONFIDENCE if guess else 0.85, guess=guess)
-    raise UnitMisfit(f"{food.name.lower()} is not measured by the {unit}: give grams, cups or spoons")
+        return Weighing(
+            grams,
+            f"a {unit}, by the teaspoon",
+            Grade.C,
+            MAX_CONFIDENCE if guess else 0.85,
+            guess=guess,
+        )
+    raise UnitMisfit(
+        f"{food.name.lower()} is not measured by the {unit}: give grams, cups or spoons"
+    )
 
 
 _FEW = re.compile(r"\b(?:few|couple|several)\b", re.I)
-_EACH_ORDER = ("each", "medium", "large", "small", "clove", "bulb", "head", "stalk", "fillet", "ear", "leaf", "slice")
+_EACH_ORDER = (
+    "each",
+    "medium",
+    "large",
+    "small",
+    "clove",
+    "bulb",
+    "head",
+    "stalk",
+    "fillet",
+    "ear",
+    "leaf",
+    "slice",
+)
 
 
 BABY = Range(0.35, 0.2, 0.55)
@@ -423,10 +522,17 @@ def _by_piece(amount: Amount, food: Food, remarks: tuple[str, ...]) -> Weighing:
             halves = 1.0 if "halves" in " ".join(remarks) else 2.0
             grams = _of(half).times(count).scaled(halves)
             return Weighing(grams, f"halves of {half.grams:g} g", half.grade, 0.9)
-        if measure is None and _FEW.search(amount.text) and (few := loose_piece(food, "little", None)):
+        if (
+            measure is None
+            and _FEW.search(amount.text)
+            and (few := loose_piece(food, "little", None))
+        ):
             return Weighing(few, "a few, by the kind of food", Grade.C, MAX_CONFIDENCE, guess=True)
         if measure is None:
-            raise UnitMisfit(f"the weight of one is not known for {food.name.lower()}: give grams, cups or spoons")
+            raise UnitMisfit(
+                f"the weight of one is not known for {food.name.lower()}: give grams, cups or"
+                " spoons"
+            )
         confidence = 0.97 if measure.unit in ("each", "medium", amount.size) else 0.85
     else:
         measure = food.measure(f"{unit} {amount.size}") if amount.size else None

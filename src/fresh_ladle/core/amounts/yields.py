@@ -1,4 +1,5 @@
-"""What a recipe makes: so many servings, or so much by volume or by the jar, which is not the same."""
+"""What a recipe makes: so many servings, or so much by volume or by the jar, which is not the
+same."""
 
 from __future__ import annotations
 
@@ -11,18 +12,24 @@ from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.region import Region
 
 _SERVES = re.compile(
-    r"^(?:this (?:recipe )?|that )?(?:(?:it )?serves|feeds|does|enough for|makes enough for|(?:number of )?(?:servings?"
+    r"^(?:this (?:recipe )?|that )?(?:(?:it )?serves|feeds|does|enough for|makes enough"
+    r" for|(?:number of )?(?:servings?"
     r"|portions?|people))\b\s*:?\s*(?P<rest>.+)$",
     re.I,
 )
-_MAKES = re.compile(r"^(?:(?:this|it|recipe|total)\s+)?(?:makes|yields?|gives|fills)\b\s*:?\s*(?P<rest>.+)$", re.I)
+_MAKES = re.compile(
+    r"^(?:(?:this|it|recipe|total)\s+)?(?:makes|yields?|gives|fills)\b\s*:?\s*(?P<rest>.+)$", re.I
+)
 _BARE = re.compile(
-    r"^(?:for )?(?P<rest>\d+(?:\s*(?:-|to)\s*\d+)?)\s+(?:servings?|portions?|people)(?:\.|,? of .+)?$", re.I
+    r"^(?:for )?(?P<rest>\d+(?:\s*(?:-|to)\s*\d+)?)\s+(?:servings?|portions?|people)(?:\.|,? of"
+    r" .+)?$",
+    re.I,
 )
 _IN_BRACKETS = re.compile(r"^\((?P<said>[^()]+)\)$")
 _PEOPLE = re.compile(
     r"^(?:(?:generous|small|large|hearty|side|main|first-course|starter)\s+)*"
-    r"(?:servings?|portions?|people|persons?|guests|side salads?|main salads?|mains?|sides?|salads?|plates?|bowls?|$"
+    r"(?:servings?|portions?|people|persons?|guests|side salads?|main"
+    r" salads?|mains?|sides?|salads?|plates?|bowls?|$"
     r"|as\b|\(|generously|\.|,|to \d|with\b|for\b)",
     re.I,
 )
@@ -31,7 +38,8 @@ _SPOONED_SERVINGS = re.compile(r"^\s*\((?P<size>[^()]+)\)\s*(?:servings?|portion
 
 @dataclass(frozen=True, slots=True)
 class Yield:
-    """What the words promise: `servings` as a range, or `millilitres` in all, or neither when it is jars or a heap."""
+    """What the words promise: `servings` as a range, or `millilitres` in all, or neither when it is
+    jars or a heap."""
 
     servings: Range | None = None
     millilitres: float | None = None

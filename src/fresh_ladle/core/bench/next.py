@@ -1,4 +1,5 @@
-"""What next: for a word a taster says, the smallest additions that answer it within what the targets leave."""
+"""What next: for a word a taster says, the smallest additions that answer it within what the
+targets leave."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ MOST_OF_BOWL = 0.25
 
 @dataclass(frozen=True, slots=True)
 class Room:
-    """What one target still leaves, in the unit of its figure: below 0 where it is passed already."""
+    """What one target still leaves, in the unit of its figure: below 0 where it is passed
+    already."""
 
     target: Target
     left: float
@@ -35,8 +37,9 @@ class Room:
 
 @dataclass(frozen=True, slots=True)
 class Suggestion:
-    """One addition that answers a word: how much, why, what it does, what each target leaves after it. `there` when the
-    bowl holds its food already; `within` when it passes no target that was not passed before."""
+    """One addition that answers a word: how much, why, what it does, what each target leaves after
+    it. `there` when the bowl holds its food already; `within` when it passes no target that was not
+    passed before."""
 
     food: Food
     rung: Rung
@@ -69,14 +72,19 @@ def what_next(
     school: School | None = None,
     exclude: Collection[str] = (),
 ) -> list[Suggestion]:
-    """The smallest amount of each food that answers, those within the targets first, then what is in the bowl already,
-    then what changes the rest least. Empty for a word nobody knows, or an empty bowl."""
+    """The smallest amount of each food that answers, those within the targets first, then what is
+    in the bowl already, then what changes the rest least. Empty for a word nobody knows, or an
+    empty bowl."""
     if now.totals.batch_grams.value <= 0:
         return []
     found = []
     for answer in knowledge.answers:
         food = knowledge.pantry[answer.food]
-        if answer.word != word or not may_come_in(food, exclude) or (school is not None and not allows(school, food)):
+        if (
+            answer.word != word
+            or not may_come_in(food, exclude)
+            or (school is not None and not allows(school, food))
+        ):
             continue
         one = _smallest(food, answer.axis, answer.up, now, knowledge)
         if one is None:
@@ -85,7 +93,10 @@ def what_next(
         left = rooms(after, targets)
         there = any(p.food is not None and p.food.key == food.key for p in now.portions)
         before = rooms(now, targets)
-        within = all(a.left >= min(0.0, b.left) - TRIFLE * a.target.limit for a, b in zip(left, before, strict=True))
+        within = all(
+            a.left >= min(0.0, b.left) - TRIFLE * a.target.limit
+            for a, b in zip(left, before, strict=True)
+        )
         found.append(Suggestion(food, rung, answer.why, steps, tuple(left), there, within))
     return sorted(found, key=lambda s: (not s.within, not s.there, s.steps.total, s.food.key))
 
@@ -93,7 +104,8 @@ def what_next(
 def _smallest(
     food: Food, axis: str, up: bool, now: Appraisal, knowledge: Knowledge
 ) -> tuple[Rung, Appraisal, Drift] | None:
-    """The least amount that moves the axis by a noticeable step, found by halving: more moves it further."""
+    """The least amount that moves the axis by a noticeable step, found by halving: more moves it
+    further."""
     most = MOST_OF_BOWL * now.totals.batch_grams.value
     rungs = [r for r in rungs_of_food(food) if r.grams <= most and not r.odd]
     low, high, best = 0, len(rungs) - 1, None

@@ -1,14 +1,14 @@
-"""Thickness as kitchens can measure it, and how much water a blend takes to run as far as is wanted.
+"""Thickness as kitchens can measure it, and how much water a blend takes to run as far as is
+wanted.
 
-Line spread: a ring is filled and lifted, and after a minute it is read how far the sample has run beyond it. With
-y = ln((ring + run) / ring), free water and standing move y in straight lines:
+Line spread: a ring is filled and lifted, and after a minute it is read how far the sample has run
+beyond it. With y = ln((ring + run) / ring), free water and standing move y in straight lines:
 
     y = start + slope · ln(1 + water / blend) − standing · (1 − e^(−hours / 3))
 
-The radius of a heap at rest goes with its yield stress to the power −1/5 (B, slump theory), and the stress with a power
-of the solids, hence the logarithm. The recipe gives a first guess of the three figures with wide doubt; each reading
-narrows it (Bayes, normal). All first guesses grade C.
-"""
+The radius of a heap at rest goes with its yield stress to the power −1/5 (B, slump theory), and the
+stress with a power of the solids, hence the logarithm. The recipe gives a first guess of the three
+figures with wide doubt; each reading narrows it (Bayes, normal). All first guesses grade C."""
 
 from __future__ import annotations
 
@@ -59,13 +59,15 @@ WORDS: Mapping[str, float] = {
 SPREAD_OFF, WORD_OFF, SECONDS_OFF = 0.05, 0.15, 0.12
 """How far off y a reading may be, one standard deviation (C)."""
 RIBBON_SECONDS = 8.0
-"""Seconds in which what runs 6 cm leaves the hole (C); time goes with the fifth power of the run."""
+"""Seconds in which what runs 6 cm leaves the hole (C); time goes with the fifth power of the
+run."""
 
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """One reading: `value` in cm, in seconds, or the place of the word from 0. `water_share` is the water added so far
-    by what it was added to; `hours` since blending; `celsius` where it was taken."""
+    """One reading: `value` in cm, in seconds, or the place of the word from 0. `water_share` is the
+    water added so far by what it was added to; `hours` since blending; `celsius` where it was
+    taken."""
 
     how: How
     value: float
@@ -86,9 +88,13 @@ class Reading:
 def checked_reading(how: How, value: float, minutes: float, celsius: float | None) -> None:
     """Raises RecipeError, in words, for a reading that cannot be."""
     if how is How.SPREAD and not 0 <= value <= MOST_RUN_CM:
-        raise RecipeError(f"a run is 0 to {MOST_RUN_CM:g} cm beyond the ring: thinner than that is water")
+        raise RecipeError(
+            f"a run is 0 to {MOST_RUN_CM:g} cm beyond the ring: thinner than that is water"
+        )
     if how is How.SECONDS and not 0.5 <= value <= 300:
-        raise RecipeError("half a second to 300 seconds: what takes longer does not run through a hole; spread it")
+        raise RecipeError(
+            "half a second to 300 seconds: what takes longer does not run through a hole; spread it"
+        )
     if how is How.WORDS and int(value) not in range(len(WORDS)):
         raise RecipeError("choose one of the words")
     if not 0 <= minutes <= 5000:
@@ -109,7 +115,8 @@ def run_of(y: float) -> float:
 
 @dataclass(frozen=True, eq=False)
 class Thickness:
-    """What is held true of one recipe's blend: means and covariance of start, slope and standing."""
+    """What is held true of one recipe's blend: means and covariance of start, slope and
+    standing."""
 
     means: NDArray[np.float64]
     covariance: NDArray[np.float64]
@@ -122,7 +129,8 @@ class Thickness:
         return Range(run_of(y), run_of(y - off), run_of(y + off))
 
     def water_for(self, run_cm: float, hours: float = 0.0) -> Range:
-        """Water in all, in g for each g of blend, with which it runs so far; the range is what the doubt leaves.
+        """Water in all, in g for each g of blend, with which it runs so far; the range is what the
+        doubt leaves.
 
         Below 0 where it is thinner than that already.
         """
@@ -137,11 +145,14 @@ class Thickness:
 
     @property
     def stands(self) -> Range:
-        """Water, in g for each g of blend, that standing overnight takes up: so much looser it should be."""
+        """Water, in g for each g of blend, that standing overnight takes up: so much looser it
+        should be."""
         _, slope, standing = self.means
         share = 1 - exp(-OVERNIGHT_HOURS / STAND_HOURS)
         off = Z90 * float(np.sqrt(self.covariance[2, 2]))
-        low, value, high = (exp(max(0.0, s) * share / slope) - 1 for s in (standing - off, standing, standing + off))
+        low, value, high = (
+            exp(max(0.0, s) * share / slope) - 1 for s in (standing - off, standing, standing + off)
+        )
         return Range(value, low, high)
 
 
@@ -152,14 +163,20 @@ def _row(water_share: float, hours: float) -> NDArray[np.float64]:
 FIRST_OFF, SLOPE, SLOPE_OFF = 0.4, 0.9, 0.3
 
 
-def first_guess(blend: Appraisal, standings: Sequence[Standing]) -> tuple[Thickness, Standing | None]:
+def first_guess(
+    blend: Appraisal, standings: Sequence[Standing]
+) -> tuple[Thickness, Standing | None]:
     """From the recipe alone: its body, and the standing of what thickens it most, if anything does.
 
     A body index of 1 runs about 9 cm, one of 12 about 3, one of 60 about 1.4 (kitchen estimate).
     """
     run = 13.0 / (1 + blend.flavor["body"].value) ** 0.55
     found = _thickener(blend, standings)
-    water, off = (0.0, 0.02) if found is None else (found.water_g / 100, (found.high_g - found.low_g) / 100 / (2 * Z90))
+    water, off = (
+        (0.0, 0.02)
+        if found is None
+        else (found.water_g / 100, (found.high_g - found.low_g) / 100 / (2 * Z90))
+    )
     share = 1 - exp(-OVERNIGHT_HOURS / STAND_HOURS)
     standing, standing_off = SLOPE * log(1 + water) / share, SLOPE * off / share
     return (
@@ -206,10 +223,13 @@ def learned(guess: Thickness, readings: Sequence[Reading]) -> Thickness:
 
 
 def water_and_blend(log: BenchLog, knowledge: Knowledge) -> tuple[float, float]:
-    """Grams of water and other thin liquids that went in by the log, and of all else in the bowl."""
+    """Grams of water and other thin liquids that went in by the log, and of all else in the
+    bowl."""
     weighed = portions(log.bowl(), knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
     said = {f"b{event.seq}" for event in log.counted}
-    liquids = [p for p in weighed if p.line.id in said and p.food is not None and p.food.group == "liquid"]
+    liquids = [
+        p for p in weighed if p.line.id in said and p.food is not None and p.food.group == "liquid"
+    ]
     thin = sum(p.in_bowl.value for p in liquids)
     return thin, sum(p.in_bowl.value for p in weighed) - thin
 

@@ -1,4 +1,5 @@
-"""Which cautions a card shows: those for everyone, then those for whom the educator says it is for, the gravest few."""
+"""Which cautions a card shows: those for everyone, then those for whom the educator says it is for,
+the gravest few."""
 
 from __future__ import annotations
 
@@ -34,9 +35,9 @@ _SAID_OF = {
 def card_cautions(
     raised: Sequence[RaisedCaution], audiences: Collection[Audience]
 ) -> tuple[list[RaisedCaution], list[RaisedCaution]]:
-    """Those that stand on the card, and the rest, of which it says only that there is more. What is only for the
-    cook, or for the editor, is never on a card; where nobody in particular is named, any guest may read it, and what to
-    ask of guests follows what is for all."""
+    """Those that stand on the card, and the rest, of which it says only that there is more. What is
+    only for the cook, or for the editor, is never on a card; where nobody in particular is named,
+    any guest may read it, and what to ask of guests follows what is for all."""
     eaters = [c for c in raised if c.caution.on_card and c.caution.who != "the cook"]
     ranked = sorted(eaters, key=lambda c: _rank(c, audiences))
     fits = [c for c in ranked if _rank(c, audiences)[0] < _OTHERS]
@@ -48,7 +49,8 @@ _OTHERS = 3
 
 
 def _rank(raised: RaisedCaution, audiences: Collection[Audience]) -> tuple[int, int]:
-    """The lower the sooner: named for these readers, then for everyone, then (for readers nobody named) what to ask."""
+    """The lower the sooner: named for these readers, then for everyone, then (for readers nobody
+    named) what to ask."""
     who, tier = raised.caution.who, list(Tier).index(raised.caution.tier)
     if any(word in who for audience in audiences for word in _SAID_OF.get(audience, ())):
         return 0 if tier < len(Tier) - 1 else 1, tier

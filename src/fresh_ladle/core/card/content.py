@@ -29,7 +29,12 @@ from fresh_ladle.core.plans.servings import helping_words
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import former_names
 from fresh_ladle.core.service.keeping import Keeping, keeping
-from fresh_ladle.core.service.stated_keeping import Stated, longer_than, stated_freezing, stated_keeping
+from fresh_ladle.core.service.stated_keeping import (
+    Stated,
+    longer_than,
+    stated_freezing,
+    stated_keeping,
+)
 from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.words.sentences import capitalized, listed
 
@@ -38,8 +43,9 @@ MOST_NOTE = 400
 
 @dataclass(frozen=True, slots=True)
 class CardChoices:
-    """What an educator chose for a card. `variations` are their keys, None for the usual ones; `facts` the ids of up to
-    three; `note` words of their own; `cost` what a serving costs, in words, empty where no price is known."""
+    """What an educator chose for a card. `variations` are their keys, None for the usual ones;
+    `facts` the ids of up to three; `note` words of their own; `cost` what a serving costs, in
+    words, empty where no price is known."""
 
     audiences: frozenset[Audience] = frozenset({Audience.GENERAL})
     regime: Regime = Regime.US
@@ -53,8 +59,8 @@ class CardChoices:
 
 @dataclass(frozen=True, slots=True)
 class CardLine:
-    """One line of what goes in: the cook's measure, the food with what is done to it, its weight, and the color that
-    it has in the picture."""
+    """One line of what goes in: the cook's measure, the food with what is done to it, its weight,
+    and the color that it has in the picture."""
 
     amount: str
     name: str
@@ -64,8 +70,9 @@ class CardLine:
 
 @dataclass(frozen=True, slots=True)
 class Card:
-    """All that may stand on a card. `parts` pair a component with its lines; `layers` pair grams with what they are of,
-    for the picture; `left_off` are cautions of which the card says only that there is more."""
+    """All that may stand on a card. `parts` pair a component with its lines; `layers` pair grams
+    with what they are of, for the picture; `left_off` are cautions of which the card says only that
+    there is more."""
 
     title: str
     practice: str
@@ -101,13 +108,18 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
     offered = variations(dish, usual, knowledge)
     shown, rest = card_cautions(dish.cautions, choices.audiences)
     keep = keeping(dish, knowledge.work, bool(choices.audiences - {Audience.GENERAL}))
-    facts = standing_facts(dish, usual, knowledge.pantry, knowledge.handouts, choices.audiences, choices.regime)
+    facts = standing_facts(
+        dish, usual, knowledge.pantry, knowledge.handouts, choices.audiences, choices.regime
+    )
     figures = tuple(card_figures(dish, choices.regime))
     serving = f"{'at least ' if dish.problems else ''}{helping_words(dish)}"
     return Card(
         title=recipe.title,
         practice=choices.practice,
-        under=f"{capitalized(dishes.BY_ID[recipe.kind].name)}, {_servings_words(totals.servings)} of {serving}",
+        under=(
+            f"{capitalized(dishes.BY_ID[recipe.kind].name)}, {_servings_words(totals.servings)} of"
+            f" {serving}"
+        ),
         parts=_parts(dish, choices.weights, knowledge.handouts),
         layers=dish.portions,
         kind=recipe.kind,
@@ -130,8 +142,9 @@ def card_of(dish: Appraisal, usual: Appraisal, choices: CardChoices, knowledge: 
         cost=choices.cost,
         note=choices.note,
         foot=(
-            f"Figures are estimates from food composition tables, rounded as {_RULES[choices.regime]} round them; not a"
-            f" food label. A day: {DAY_WORDS[choices.regime]}. Local food codes and licensed practice decide."
+            "Figures are estimates from food composition tables, rounded as"
+            f" {_RULES[choices.regime]} round them; not a food label. A day:"
+            f" {DAY_WORDS[choices.regime]}. Local food codes and licensed practice decide."
         ),
         missing=tuple(p.line.text for p in dish.problems),
     )
@@ -144,9 +157,15 @@ def _servings_words(servings: float) -> str:
     return f"{servings:.3g} serving{'' if servings == 1 else 's'}"
 
 
-def _parts(dish: Appraisal, weights: str, handouts: Handouts) -> tuple[tuple[str, tuple[CardLine, ...]], ...]:
+def _parts(
+    dish: Appraisal, weights: str, handouts: Handouts
+) -> tuple[tuple[str, tuple[CardLine, ...]], ...]:
     found = []
-    batches = {line.component: display_amount(line.amount) for line in dish.recipe.lines if line.batch is not None}
+    batches = {
+        line.component: display_amount(line.amount)
+        for line in dish.recipe.lines
+        if line.batch is not None
+    }
     for component in dish.recipe.components:
         own = [p for p in dish.portions if p.line.component == component]
         heading = f"{batches[component]} of {component}" if component in batches else component
@@ -157,18 +176,33 @@ def _parts(dish: Appraisal, weights: str, handouts: Handouts) -> tuple[tuple[str
 def _card_line(portion: Portion, weights: str, handouts: Handouts) -> CardLine:
     line = portion.line
     name = line.named or (
-        portion.food.kitchen_name if portion.food is not None else line.text.removeprefix(line.amount).strip()
+        portion.food.kitchen_name
+        if portion.food is not None
+        else line.text.removeprefix(line.amount).strip()
     )
     how = f", {', '.join(line.remarks)}" if line.remarks else ""
     asides = "" if line.amount else ", ".join(str(aside) for aside in sorted(line.asides))
-    weight = f"{'about ' if portion.estimated else ''}{weight_text(portion.measured, weights)}" if portion.known else ""
-    return CardLine(display_amount(line.amount) or asides, f"{name}{how}", weight, handouts.color_of(portion.food))
+    weight = (
+        f"{'about ' if portion.estimated else ''}{weight_text(portion.measured, weights)}"
+        if portion.known
+        else ""
+    )
+    return CardLine(
+        display_amount(line.amount) or asides,
+        f"{name}{how}",
+        weight,
+        handouts.color_of(portion.food),
+    )
 
 
 def _small_words(dish: Appraisal, regime: Regime) -> str:
-    """The other figures of a serving, in one line; those of which something is missing are left out."""
+    """The other figures of a serving, in one line; those of which something is missing are left
+    out."""
     known = tuple(n for n in SMALL if dish.totals.serving[n].complete)
-    said = [f"{name_in(f.nutrient, regime).lower()} {f.words}" for f in card_figures(dish, regime, known)]
+    said = [
+        f"{name_in(f.nutrient, regime).lower()} {f.words}"
+        for f in card_figures(dish, regime, known)
+    ]
     return f"Also {listed(said)}." if said else ""
 
 
@@ -176,7 +210,9 @@ def contains_words(dish: Appraisal) -> str:
     """What it contains, what packs may add, and what nobody knows."""
     unchecked = dish.allergens_unchecked
     names = [a.name for a in dish.allergens]
-    none = f"none of the listed allergens found in {'the rest' if unchecked else 'what was entered'}"
+    none = (
+        f"none of the listed allergens found in {'the rest' if unchecked else 'what was entered'}"
+    )
     said = [f"Contains: {listed(names) if names else none}."]
     if dish.may_contain:
         said.append(f"May contain, read the packs: {listed([a.name for a in dish.may_contain])}.")
@@ -186,26 +222,36 @@ def contains_words(dish: Appraisal) -> str:
 
 
 def _keeps_words(keep: Keeping, process: Process) -> str:
-    """How long it keeps, once: by the rule, or shorter where the recipe says so; what it says longer is named."""
+    """How long it keeps, once: by the rule, or shorter where the recipe says so; what it says
+    longer is named."""
     kept = (
-        "Eat it at the same meal" if keep.days == 0 else f"Keeps {counted(keep.days, 'day')} at 5 °C (41 °F) or below"
+        "Eat it at the same meal"
+        if keep.days == 0
+        else f"Keeps {counted(keep.days, 'day')} at 5 °C (41 °F) or below"
     )
     longer = longer_than(stated_keeping(process), keep.days)
-    said = f" The recipe says “{longer[0].words.rstrip('.')}”: the shorter counts." if longer else ""
+    said = (
+        f" The recipe says “{longer[0].words.rstrip('.')}”: the shorter counts." if longer else ""
+    )
     return (
-        f"{kept} ({keep.decided_by}; the day of making is day 1).{said}{_frozen_words(keep, stated_freezing(process))}"
+        f"{kept} ({keep.decided_by}; the day of making is day"
+        f" 1).{said}{_frozen_words(keep, stated_freezing(process))}"
     )
 
 
 def _frozen_words(keep: Keeping, stated: Sequence[Stated]) -> str:
-    """How it takes to freezing, by the rule; what the recipe says of it is named beside a no, and stands alone where no
-    rule speaks."""
+    """How it takes to freezing, by the rule; what the recipe says of it is named beside a no, and
+    stands alone where no rule speaks."""
     freezes = keep.parts[0].rule.freezes if keep.parts else ""
     no, _, why = freezes.partition(":")
     if no.strip() == "no":
         against = f" The recipe says “{stated[0].words.rstrip('.')}”." if stated else ""
         return f" It does not freeze well{f': {why.strip()}' if why else ''}.{against}"
-    return f" Frozen: {freezes}." if freezes else "".join(f" {capitalized(s.words.rstrip('.'))}." for s in stated[:1])
+    return (
+        f" Frozen: {freezes}."
+        if freezes
+        else "".join(f" {capitalized(s.words.rstrip('.'))}." for s in stated[:1])
+    )
 
 
 def chosen_audiences(typed: Sequence[str]) -> frozenset[Audience]:
@@ -220,13 +266,19 @@ def as_values(card: Card) -> Mapping[str, object]:
         "practice": card.practice,
         "under": card.under,
         "parts": [
-            {"name": name, "lines": [[line.amount, line.name, line.weight, line.color] for line in lines]}
+            {
+                "name": name,
+                "lines": [[line.amount, line.name, line.weight, line.color] for line in lines],
+            }
             for name, lines in card.parts
         ],
         "steps": [[step.text, step.note] for step in card.steps],
         "kept_back": card.kept_back,
         "serve": card.serve,
-        "figures": [[f.name, f.number, f.unit, f.share, f.spread, "at least" if f.least else ""] for f in card.figures],
+        "figures": [
+            [f.name, f.number, f.unit, f.share, f.spread, "at least" if f.least else ""]
+            for f in card.figures
+        ],
         "serving": card.serving,
         "small": card.small,
         "per_100_g": card.per_100_g,

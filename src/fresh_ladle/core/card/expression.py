@@ -1,7 +1,8 @@
-"""A small language for facts: numbers, names, calls with texts, sums, products, comparisons, and, or.
+"""A small language for facts: numbers, names, calls with texts, sums, products, comparisons, and,
+or.
 
-`fiber_g >= 3 and grams('group:legume') >= 40`. Names and functions are those it is given; nothing else is run.
-"""
+`fiber_g >= 3 and grams('group:legume') >= 40`. Names and functions are those it is given; nothing
+else is run."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ def parsed(text: str) -> ast.expr:
 
 
 _ALLOWED = (
-    ast.Constant, ast.Name, ast.Load, ast.Call, ast.BinOp, ast.Add, ast.Sub, ast.Mult, ast.Div, ast.UnaryOp, ast.USub,
+    ast.Constant, ast.Name, ast.Load, ast.Call, ast.BinOp, ast.Add, ast.Sub, ast.Mult, ast.Div,
+    ast.UnaryOp, ast.USub,
     ast.Compare, ast.Gt, ast.GtE, ast.Lt, ast.LtE, ast.BoolOp, ast.And, ast.Or,
 )  # fmt: skip
 
@@ -43,7 +45,9 @@ def names_in(tree: ast.expr) -> set[str]:
     return {node.id for node in ast.walk(tree) if isinstance(node, ast.Name)}
 
 
-def value_of(tree: ast.expr, names: Mapping[str, Function], functions: Mapping[str, Function]) -> Value:
+def value_of(
+    tree: ast.expr, names: Mapping[str, Function], functions: Mapping[str, Function]
+) -> Value:
     """What an expression comes to; names are called without arguments. Raises NotKnown."""
     match tree:
         case ast.Constant(value=value):
@@ -78,7 +82,9 @@ def holds(tree: ast.expr, names: Mapping[str, Function], functions: Mapping[str,
             raise BadExpression(f"{ast.unparse(tree)} is no condition")
 
 
-def _number(tree: ast.expr, names: Mapping[str, Function], functions: Mapping[str, Function]) -> float:
+def _number(
+    tree: ast.expr, names: Mapping[str, Function], functions: Mapping[str, Function]
+) -> float:
     value = value_of(tree, names, functions)
     if isinstance(value, str):
         raise BadExpression(f"{ast.unparse(tree)} is no number")

@@ -1,5 +1,5 @@
-"""Facts that teach: sentences about a dish from its own figures, each with its condition and source. A fact does not
-stand where a figure it needs is not known."""
+"""Facts that teach: sentences about a dish from its own figures, each with its condition and
+source. A fact does not stand where a figure it needs is not known."""
 
 from __future__ import annotations
 
@@ -24,13 +24,15 @@ from fresh_ladle.core.words.sentences import listed
 
 MOST_FACTS = 3
 LABELED = frozenset(
-    {"energy_kcal", "fat_g", "saturated_fat_g", "sodium_mg", "carbohydrate_g", "fiber_g", "sugars_g", "added_sugars_g",
+    {"energy_kcal", "fat_g", "saturated_fat_g", "sodium_mg", "carbohydrate_g", "fiber_g",
+    "sugars_g", "added_sugars_g",
      "protein_g", "cholesterol_mg", "potassium_mg", "calcium_mg", "iron_mg"}
 )  # fmt: skip
 """Figures that labels round, said as the card says them."""
 MOST_NAMES = 3
 FUNCTIONS = frozenset(
-    {"grams", "part", "figure", "names", "top", "top_share", "plants", "usual", "cups", "subgroups", "subgroup_names",
+    {"grams", "part", "figure", "names", "top", "top_share", "plants", "usual", "cups", "subgroups",
+    "subgroup_names",
      "dressing", "sort_of"}
 )  # fmt: skip
 NAMES = frozenset({*NUTRIENT_IDS, "serving_g", "servings", "water_pct", "sour_steps"})
@@ -63,8 +65,8 @@ def standing_facts(
     audiences: Collection[Audience] = (),
     regime: Regime = Regime.US,
 ) -> list[StandingFact]:
-    """The facts that hold for a dish, in the order of the table; those that an audience should not meet are left
-    out. A figure of a serving is rounded as the card has it."""
+    """The facts that hold for a dish, in the order of the table; those that an audience should not
+    meet are left out. A figure of a serving is rounded as the card has it."""
     d = _Dish(dish, usual, pantry, handouts)
     names = _names_of(d)
     functions: dict[str, Function] = {name: partial(_FUNCTIONS[name], d) for name in FUNCTIONS}
@@ -75,17 +77,25 @@ def standing_facts(
         try:
             if holds(fact.when, names, functions):
                 says = _filled(fact, names, functions, regime)
-                found.append(StandingFact(fact.id, fact.topic, says, f"{fact.source}, grade {fact.grade}"))
+                found.append(
+                    StandingFact(fact.id, fact.topic, says, f"{fact.source}, grade {fact.grade}")
+                )
         except NotKnown:
             continue
     return found
 
 
-def _filled(fact: Fact, names: Mapping[str, Function], functions: Mapping[str, Function], regime: Regime) -> str:
+def _filled(
+    fact: Fact, names: Mapping[str, Function], functions: Mapping[str, Function], regime: Regime
+) -> str:
     values = {}
     for name, tree in fact.values.items():
         value = value_of(tree, names, functions)
-        labeled = name in LABELED and not isinstance(value, str) and not (name == "sodium_mg" and regime is Regime.EU)
+        labeled = (
+            name in LABELED
+            and not isinstance(value, str)
+            and not (name == "sodium_mg" and regime is Regime.EU)
+        )
         values[name] = declared(name, float(value), regime)[0] if labeled else _said(value)
     return re.sub(r"\{(\w+)\}", lambda m: values[m[1]], fact.says)
 
@@ -137,13 +147,16 @@ def _is_of(food: Food, selector: str) -> bool:
 
 
 def _chosen(d: _Dish, selectors: Sequence[Value]) -> list[Portion]:
-    """Lines with a known food of any of the selectors; raises NotKnown where a line is not understood."""
+    """Lines with a known food of any of the selectors; raises NotKnown where a line is not
+    understood."""
     if d.now.problems:
         raise NotKnown(d.now.problems[0].line.text)
     return [
         p
         for p in d.now.portions
-        if p.food is not None and p.counted.value > 0 and any(_is_of(p.food, str(s)) for s in selectors)
+        if p.food is not None
+        and p.counted.value > 0
+        and any(_is_of(p.food, str(s)) for s in selectors)
     ]
 
 
@@ -256,8 +269,11 @@ def _subgroup_names(d: _Dish) -> str:
 
 
 def _dressing(d: _Dish, nutrient: Value) -> float:
-    """Of a nutrient (or `grams`) in a serving, what the lines of a component called dressing bring."""
-    lines = [p for p in d.now.portions if re.search(r"dressing|vinaigrette", p.line.component, re.I)]
+    """Of a nutrient (or `grams`) in a serving, what the lines of a component called dressing
+    bring."""
+    lines = [
+        p for p in d.now.portions if re.search(r"dressing|vinaigrette", p.line.component, re.I)
+    ]
     if not lines or len(lines) == len(d.now.portions):
         raise NotKnown("dressing")
     if nutrient == "grams":
@@ -269,14 +285,19 @@ def _dressing(d: _Dish, nutrient: Value) -> float:
 
 
 def _sort_of(d: _Dish, quantity: Value) -> float:
-    """A figure no composition table has (ALA), in a serving, from those foods of which it is known."""
+    """A figure no composition table has (ALA), in a serving, from those foods of which it is
+    known."""
     table = d.handouts.constants.get(str(quantity), {})
     found = [p for p in _chosen(d, ["*"]) if p.food is not None and p.food.key in table]
-    return sum(p.counted.value * table[p.food.key] / 100 for p in found if p.food is not None) / d.now.totals.servings
+    return (
+        sum(p.counted.value * table[p.food.key] / 100 for p in found if p.food is not None)
+        / d.now.totals.servings
+    )
 
 
 _FUNCTIONS: dict[str, Callable[..., Value]] = {
-    "grams": _grams, "part": _part, "plants": _plants, "figure": _figure, "names": _names, "top": _top,
+    "grams": _grams, "part": _part, "plants": _plants, "figure": _figure, "names": _names,
+    "top": _top,
     "top_share": _top_share, "usual": _usual, "cups": _cups, "subgroups": _subgroups,
     "subgroup_names": _subgroup_names, "dressing": _dressing, "sort_of": _sort_of,
 }  # fmt: skip

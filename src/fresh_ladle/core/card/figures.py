@@ -1,5 +1,5 @@
-"""The figures of a card: rounded as label rules say, with the share of a day, the range where it matters, and what
-changed against the usual recipe."""
+"""The figures of a card: rounded as label rules say, with the share of a day, the range where it
+matters, and what changed against the usual recipe."""
 
 from __future__ import annotations
 
@@ -14,18 +14,27 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 DAILY: dict[Regime, dict[str, float]] = {
     Regime.US: {
         "fat_g": 78, "saturated_fat_g": 20, "sodium_mg": 2300, "carbohydrate_g": 275, "fiber_g": 28,
-        "added_sugars_g": 50, "protein_g": 50, "cholesterol_mg": 300, "potassium_mg": 4700, "calcium_mg": 1300,
+        "added_sugars_g": 50, "protein_g": 50, "cholesterol_mg": 300, "potassium_mg": 4700,
+        "calcium_mg": 1300,
         "iron_mg": 18,
     },
     Regime.EU: {
-        "energy_kcal": 2000, "fat_g": 70, "saturated_fat_g": 20, "carbohydrate_g": 260, "sugars_g": 90,
+        "energy_kcal": 2000, "fat_g": 70, "saturated_fat_g": 20, "carbohydrate_g": 260,
+        "sugars_g": 90,
         "protein_g": 50, "sodium_mg": 2400,
     },
 }  # fmt: skip
-"""A day for an adult: US Daily Values (21 CFR 101.9(c)), EU reference intakes (Regulation (EU) 1169/2011, annex XIII;
-6 g of salt as 2,400 mg of sodium)."""
+"""A day for an adult: US Daily Values (21 CFR 101.9(c)), EU reference intakes (Regulation (EU)
+1169/2011, annex XIII; 6 g of salt as 2,400 mg of sodium)."""
 DAY_WORDS = {Regime.US: "US Daily Value", Regime.EU: "EU reference intake of an adult"}
-SMALL = ("saturated_fat_g", "carbohydrate_g", "sugars_g", "added_sugars_g", "cholesterol_mg", "potassium_mg")
+SMALL = (
+    "saturated_fat_g",
+    "carbohydrate_g",
+    "sugars_g",
+    "added_sugars_g",
+    "cholesterol_mg",
+    "potassium_mg",
+)
 """The figures that stand small, in the order of labels."""
 WIDE = 0.12
 """Of a figure: a range that reaches farther than this to a side is said."""
@@ -35,8 +44,8 @@ LEAST_CHANGE = 0.10
 
 @dataclass(frozen=True, slots=True)
 class CardFigure:
-    """One figure: `value` as declared, `share` of a day, `spread` its range in words where it is wide; both may be
-    empty."""
+    """One figure: `value` as declared, `share` of a day, `spread` its range in words where it is
+    wide; both may be empty."""
 
     nutrient: str
     name: str
@@ -81,7 +90,9 @@ def name_in(nutrient: str, regime: Regime) -> str:
     return "Salt" if salt else BY_ID[nutrient].name
 
 
-def card_figures(dish: Appraisal, regime: Regime, nutrients: tuple[str, ...] = HEADLINE) -> list[CardFigure]:
+def card_figures(
+    dish: Appraisal, regime: Regime, nutrients: tuple[str, ...] = HEADLINE
+) -> list[CardFigure]:
     """Figures of a serving."""
     return [_card_figure(nutrient, dish.totals.serving[nutrient], regime) for nutrient in nutrients]
 
@@ -91,7 +102,12 @@ def _card_figure(nutrient: str, figure: Figure, regime: Regime) -> CardFigure:
     day = DAILY[regime].get(nutrient)
     share = f"{figure.value / day * 100:.0f}% of a day" if day and figure.complete else ""
     return CardFigure(
-        nutrient, name_in(nutrient, regime), _at_least(value, figure), unit, share, _spread(nutrient, figure, regime)
+        nutrient,
+        name_in(nutrient, regime),
+        _at_least(value, figure),
+        unit,
+        share,
+        _spread(nutrient, figure, regime),
     )
 
 
@@ -102,18 +118,23 @@ def _at_least(value: str, figure: Figure) -> str:
 
 
 def _spread(nutrient: str, figure: Figure, regime: Regime) -> str:
-    """`could be 120 to 160`, where the range is wide and its ends are declared otherwise than the figure."""
+    """`could be 120 to 160`, where the range is wide and its ends are declared otherwise than the
+    figure."""
     if not figure.complete or figure.value <= 0:
         return ""
     reach = max(figure.value - figure.low, figure.high - figure.value) / figure.value
     low, high = (declared(nutrient, max(0.0, end), regime)[0] for end in (figure.low, figure.high))
     said = declared(nutrient, figure.value, regime)[0]
-    return f"could be {low} to {high}" if reach > WIDE and low != high and {low, high} != {said} else ""
+    return (
+        f"could be {low} to {high}"
+        if reach > WIDE and low != high and {low, high} != {said}
+        else ""
+    )
 
 
 def per_100_g_words(dish: Appraisal, regime: Regime) -> str:
-    """`In 100 g: 210 kcal, 330 mg sodium …`; empty where a line could not be weighed, for then neither more nor less of
-    anything is known of a hundred grams."""
+    """`In 100 g: 210 kcal, 330 mg sodium …`; empty where a line could not be weighed, for then
+    neither more nor less of anything is known of a hundred grams."""
     grams = dish.totals.serving_grams
     if grams <= 0 or dish.problems:
         return ""
@@ -130,31 +151,45 @@ def per_100_g_words(dish: Appraisal, regime: Regime) -> str:
 
 
 def against_usual(dish: Appraisal, usual: Appraisal, regime: Regime) -> str:
-    """The one difference to the usual recipe that weighs most, less of what one wants less of or more of what one wants
-    more of; empty where no such figure is known whole and moved by a tenth. Servings that differ in size are compared
-    by 100 g."""
+    """The one difference to the usual recipe that weighs most, less of what one wants less of or
+    more of what one wants more of; empty where no such figure is known whole and moved by a tenth.
+    Servings that differ in size are compared by 100 g."""
     size, usual_size = dish.totals.serving_grams, usual.totals.serving_grams
     same = usual_size > 0 and abs(size / usual_size - 1) < SAME_SERVING
     changes = []
     for nutrient in HEADLINE:
         now, before = dish.totals.serving[nutrient], usual.totals.serving[nutrient]
-        if not (now.complete and before.complete and before.value > 0 and size > 0 and usual_size > 0):
+        if not (
+            now.complete and before.complete and before.value > 0 and size > 0 and usual_size > 0
+        ):
             continue
-        a, b = (now.value, before.value) if same else (now.value / size * 100, before.value / usual_size * 100)
+        a, b = (
+            (now.value, before.value)
+            if same
+            else (now.value / size * 100, before.value / usual_size * 100)
+        )
         change, wanted = a / b - 1, 1 if nutrient in MORE_IS_WANTED else -1
         if change * wanted >= LEAST_CHANGE:
             changes.append((abs(change), nutrient, a, b))
     if not changes:
         return ""
     share, nutrient, a, b = max(changes)
-    (now_words, unit), (usual_words, _) = declared(nutrient, a, regime), declared(nutrient, b, regime)
+    (now_words, unit), (usual_words, _) = (
+        declared(nutrient, a, regime),
+        declared(nutrient, b, regime),
+    )
     if now_words == usual_words:
         return ""
-    word = "more" if nutrient in MORE_IS_WANTED else "fewer" if nutrient == "energy_kcal" else "less"
+    word = (
+        "more" if nutrient in MORE_IS_WANTED else "fewer" if nutrient == "energy_kcal" else "less"
+    )
     name = name_in(nutrient, regime).lower()
     per = "a serving" if same else "in 100 g"
     unit = "" if nutrient == "energy_kcal" else f" {unit}"
-    return f"{share * 100:.0f}% {word} {name} than our usual recipe: {now_words} against {usual_words}{unit} {per}."
+    return (
+        f"{share * 100:.0f}% {word} {name} than our usual recipe: {now_words} against"
+        f" {usual_words}{unit} {per}."
+    )
 
 
 SAME_SERVING = 0.05

@@ -1,4 +1,5 @@
-"""The method of a card: each step with what it names and is no longer so, what no step brings in, what is kept back."""
+"""The method of a card: each step with what it names and is no longer so, what no step brings in,
+what is kept back."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ class CardStep:
 
 
 def card_steps(dish: Appraisal, former: Mapping[str, str]) -> list[CardStep]:
-    """The steps; what the method names in none is one more at the end. None for a recipe without a method."""
+    """The steps; what the method names in none is one more at the end. None for a recipe without a
+    method."""
     read = method_steps(dish, former)
     if not read:
         return []
@@ -50,7 +52,9 @@ def card_steps(dish: Appraisal, former: Mapping[str, str]) -> list[CardStep]:
     ]
     # Where no step names anything ("Blend it all"), none is missing.
     if missing and spoken:
-        found.append(CardStep(f"{capitalized('stir in')} {listed(list(dict.fromkeys(missing)))}.", ""))
+        found.append(
+            CardStep(f"{capitalized('stir in')} {listed(list(dict.fromkeys(missing)))}.", "")
+        )
     return found
 
 
@@ -65,10 +69,14 @@ def kept_back_words(dish: Appraisal) -> str:
 
 
 def serving_words(dish: Appraisal, standings: tuple[Standing, ...]) -> str:
-    """What to do with a dip or dressing that something in it thickens as it stands; empty where nothing does."""
+    """What to do with a dip or dressing that something in it thickens as it stands; empty where
+    nothing does."""
     if dish.recipe.kind in SALADS:
         return ""
     _, standing = first_guess(dish, standings)
     if standing is None or standing.water_g <= 0:
         return ""
-    return "It thickens as it stands: serve it thick to dip into, or stir in water by the spoon until it pours."
+    return (
+        "It thickens as it stands: serve it thick to dip into, or stir in water by the spoon until"
+        " it pours."
+    )

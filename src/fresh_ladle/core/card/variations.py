@@ -1,4 +1,5 @@
-"""Variations of a dish, computed: what can stand in for a line, with what it does to figures, allergens and taste."""
+"""Variations of a dish, computed: what can stand in for a line, with what it does to figures,
+allergens and taste."""
 
 from __future__ import annotations
 
@@ -48,8 +49,8 @@ class Variation:
 
 
 def variations(dish: Appraisal, original: Appraisal, knowledge: Knowledge) -> list[Variation]:
-    """Those the catalogue knows for whole lines, that bring no allergen and cost little taste first, one line after the
-    other."""
+    """Those the catalogue knows for whole lines, that bring no allergen and cost little taste
+    first, one line after the other."""
     by_line: dict[str, list[Variation]] = {}
     for line in dish.recipe.lines:
         for swap in swaps_for(line, dish.recipe, knowledge) if line.food != WATER else ():
@@ -66,20 +67,25 @@ def variations(dish: Appraisal, original: Appraisal, knowledge: Knowledge) -> li
     depth = max((len(found) for found in by_line.values()), default=0)
     for place in range(depth):
         ranked += sorted(
-            (found[place] for found in by_line.values() if len(found) > place), key=lambda v: _cost_of_taste(dish, v)
+            (found[place] for found in by_line.values() if len(found) > place),
+            key=lambda v: _cost_of_taste(dish, v),
         )
     return ranked[:MOST_OFFERED]
 
 
 def _is_the_same(line: Line, swap: Swap, dish: Appraisal, knowledge: Knowledge) -> bool:
-    """Whether what comes in is called as what goes out: who has no mustard has no mustard of another kind."""
+    """Whether what comes in is called as what goes out: who has no mustard has no mustard of
+    another kind."""
     noun, food = noun_of(line.named or line.text), dish.portion(line.id).food
     coming = [c.resolved(food, knowledge.pantry) for c in swap.incoming if food is not None]
-    return any(new is not None and noun in [noun_of(w) for w in new.kitchen_name.split()] for new in coming)
+    return any(
+        new is not None and noun in [noun_of(w) for w in new.kitchen_name.split()] for new in coming
+    )
 
 
 def chosen_variations(offered: Sequence[Variation], keys: Sequence[str] | None) -> list[Variation]:
-    """Those the educator picked, as far as the dish still has them; the first two where nobody picked."""
+    """Those the educator picked, as far as the dish still has them; the first two where nobody
+    picked."""
     if keys is None:
         return list(offered[:USUAL_CHOICE])
     return [v for v in offered if v.key in keys][:MOST_CHOSEN]
@@ -87,7 +93,11 @@ def chosen_variations(offered: Sequence[Variation], keys: Sequence[str] | None) 
 
 def _cost_of_taste(dish: Appraisal, variation: Variation) -> tuple[int, float, str]:
     effect = variation.effect.effect
-    return len(effect.brings) + len(effect.new_cautions), drift_between(effect.after, dish).total, variation.key
+    return (
+        len(effect.brings) + len(effect.new_cautions),
+        drift_between(effect.after, dish).total,
+        variation.key,
+    )
 
 
 def _variation(dish: Appraisal, made: AppliedSwap) -> Variation:
@@ -95,7 +105,11 @@ def _variation(dish: Appraisal, made: AppliedSwap) -> Variation:
     had = {line.id for line in dish.recipe.lines}
     fresh = [new for new in made.effect.after.recipe.lines if new.id not in had]
     instead = listed([new.text for new in fresh])
-    says = [*_figure_words(dish, made.effect.change), *_allergen_words(dish, made), *_taste_words(dish, made)]
+    says = [
+        *_figure_words(dish, made.effect.change),
+        *_allergen_words(dish, made),
+        *_taste_words(dish, made),
+    ]
     return Variation(
         f"{line.id}|{made.swap.id}",
         line.named or line.text,
@@ -120,8 +134,12 @@ def _figure_words(dish: Appraisal, change: Mapping[str, float]) -> list[str]:
 def _allergen_words(dish: Appraisal, made: AppliedSwap) -> list[str]:
     after = made.effect.after
     has = {a.id for a in (*after.allergens, *after.may_contain)}
-    gone = [a.name for a in dish.allergens if a.id not in has] if not after.allergens_unchecked else []
-    said = [f"contains {listed([a.name for a in made.effect.brings])}"] if made.effect.brings else []
+    gone = (
+        [a.name for a in dish.allergens if a.id not in has] if not after.allergens_unchecked else []
+    )
+    said = (
+        [f"contains {listed([a.name for a in made.effect.brings])}"] if made.effect.brings else []
+    )
     return [*said, *([f"contains no {listed(gone)}"] if gone else [])]
 
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Answer:
-    """`food` moves `axis` up (`up`) or down for a bowl that tastes as `word` says (a cook's judgement, grade C)."""
+    """`food` moves `axis` up (`up`) or down for a bowl that tastes as `word` says (a cook's
+    judgement, grade C)."""
 
     word: str
     food: str

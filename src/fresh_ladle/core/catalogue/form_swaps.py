@@ -13,7 +13,8 @@ from fresh_ladle.core.foods.pantry import Pantry
 from fresh_ladle.core.words.sentences import capitalized
 
 SAVES = {"salt": ("sodium_mg", 20.0), "oil": ("fat_g", 1.0), "sugar": ("sugars_g", 1.0)}
-"""The figure that a form saves for a goal, and the least difference per 100 g that is worth a swap."""
+"""The figure that a form saves for a goal, and the least difference per 100 g that is worth a
+swap."""
 WHY = {
     "salt": "The same food with less salt in it.",
     "oil": "The same food with less fat in it.",
@@ -32,7 +33,8 @@ _RISKY = frozenset({"raw-egg", "raw-sprout"})
 
 
 def form_swaps(forms: FormTable, pantry: Pantry, written: Iterable[Swap]) -> list[Swap]:
-    """One swap for each form that holds less sodium, fat or sugar than another, where none is written by hand."""
+    """One swap for each form that holds less sodium, fat or sugar than another, where none is
+    written by hand."""
     covered = {(out, i.food) for swap in written for i in swap.incoming for out in swap.out}
     found = []
     for family in forms.families.values():
@@ -44,10 +46,15 @@ def form_swaps(forms: FormTable, pantry: Pantry, written: Iterable[Swap]) -> lis
 
 
 def ready_pairs(family: list[Form]) -> Iterator[tuple[Form, Form]]:
-    """Forms that do the same work in a bowl: nothing is asked to be boiled, dried or sprouted first."""
+    """Forms that do the same work in a bowl: nothing is asked to be boiled, dried or sprouted
+    first."""
     for out in family:
         for new in family:
-            if out is new or not {out.state, new.state} <= READY or "dry" in (out.packing, new.packing):
+            if (
+                out is new
+                or not {out.state, new.state} <= READY
+                or "dry" in (out.packing, new.packing)
+            ):
                 continue
             cooked = {"cooked", "steamed"}
             canned = out.packing.startswith("canned") and new.packing in ("fresh", "frozen")
@@ -58,12 +65,25 @@ def ready_pairs(family: list[Form]) -> Iterator[tuple[Form, Form]]:
 def _swap(out: Form, new: Form, before: Food, after: Food, pantry: Pantry) -> Swap | None:
     """The swap, when the new form saves something and costs no safety; None otherwise."""
     per_gram = new.per_gram_of(out)
-    goal = next((g for g in SAVES if _is_less(g, out, new) and _saves(g, before, after, per_gram)), None)
-    if goal is None or after.traits.flags & _RISKY or (before.group == "legume" and new.state == "raw"):
+    goal = next(
+        (g for g in SAVES if _is_less(g, out, new) and _saves(g, before, after, per_gram)), None
+    )
+    if (
+        goal is None
+        or after.traits.flags & _RISKY
+        or (before.group == "legume" and new.state == "raw")
+    ):
         return None
-    change = {n: (after.per_100_g[n] or 0.0) * per_gram - (before.per_100_g[n] or 0.0) for n in NUTRIENT_IDS}
+    change = {
+        n: (after.per_100_g[n] or 0.0) * per_gram - (before.per_100_g[n] or 0.0)
+        for n in NUTRIENT_IDS
+    }
     least = {n: max(0.1, MIN_SHARE_SAVED * (before.per_100_g[n] or 0.0)) for n in NUTRIENT_IDS}
-    from_dry = ", cooked from dry" if before.group == "legume" and new.state == "cooked" and not new.packing else ""
+    from_dry = (
+        ", cooked from dry"
+        if before.group == "legume" and new.state == "cooked" and not new.packing
+        else ""
+    )
     note = f" {new.note}." if new.note and not new.note.startswith("base:") else ""
     return Swap(
         id=f"form-{before.key}-to-{after.key}",
@@ -84,7 +104,8 @@ def _swap(out: Form, new: Form, before: Food, after: Food, pantry: Pantry) -> Sw
 
 
 def _is_less(goal: str, out: Form, new: Form) -> bool:
-    """Whether the new form is the lesser by what its name says, not by chance of two rows of the table."""
+    """Whether the new form is the lesser by what its name says, not by chance of two rows of the
+    table."""
     if goal == "salt":
         fresh = 0 if new.packing in ("fresh", "frozen") else 2
         return _SALT_RANK.get(new.salt, fresh) < _SALT_RANK.get(out.salt, 0)

@@ -1,4 +1,5 @@
-"""A kind of dish as data: the roles foods play in it, the share each may take, and the usual order of work."""
+"""A kind of dish as data: the roles foods play in it, the share each may take, and the usual order
+of work."""
 
 from __future__ import annotations
 
@@ -8,9 +9,10 @@ from dataclasses import dataclass, field
 
 @dataclass(frozen=True, slots=True)
 class Role:
-    """One role of a kind of dish. `low` and `high` are grams in 100 g of the dish for all foods of the role together,
-    where it is played at all; `most` is how many foods may share it. `usual` and `fits` are food keys, the more
-    expected first. `dressing` roles go into the dressing of a salad."""
+    """One role of a kind of dish. `low` and `high` are grams in 100 g of the dish for all foods of
+    the role together, where it is played at all; `most` is how many foods may share it. `usual` and
+    `fits` are food keys, the more expected first. `dressing` roles go into the dressing of a
+    salad."""
 
     id: str
     low: float
@@ -27,7 +29,8 @@ class Role:
 
 @dataclass(frozen=True, slots=True)
 class WorkStep:
-    """One step of work. `say` holds `{}` for the foods of `roles`, and may name one more role in braces."""
+    """One step of work. `say` holds `{}` for the foods of `roles`, and may name one more role in
+    braces."""
 
     say: str
     roles: tuple[str, ...]
@@ -47,10 +50,11 @@ class Formula:
 
 @dataclass(frozen=True, slots=True)
 class Use:
-    """What a food in the house becomes on its way into a dish: a lemon its juice, dry barley cooked barley.
+    """What a food in the house becomes on its way into a dish: a lemon its juice, dry barley cooked
+    barley.
 
-    `kinds` are those it does so for, empty for all; `g_per_g` grams of it from one gram of the food.
-    """
+    `kinds` are those it does so for, empty for all; `g_per_g` grams of it from one gram of the
+    food."""
 
     food: str
     becomes: str
@@ -60,8 +64,8 @@ class Use:
 
 @dataclass(frozen=True, slots=True)
 class Composing:
-    """What composing a dish stands on. `strong` is the most of a food in 100 g of a dish; `accords` the tables a food
-    is at home at, where it is not at home at all of them."""
+    """What composing a dish stands on. `strong` is the most of a food in 100 g of a dish; `accords`
+    the tables a food is at home at, where it is not at home at all of them."""
 
     formulas: Mapping[str, Formula] = field(default_factory=dict)
     uses: tuple[Use, ...] = ()

@@ -1,4 +1,5 @@
-"""What is known for what leaves the kitchen: the colors of foods in a picture, words that may not stand, facts."""
+"""What is known for what leaves the kitchen: the colors of foods in a picture, words that may not
+stand, facts."""
 
 from __future__ import annotations
 
@@ -23,7 +24,10 @@ class FoodColor:
 
     def is_of(self, food: Food) -> bool:
         group = f"group:{food.group}"
-        return any(group == p if p.startswith("group:") else fnmatchcase(food.key, p) for p in self.patterns)
+        return any(
+            group == p if p.startswith("group:") else fnmatchcase(food.key, p)
+            for p in self.patterns
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +44,8 @@ class WordRule:
 
 @dataclass(frozen=True, slots=True)
 class CupEquivalent:
-    """The grams of a food that count as a cup of vegetables or fruit in the US guideline, and of which subgroup."""
+    """The grams of a food that count as a cup of vegetables or fruit in the US guideline, and of
+    which subgroup."""
 
     subgroup: str
     grams: float
@@ -49,8 +54,8 @@ class CupEquivalent:
 
 @dataclass(frozen=True, slots=True)
 class Fact:
-    """A sentence about a dish with `{names}` in it, each worked out by an expression; it stands where `when` holds.
-    `not_for` are audiences that should not meet it."""
+    """A sentence about a dish with `{names}` in it, each worked out by an expression; it stands
+    where `when` holds. `not_for` are audiences that should not meet it."""
 
     id: str
     topic: str
@@ -64,8 +69,8 @@ class Fact:
 
 @dataclass(frozen=True, slots=True)
 class ClassBlock:
-    """A part of a class, of `low` to `high` minutes. `wants` is what the dish must give for it: always, time, oil,
-    acid …"""
+    """A part of a class, of `low` to `high` minutes. `wants` is what the dish must give for it:
+    always, time, oil, acid …"""
 
     id: str
     title: str

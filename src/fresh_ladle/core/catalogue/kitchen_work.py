@@ -1,5 +1,5 @@
-"""What is known of work in a kitchen: verbs and their minutes, cooking times, what does not scale straight, keep
-times."""
+"""What is known of work in a kitchen: verbs and their minutes, cooking times, what does not scale
+straight, keep times."""
 
 from __future__ import annotations
 
@@ -13,9 +13,10 @@ from fresh_ladle.core.ranges import Range
 
 @dataclass(frozen=True, slots=True)
 class WorkVerb:
-    """One verb of a method: `active_fixed` minutes of work for any amount and `active_per_kg` for each kilogram;
-    `waiting` minutes that pass by themselves, with a cook beside it when `attended`. `pace` multiplies the work where
-    this kitchen is quicker or slower than the tables, learned from `timed` steps."""
+    """One verb of a method: `active_fixed` minutes of work for any amount and `active_per_kg` for
+    each kilogram; `waiting` minutes that pass by themselves, with a cook beside it when `attended`.
+    `pace` multiplies the work where this kitchen is quicker or slower than the tables, learned from
+    `timed` steps."""
 
     verb: str
     active_fixed: float
@@ -30,7 +31,8 @@ class WorkVerb:
 
 @dataclass(frozen=True, slots=True)
 class CookingTime:
-    """Minutes a verb takes on one food, or on the foods of a group where `food` begins with `group:`."""
+    """Minutes a verb takes on one food, or on the foods of a group where `food` begins with
+    `group:`."""
 
     food: str
     verb: str
@@ -41,8 +43,8 @@ class CookingTime:
 
 @dataclass(frozen=True, slots=True)
 class ScalingShare:
-    """The share of a strong food to begin with in a batch of four and of ten times the size; the rest goes in by
-    taste. Grade C."""
+    """The share of a strong food to begin with in a batch of four and of ten times the size; the
+    rest goes in by taste. Grade C."""
 
     food: str
     at_4: float
@@ -70,7 +72,8 @@ class Selector:
 
 
 FRESH = Selector(
-    ("garlic", "shallot", "scallion*", "onion-red", "onion-white", "onion-yellow", "onion-sweet", "chives",
+    ("garlic", "shallot", "scallion*", "onion-red", "onion-white", "onion-yellow",
+    "onion-sweet", "chives",
      "ginger-fresh", "horseradish-fresh", "jalapeno", "serrano-chilli", "red-chilli"),
 )  # fmt: skip
 """Raw aromatics, which bring water and what lives in it; fresh herbs are told by their form."""
@@ -83,14 +86,15 @@ def is_fresh_aromatic(food: Food) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class KeepRule:
-    """How long a dish or a part of one keeps at 5 °C, the day of making being day 1; 0 days is the same meal.
+    """How long a dish or a part of one keeps at 5 °C, the day of making being day 1; 0 days is the
+    same meal.
 
-    A rule of a `part` speaks of one food in a salad, others of the whole dish. `without` are foods it does not speak
-    of; a rule for any food they silence. `days_fresh` hold where raw aromatics are in it; `for_at_risk` is false for
-    what guests at risk are never given. `ahead_hours` is how long before it is eaten it may be made at most;
-    `dress_window` from and to how many minutes before eating it is dressed; `out_minutes` how long it may stand out of
-    cooling, all sittings added.
-    """
+    A rule of a `part` speaks of one food in a salad, others of the whole dish. `without` are foods
+    it does not speak of; a rule for any food they silence. `days_fresh` hold where raw aromatics
+    are in it; `for_at_risk` is false for what guests at risk are never given. `ahead_hours` is how
+    long before it is eaten it may be made at most; `dress_window` from and to how many minutes
+    before eating it is dressed; `out_minutes` how long it may stand out of cooling, all sittings
+    added."""
 
     id: str
     component: str
@@ -129,10 +133,18 @@ class KitchenWork:
         raise KeyError(name)
 
     def time_of(self, verb: str, food: Food) -> CookingTime | None:
-        """What a verb takes on a food: its own row first, then that of a form of the same family, then its group."""
+        """What a verb takes on a food: its own row first, then that of a form of the same family,
+        then its group."""
         of_verb = [t for t in self.times if t.verb == verb]
         family = food.key.rsplit("-", 1)[0]
-        for wanted in (food.key, f"{food.key}-dry", f"{food.key}-raw", f"{family}-dry", f"{family}-raw", family):
+        for wanted in (
+            food.key,
+            f"{food.key}-dry",
+            f"{food.key}-raw",
+            f"{family}-dry",
+            f"{family}-raw",
+            family,
+        ):
             if (found := next((t for t in of_verb if t.food == wanted), None)) is not None:
                 return found
         return next((t for t in of_verb if t.food == f"group:{food.group}"), None)

@@ -71,7 +71,9 @@ class Knowledge:
         for swap in self.swaps:
             for key in swap.out:
                 by_food.setdefault(key, []).append(swap)
-        object.__setattr__(self, "_swaps_by_food", {key: tuple(swaps) for key, swaps in by_food.items()})
+        object.__setattr__(
+            self, "_swaps_by_food", {key: tuple(swaps) for key, swaps in by_food.items()}
+        )
 
     def swaps_out_of(self, food_key: str) -> tuple[Swap, ...]:
         """The swaps that take this food out, in their own order."""

@@ -9,7 +9,8 @@ CONCERNS = frozenset({"oil", "salt", "sugar", "always"})
 
 @dataclass(frozen=True, slots=True)
 class FoodPitfall:
-    """What to mind about some foods. `concern` says when it matters: when oil, salt or sugar is watched, or always."""
+    """What to mind about some foods. `concern` says when it matters: when oil, salt or sugar is
+    watched, or always."""
 
     id: str
     text: str

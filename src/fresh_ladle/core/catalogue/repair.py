@@ -19,8 +19,8 @@ class Addition:
 
 @dataclass(frozen=True, slots=True)
 class Repair:
-    """One repair, offered when `axis` is too low or too high (`mends`): a taste, or a figure a target asks more of.
-    Without additions it is a way of working.
+    """One repair, offered when `axis` is too low or too high (`mends`): a taste, or a figure a
+    target asks more of. Without additions it is a way of working.
 
     `to_surface` is the share of the salt that is kept back and scattered on top at the end.
     """

@@ -1,4 +1,5 @@
-"""What a line is there for: oil that clings is another matter than oil on a roasting tray, and so with salt."""
+"""What a line is there for: oil that clings is another matter than oil on a roasting tray, and so
+with salt."""
 
 from __future__ import annotations
 
@@ -47,7 +48,11 @@ def _oil_roles(line: Line, kind: str) -> set[str]:
     if Aside.GARNISH in line.asides or re.search(r"\bdrizzle\b", line.text, re.I):
         return {"finishing"}
     if kind in SALADS:
-        return {"carrier", "cling"} if re.search(r"\bdressing\b|\bvinaigrette\b", line.component, re.I) else {"carrier"}
+        return (
+            {"carrier", "cling"}
+            if re.search(r"\bdressing\b|\bvinaigrette\b", line.component, re.I)
+            else {"carrier"}
+        )
     return _OF_KIND.get(kind, {"richness"})
 
 
@@ -58,7 +63,8 @@ def _salt_role(line: Line) -> str:
 
 
 def role_sentence(food_name: str, roles: frozenset[str]) -> str:
-    """`Here the oil makes the dressing cling and carries aroma over the leaves.`; empty without roles."""
+    """`Here the oil makes the dressing cling and carries aroma over the leaves.`; empty without
+    roles."""
     if not roles:
         return ""
     return f"Here the {food_name} {' and '.join(ROLES[r] for r in ROLES if r in roles)}."

@@ -9,7 +9,8 @@ from fresh_ladle.core.foods.food import Food
 
 @dataclass(frozen=True, slots=True)
 class School:
-    """A school of fat. The `refuses_*` switches say which foods a dish of this school does not hold."""
+    """A school of fat. The `refuses_*` switches say which foods a dish of this school does not
+    hold."""
 
     id: str
     name: str
@@ -24,7 +25,8 @@ SCHOOLS: tuple[School, ...] = (
     School(
         "keep-good-fat",
         "keep good fat",
-        "Olive oil, nuts, seeds and fish stay, poured with measure; sodium and sugar are cut first.",
+        "Olive oil, nuts, seeds and fish stay, poured with measure; sodium and sugar are cut"
+        " first.",
     ),
     School(
         "seeds-not-oil",
@@ -54,9 +56,8 @@ BY_ID: dict[str, School] = {school.id: school for school in SCHOOLS}
 class SaltSchool:
     """A school of salt; combines with any school of fat.
 
-    `least_salt` is the share of the salt itself that stays; `refuses_salty` keeps salty things from coming in;
-    `takes_salt_out` asks for a dish without any salt of its own.
-    """
+    `least_salt` is the share of the salt itself that stays; `refuses_salty` keeps salty things from
+    coming in; `takes_salt_out` asks for a dish without any salt of its own."""
 
     id: str
     name: str
@@ -67,7 +68,8 @@ class SaltSchool:
 
 
 SALTY_MG = 400.0
-"""Sodium per 100 g from which a food is salty: five times the usual limit of a low-sodium claim (estimate)."""
+"""Sodium per 100 g from which a food is salty: five times the usual limit of a low-sodium claim
+(estimate)."""
 SALT_SCHOOLS: tuple[SaltSchool, ...] = (
     SaltSchool(
         "season-early",
@@ -78,7 +80,8 @@ SALT_SCHOOLS: tuple[SaltSchool, ...] = (
     SaltSchool(
         "powders-and-acid",
         "powders and acid, not salts",
-        "Garlic and onion powder, citrus, vinegar and herbs; nothing salty comes in for the salt that goes.",
+        "Garlic and onion powder, citrus, vinegar and herbs; nothing salty comes in for the salt"
+        " that goes.",
         refuses_salty=True,
     ),
     SaltSchool(
@@ -102,10 +105,16 @@ def refused_for(school: School, food: Food) -> str:
     traits = food.traits
     if school.refuses_oil and traits.added_fat:
         return "added fat"
-    if school.refuses_salt and (traits.added_salt or (food.per_100_g["sodium_mg"] or 0.0) > SALTY_MG):
+    if school.refuses_salt and (
+        traits.added_salt or (food.per_100_g["sodium_mg"] or 0.0) > SALTY_MG
+    ):
         return "added salt" if traits.added_salt else "salty"
     if school.refuses_sugar and traits.added_sugar > 0:
         return "added sugar"
-    if school.refuses_full_fat_dairy and food.group in ("dairy", "cheese") and (food.per_100_g["fat_g"] or 0.0) > 5:
+    if (
+        school.refuses_full_fat_dairy
+        and food.group in ("dairy", "cheese")
+        and (food.per_100_g["fat_g"] or 0.0) > 5
+    ):
         return "full-fat dairy"
     return ""

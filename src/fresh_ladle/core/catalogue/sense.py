@@ -1,5 +1,5 @@
-"""What a cook knows of foods beside their figures: least amounts, where they are at home, who eats them, what carries
-texture, and which way the field tries first for a kind of dish and a goal."""
+"""What a cook knows of foods beside their figures: least amounts, where they are at home, who eats
+them, what carries texture, and which way the field tries first for a kind of dish and a goal."""
 
 from __future__ import annotations
 
@@ -10,7 +10,8 @@ from fresh_ladle.core.flavor.texture import Carrier
 from fresh_ladle.core.foods.food import Food
 
 FOREIGN = 2
-"""How foreign a food may be, of 0 to 3, before it comes into a dish of another cuisine: not so much."""
+"""How foreign a food may be, of 0 to 3, before it comes into a dish of another cuisine: not so
+much."""
 EVERYWHERE = "everywhere"
 ALCOHOL_PCT = 0.5
 """Percent by volume from which a food counts as holding alcohol."""
@@ -38,8 +39,8 @@ VEGAN = Diet()
 
 @dataclass(frozen=True, slots=True)
 class Lever:
-    """One way the field takes for a kind and a goal, in its order from 1: what goes out (empty: nothing does) and what
-    may come in for it (empty: nothing does)."""
+    """One way the field takes for a kind and a goal, in its order from 1: what goes out (empty:
+    nothing does) and what may come in for it (empty: nothing does)."""
 
     order: int
     does: str
@@ -65,17 +66,23 @@ class Sense:
         """The diet that a dish of these foods keeps: what is in it is the least strict of them."""
         found = [self.diets.get(food.key, VEGAN) for food in foods]
         return Diet(
-            max((d.animal for d in found), default=0), any(d.pork for d in found), any(d.alcohol for d in found)
+            max((d.animal for d in found), default=0),
+            any(d.pork for d in found),
+            any(d.alcohol for d in found),
         )
 
     def keeps(self, diet: Diet, food: Food) -> bool:
         """Whether a dish of a diet still keeps it with this food in it."""
         other = self.diets.get(food.key, VEGAN)
-        return other.animal <= diet.animal and (diet.pork or not other.pork) and (diet.alcohol or not other.alcohol)
+        return (
+            other.animal <= diet.animal
+            and (diet.pork or not other.pork)
+            and (diet.alcohol or not other.alcohol)
+        )
 
     def cuisines_of(self, foods: Iterable[Food]) -> frozenset[str]:
-        """Where a dish is at home: the cuisines that most of what is foreign elsewhere shares; empty where nothing in
-        it says."""
+        """Where a dish is at home: the cuisines that most of what is foreign elsewhere shares;
+        empty where nothing in it says."""
         votes: dict[str, float] = {}
         for food in foods:
             home = self.homes.get(food.key)
@@ -86,7 +93,8 @@ class Sense:
         return frozenset(cuisine for cuisine, vote in votes.items() if vote >= 0.7 * most > 0)
 
     def belongs(self, food: Food, cuisines: Collection[str]) -> bool:
-        """Whether a food may come into a dish at home in these cuisines without being noticed as a stranger."""
+        """Whether a food may come into a dish at home in these cuisines without being noticed as a
+        stranger."""
         home = self.homes.get(food.key)
         if home is None or home.foreign < FOREIGN or EVERYWHERE in home.cuisines:
             return True

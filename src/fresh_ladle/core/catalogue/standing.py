@@ -9,8 +9,8 @@ from fresh_ladle.core.foods.food import Food, Grade
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """Blends of these foods or groups take up so much water overnight, g per 100 g of blend, between `low_g` and
-    `high_g`."""
+    """Blends of these foods or groups take up so much water overnight, g per 100 g of blend,
+    between `low_g` and `high_g`."""
 
     id: str
     name: str

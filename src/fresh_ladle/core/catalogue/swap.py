@@ -1,4 +1,5 @@
-"""A substitution as data: what goes out, what comes in for it, where it fits, and how far it can go."""
+"""A substitution as data: what goes out, what comes in for it, where it fits, and how far it can
+go."""
 
 from __future__ import annotations
 
@@ -29,7 +30,8 @@ COURSE_OF_KIND = {
     "pasta-potato-salad": "salad",
 }
 NO_SALT_FORM, RINSED_FORM, SAME = "@no-salt", "@rinsed", "@same"
-"""Incoming foods that are another form of the one going out, or that food itself, treated otherwise."""
+"""Incoming foods that are another form of the one going out, or that food itself, treated
+otherwise."""
 GOALS: dict[str, str] = {
     "oil": "less fat",
     "saturated": "less saturated fat",
@@ -46,8 +48,8 @@ _FORMS = {NO_SALT_FORM: "canned-no-salt", RINSED_FORM: "canned-rinsed"}
 
 @dataclass(frozen=True, slots=True)
 class Incoming:
-    """A food that comes in: grams for each gram taken out, how it is treated, and the preparation that counts for
-    it."""
+    """A food that comes in: grams for each gram taken out, how it is treated, and the preparation
+    that counts for it."""
 
     food: str
     per_gram: float
@@ -66,12 +68,12 @@ class Incoming:
 
 @dataclass(frozen=True, slots=True)
 class Swap:
-    """One substitution. Shares are of the line that goes out, 0 to 1; limits are a cook's judgement (grade C).
+    """One substitution. Shares are of the line that goes out, 0 to 1; limits are a cook's judgement
+    (grade C).
 
-    `lowers` and `raises` name the figures and tastes it is said to move; `roles`, when any are given, are those the
-    line that goes out must play one of. With nothing incoming it is a plain cut. `ask_first` swaps are taken by hand
-    only, never by a plan.
-    """
+    `lowers` and `raises` name the figures and tastes it is said to move; `roles`, when any are
+    given, are those the line that goes out must play one of. With nothing incoming it is a plain
+    cut. `ask_first` swaps are taken by hand only, never by a plan."""
 
     id: str
     title: str
@@ -100,8 +102,8 @@ class Swap:
         return all(incoming.resolved(food, pantry) is not None for incoming in self.incoming)
 
     def keeps(self, school: School, food: Food, pantry: Pantry) -> bool:
-        """Whether the moves of a school include this one: shipped schools are named, another goes by what it
-        refuses."""
+        """Whether the moves of a school include this one: shipped schools are named, another goes
+        by what it refuses."""
         if school.id in SHIPPED_SCHOOLS:
             return school.id in self.schools
         incoming = (i.resolved(food, pantry) for i in self.incoming)

@@ -24,9 +24,12 @@ ALLERGENS = (
     "tree-nut",
     "wheat",
 )
-"""What can be left out of a dish: the groups of the US nine and of the EU/UK fourteen. A food may name the very nut, as
-`tree-nut:walnut`; wheat stands beside gluten because the US list names wheat alone."""
-US_NINE = frozenset({"milk", "egg", "fish", "crustacean", "tree-nut", "wheat", "peanut", "soy", "sesame"})
+"""What can be left out of a dish: the groups of the US nine and of the EU/UK fourteen. A food may
+name the very nut, as `tree-nut:walnut`; wheat stands beside gluten because the US list names wheat
+alone."""
+US_NINE = frozenset(
+    {"milk", "egg", "fish", "crustacean", "tree-nut", "wheat", "peanut", "soy", "sesame"}
+)
 _NAMES = {
     "soy": "soybean",
     "crustacean": "crustacean shellfish",
@@ -38,7 +41,8 @@ _NAMES = {
 
 @dataclass(frozen=True, slots=True)
 class Allergen:
-    """One allergen in plain words, with the foods that bring it. `us` is True for the US nine; all are EU/UK listed.
+    """One allergen in plain words, with the foods that bring it. `us` is True for the US nine; all
+    are EU/UK listed.
 
     Not `sure` when only some makers' packs of those foods hold it.
     """
@@ -61,8 +65,9 @@ def allergen_group(allergen_id: str) -> str:
 
 
 def is_or_brings(food: Food, what: str) -> bool:
-    """Whether a food is what is named, by its key, or brings it: an allergen group such as `tree-nut`, or one nut of it
-    such as `tree-nut:walnut`. A food whose allergens nobody knows brings none; ask `Food.in_pantry` as well."""
+    """Whether a food is what is named, by its key, or brings it: an allergen group such as
+    `tree-nut`, or one nut of it such as `tree-nut:walnut`. A food whose allergens nobody knows
+    brings none; ask `Food.in_pantry` as well."""
     return food.key == what or any(what in (a, allergen_group(a)) for a in food.traits.allergens)
 
 
@@ -72,12 +77,14 @@ def may_bring(food: Food, what: str) -> bool:
 
 
 def is_left_out(food: Food, exclusions: Collection[str]) -> bool:
-    """Whether a food is, or brings, anything that is to be left out. What it brings perhaps does not count."""
+    """Whether a food is, or brings, anything that is to be left out. What it brings perhaps does
+    not count."""
     return any(is_or_brings(food, what) for what in exclusions)
 
 
 def may_come_in(food: Food, exclusions: Collection[str]) -> bool:
-    """Whether a food can be brought into a dish that is to be without the exclusions: not even perhaps any of them."""
+    """Whether a food can be brought into a dish that is to be without the exclusions: not even
+    perhaps any of them."""
     return not any(is_or_brings(food, what) or may_bring(food, what) for what in exclusions)
 
 
@@ -105,6 +112,7 @@ def _with_foods(bringing: Iterable[tuple[Food, Iterable[str]]], sure: bool) -> l
             if food.name not in names.setdefault(allergen, []):
                 names[allergen].append(food.name)
     found = [
-        Allergen(a, allergen_name(a), allergen_group(a) in US_NINE, tuple(foods), sure) for a, foods in names.items()
+        Allergen(a, allergen_name(a), allergen_group(a) in US_NINE, tuple(foods), sure)
+        for a, foods in names.items()
     ]
     return sorted(found, key=lambda a: (not a.us, a.name))

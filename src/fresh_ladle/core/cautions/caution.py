@@ -15,7 +15,10 @@ from fresh_ladle.core.foods.food import Food, Grade
 from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.recipes.recipe import Recipe
 
-STANDING_NOTE = "Figures are estimates from food composition tables. Local food codes and licensed practice decide."
+STANDING_NOTE = (
+    "Figures are estimates from food composition tables. Local food codes and licensed practice"
+    " decide."
+)
 
 
 class Tier(StrEnum):
@@ -32,20 +35,22 @@ def _pattern(said: frozenset[str]) -> re.Pattern[str]:
 
 
 def _says(text: str, said: frozenset[str]) -> bool:
-    """Whether a text holds a word that begins like any of these; they may be regular expressions."""
+    """Whether a text holds a word that begins like any of these; they may be regular
+    expressions."""
     return bool(said) and _pattern(said).search(text) is not None
 
 
 @dataclass(frozen=True, slots=True)
 class Trigger:
-    """Lines that set a caution off: any of the named foods, groups, flags, allergens or preparations.
+    """Lines that set a caution off: any of the named foods, groups, flags, allergens or
+    preparations.
 
-    `forms`, `within_groups` and `said`, when given, narrow the lines: raw sprouts, not cooked ones; only leaves; only
-    a line that says "unpasteurized". `prepared`, when given, wants one of these preparations, by the line's words or by
-    the method, and `done` one of these verbs by the method. A line whose words hold any of `not_said`, or that has gone
-    through any of `not_prepared`, or had any of `not_done` done to it, is left aside. The lines that are left must
-    weigh at least `grams_per_serving` together, in the bowl.
-    """
+    `forms`, `within_groups` and `said`, when given, narrow the lines: raw sprouts, not cooked ones;
+    only leaves; only a line that says "unpasteurized". `prepared`, when given, wants one of these
+    preparations, by the line's words or by the method, and `done` one of these verbs by the method.
+    A line whose words hold any of `not_said`, or that has gone through any of `not_prepared`, or
+    had any of `not_done` done to it, is left aside. The lines that are left must weigh at least
+    `grams_per_serving` together, in the bowl."""
 
     foods: frozenset[str] = frozenset()
     groups: frozenset[str] = frozenset()
@@ -70,7 +75,8 @@ class Trigger:
 
     def _not_left_aside(self, portion: Portion, food: Food) -> bool:
         words = " ".join((portion.line.text, *portion.line.remarks))
-        # What was raw and is now roasted counts as both: the rule for either applies somewhere on its way.
+        # What was raw and is now roasted counts as both: the rule for either applies somewhere on
+        # its way.
         forms = {food.form, *(p.form_after for p in portion.preparations)}
         prepared = {p.id for p in portion.preparations}
         done = set(portion.line.reached.done) if portion.line.reached is not None else set()
@@ -116,7 +122,8 @@ class Limit:
 
 @dataclass(frozen=True, slots=True)
 class Share:
-    """What part of a component's weight some foods must make up, 0 to 1, for a caution to apply there."""
+    """What part of a component's weight some foods must make up, 0 to 1, for a caution to apply
+    there."""
 
     foods: frozenset[str] = frozenset()
     groups: frozenset[str] = frozenset()
@@ -139,14 +146,13 @@ def _between(value: float, at_least: float | None, at_most: float | None) -> boo
 
 @dataclass(frozen=True, slots=True)
 class Caution:
-    """One caution: every trigger must be met by some line, or with `any_trigger` one of them, and every limit by the
-    serving.
+    """One caution: every trigger must be met by some line, or with `any_trigger` one of them, and
+    every limit by the serving.
 
-    With `shares` it applies within one component of the recipe that holds them all. With `method`, the title or the
-    method must say one of its words. With `situation` the lines of a trigger must be in that situation on their way
-    through the method (`situations.py`); with both shares and a situation, either will do. It is dropped where the
-    method says any of `answered_by`.
-    """
+    With `shares` it applies within one component of the recipe that holds them all. With `method`,
+    the title or the method must say one of its words. With `situation` the lines of a trigger must
+    be in that situation on their way through the method (`situations.py`); with both shares and a
+    situation, either will do. It is dropped where the method says any of `answered_by`."""
 
     id: str
     text: str
@@ -164,12 +170,14 @@ class Caution:
     answered_by: frozenset[str] = frozenset()
     on_card: bool = True
     at_risk: str = ""
-    """What makes a dish possible for guests at risk to whom it is refused as it is; empty where it is not refused."""
+    """What makes a dish possible for guests at risk to whom it is refused as it is; empty where it
+    is not refused."""
 
 
 @dataclass(frozen=True, slots=True)
 class RaisedCaution:
-    """A caution that applies to a recipe, with the foods that raised it; none when the figures of all of it did."""
+    """A caution that applies to a recipe, with the foods that raised it; none when the figures of
+    all of it did."""
 
     caution: Caution
     foods: tuple[str, ...]
@@ -189,9 +197,15 @@ def raised(
     for caution in cautions:
         if caution.method and not _says(method, caution.method):
             continue
-        if _says(method, caution.answered_by) or not all(limit.met_by(per_serving) for limit in caution.limits):
+        if _says(method, caution.answered_by) or not all(
+            limit.met_by(per_serving) for limit in caution.limits
+        ):
             continue
-        causes = _causes(caution, portions, servings) if caution.shares or not caution.situation else None
+        causes = (
+            _causes(caution, portions, servings)
+            if caution.shares or not caution.situation
+            else None
+        )
         if causes is None and caution.situation:
             inside = SITUATIONS[caution.situation](process, recipe)
             there = [p for p in portions if (p.batch_line or p.line.id) in inside]
@@ -207,7 +221,9 @@ def _causes(caution: Caution, portions: Sequence[Portion], servings: float) -> l
     """The lines that set a caution off; None when it does not apply."""
     for place in _components(portions) if caution.shares else [list(portions)]:
         lines = [trigger.causes(place, servings) for trigger in caution.triggers]
-        if (any if caution.any_trigger else all)(lines) and all(share.met_by(place) for share in caution.shares):
+        if (any if caution.any_trigger else all)(lines) and all(
+            share.met_by(place) for share in caution.shares
+        ):
             named = zip(caution.triggers, lines, strict=True)
             return [p for trigger, found in named if trigger != Trigger() for p in found]
     return None

@@ -1,4 +1,5 @@
-"""What a step must reach to be safe: a temperature, a boil, the cold in time. It stands at the step."""
+"""What a step must reach to be safe: a temperature, a boil, the cold in time. It stands at the
+step."""
 
 from __future__ import annotations
 
@@ -14,8 +15,8 @@ from fresh_ladle.core.method.process import Operation, Process
 
 @dataclass(frozen=True, slots=True)
 class Reach:
-    """What some foods must reach by some verbs, in words. It holds for lines that say none of `not_said`; `groups` are
-    those of foods that were cooked here first."""
+    """What some foods must reach by some verbs, in words. It holds for lines that say none of
+    `not_said`; `groups` are those of foods that were cooked here first."""
 
     id: str
     foods: frozenset[str]
@@ -43,7 +44,8 @@ class Reach:
 def what_steps_must_reach(
     process: Process, portions: Sequence[Portion], rules: Iterable[Reach]
 ) -> Mapping[int, tuple[Reach, ...]]:
-    """For each operation that must reach something what that is, by its id: the last one that a rule speaks of."""
+    """For each operation that must reach something what that is, by its id: the last one that a
+    rule speaks of."""
     found: dict[int, list[Reach]] = {}
     for rule in rules:
         lines = {p.line.id for p in portions if p.batch_line is None and rule.is_about(p)}
@@ -53,5 +55,9 @@ def what_steps_must_reach(
     return {operation: tuple(of_it) for operation, of_it in found.items()}
 
 
-def _last_on(operations: Sequence[Operation], verbs: frozenset[str], lines: set[str]) -> Operation | None:
-    return next((o for o in reversed(operations) if o.verb in verbs and lines & o.lines.keys()), None)
+def _last_on(
+    operations: Sequence[Operation], verbs: frozenset[str], lines: set[str]
+) -> Operation | None:
+    return next(
+        (o for o in reversed(operations) if o.verb in verbs and lines & o.lines.keys()), None
+    )

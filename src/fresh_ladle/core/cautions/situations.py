@@ -13,30 +13,44 @@ from fresh_ladle.core.recipes.recipe import Recipe
 WARM_MINUTES = 120.0
 """How long food may stand out of the cold in all (USDA consumer advice)."""
 _COLD = re.compile(
-    r"\b(?:refrigerat\w*|fridge|in (?:the|a) cold|cold (?:place|room|store|water|oven)|chill\w*|iced?|freez\w*)\b", re.I
+    r"\b(?:refrigerat\w*|fridge|in (?:the|a) cold|cold"
+    r" (?:place|room|store|water|oven)|chill\w*|iced?|freez\w*)\b",
+    re.I,
 )
 """What keeps it cold; "until cold" says only what it comes to."""
 _WARM = re.compile(
-    r"\b(?:room temperature|counter|worktop|on the (?:side|table)|kitchen|sun|windowsill|warm (?:place|spot)|left out"
+    r"\b(?:room temperature|counter|worktop|on the (?:side|table)|kitchen|sun|windowsill|warm"
+    r" (?:place|spot)|left out"
     r"|leave (?:it |them )?out)\b",
     re.I,
 )
-_NO_END = re.compile(r"\b(?:all (?:day|night|afternoon|morning)|overnight|until (?:needed|wanted)|for the day)\b", re.I)
+_NO_END = re.compile(
+    r"\b(?:all (?:day|night|afternoon|morning)|overnight|until (?:needed|wanted)|for the day)\b",
+    re.I,
+)
 _LEFT = re.compile(r"\b(?:leave|left|let|stand|sit|rest|keeps?|hold|store)\b", re.I)
-_STANDING = frozenset({"rest", "set", "thicken on standing", "bring to room temperature", "thaw", "steam off", ""})
+_STANDING = frozenset(
+    {"rest", "set", "thicken on standing", "bring to room temperature", "thaw", "steam off", ""}
+)
 """Verbs of standing about; what soaks is for other rules."""
 _OF_OTHER_RULES = frozenset({"ferment", "sprout"})
 _UNDER_OIL = re.compile(
-    r"\b(?:cover|submerge)\w* (?:[\w-]+ ){0,4}?(?:with|in|under) (?:(?:the|more|olive|\w+ed) )*oil\b"
+    r"\b(?:cover|submerge)\w* (?:[\w-]+ ){0,4}?(?:with|in|under) (?:(?:the|more|olive|\w+ed)"
+    r" )*oil\b"
     r"|\b(?:film|layer) of (?:\w+ )?oil\b"
     r"|\b(?:keep|kept|stor\w+|leave|left|preserv\w+)\b[^.]*\b(?:under|in) (?:the|its|their) oil\b",
     re.I,
 )
 _FOIL = re.compile(r"\bfoil\b", re.I)
 _UNWRAPPED = re.compile(
-    r"\b(?:unwrap\w*|open the foil|out of (?:the|their) foil|(?:remove|take off|discard) the foil)\b", re.I
+    r"\b(?:unwrap\w*|open the foil|out of (?:the|their) foil|(?:remove|take off|discard) the"
+    r" foil)\b",
+    re.I,
 )
-_KEPT = re.compile(r"\b(?:cool\w*|cold|chill\w*|keep|leave|tomorrow|overnight|next day|fridge|refrigerat\w*)\b", re.I)
+_KEPT = re.compile(
+    r"\b(?:cool\w*|cold|chill\w*|keep|leave|tomorrow|overnight|next day|fridge|refrigerat\w*)\b",
+    re.I,
+)
 
 
 def standing_warm(process: Process, recipe: Recipe) -> set[str]:
@@ -47,7 +61,12 @@ def standing_warm(process: Process, recipe: Recipe) -> set[str]:
             # A step that names nothing, before anything was done, is about all of it.
             found |= operation.lines.keys() or {line.id for line in recipe.lines}
     for said in process.said:
-        if said.operation is None and _WARM.search(said.text) and _LEFT.search(said.text) and _too_long(said.text):
+        if (
+            said.operation is None
+            and _WARM.search(said.text)
+            and _LEFT.search(said.text)
+            and _too_long(said.text)
+        ):
             found |= {line.id for line in recipe.lines}
     return found
 
@@ -57,7 +76,11 @@ def _stands_warm(operation: Operation) -> bool:
         return False
     text = operation.text
     left = _WARM.search(text) is not None or operation.verb in _STANDING
-    waits = operation.kind is VerbClass.WAIT or operation.verb in _STANDING or _LEFT.search(text) is not None
+    waits = (
+        operation.kind is VerbClass.WAIT
+        or operation.verb in _STANDING
+        or _LEFT.search(text) is not None
+    )
     return left and waits and _too_long(text)
 
 
@@ -70,7 +93,8 @@ def _too_long(text: str) -> bool:
 
 
 def under_oil(process: Process, recipe: Recipe) -> set[str]:
-    """Ids of the lines that are steeped in oil, cooked slowly under it, or kept under a film of it."""
+    """Ids of the lines that are steeped in oil, cooked slowly under it, or kept under a film of
+    it."""
     found: set[str] = set()
     for operation in process.operations:
         if operation.verb in ("infuse", "confit") or _UNDER_OIL.search(operation.text):
@@ -81,7 +105,8 @@ def under_oil(process: Process, recipe: Recipe) -> set[str]:
 
 
 def kept_in_foil(process: Process, recipe: Recipe) -> set[str]:
-    """Ids of the lines that are cooked in foil and then cooled or kept, with no word of unwrapping them."""
+    """Ids of the lines that are cooked in foil and then cooled or kept, with no word of unwrapping
+    them."""
     steps = [o for o in process.operations if _FOIL.search(o.text)]
     after = " ".join(said.text for said in process.said)
     if not steps or _UNWRAPPED.search(after) or not _KEPT.search(after):

@@ -1,5 +1,5 @@
-"""The figures that rules of claims look at: at an amount, as a share of energy, against another dish; and what brings
-salt, sugar and protein."""
+"""The figures that rules of claims look at: at an amount, as a share of energy, against another
+dish; and what brings salt, sugar and protein."""
 
 from __future__ import annotations
 
@@ -23,8 +23,8 @@ POURED = frozenset({"vinaigrette", "juice-dressing"})
 
 @dataclass(frozen=True, slots=True)
 class ReferenceAmount:
-    """The amount customarily eaten (21 CFR 101.12(b)): in grams, in words, and whether it is small, so that limits must
-    hold in 50 g as well."""
+    """The amount customarily eaten (21 CFR 101.12(b)): in grams, in words, and whether it is small,
+    so that limits must hold in 50 g as well."""
 
     grams: float
     words: str
@@ -52,7 +52,16 @@ def at_amount(dish: Appraisal, nutrient: str, grams: float, words: str) -> Measu
     share, meta = grams / 100, BY_ID[nutrient]
     low, value, high = figure.low * share, figure.value * share, figure.high * share
     name = "energy" if nutrient == "energy_kcal" else meta.said
-    return Measured(name, meta.unit, f"in {words}", grams, value, min(low, value), max(high, value), figure.missing)
+    return Measured(
+        name,
+        meta.unit,
+        f"in {words}",
+        grams,
+        value,
+        min(low, value),
+        max(high, value),
+        figure.missing,
+    )
 
 
 def share_of_energy(dish: Appraisal, nutrient: str, kcal_per_g: float) -> Measured:
@@ -64,7 +73,14 @@ def share_of_energy(dish: Appraisal, nutrient: str, kcal_per_g: float) -> Measur
         return Measured(f"energy from {_name(nutrient)}", "%", "", 0.0, 0.0, 0.0, 0.0, missing)
     share = 100 * kcal_per_g / energy.value
     return Measured(
-        f"energy from {_name(nutrient)}", "%", "", 0.0, part.value * share, part.low * share, part.high * share, missing
+        f"energy from {_name(nutrient)}",
+        "%",
+        "",
+        0.0,
+        part.value * share,
+        part.low * share,
+        part.high * share,
+        missing,
     )
 
 
@@ -80,21 +96,27 @@ def per_100_kcal(dish: Appraisal, nutrient: str) -> Measured:
 
 
 def percent_less(dish: Appraisal, usual: Appraisal, nutrient: str) -> Measured:
-    """By how many percent less of a nutrient 100 g of a dish hold than 100 g of another. What both have in common is
-    doubtful alike, so both are taken at their low ends, and at their high ends."""
+    """By how many percent less of a nutrient 100 g of a dish hold than 100 g of another. What both
+    have in common is doubtful alike, so both are taken at their low ends, and at their high
+    ends."""
     now = figure_per_100_g(dish.recipe, dish.portions, dish.totals, nutrient)
     before = figure_per_100_g(usual.recipe, usual.portions, usual.totals, nutrient)
     missing = tuple(dict.fromkeys((*now.missing, *before.missing)))
     unit = BY_ID[nutrient].unit
     name = "energy" if nutrient == "energy_kcal" else _name(nutrient)
     if before.value <= 0:
-        return Measured(f"{name} of the dish it is compared with", unit, "", 0.0, 0.0, 0.0, 0.0, missing)
+        return Measured(
+            f"{name} of the dish it is compared with", unit, "", 0.0, 0.0, 0.0, 0.0, missing
+        )
     ends = [
         100 * (1 - a / b)
         for a, b in ((now.value, before.value), (now.low, before.low), (now.high, before.high))
         if b > 0
     ]
-    words = f"less than {usual.recipe.title} ({now.value:.3g} against {before.value:.3g} {unit} in 100 g)"
+    words = (
+        f"less than {usual.recipe.title} ({now.value:.3g} against {before.value:.3g} {unit} in"
+        " 100 g)"
+    )
     return Measured(f"{name}", "%", words, 100.0, ends[0], min(ends), max(ends), missing)
 
 
@@ -106,8 +128,13 @@ _NO_SALT, _POWDERS = "no-salt", ("milk-powder",)
 
 
 def salt_brought_by(dish: Appraisal) -> list[str]:
-    """Foods by which salt comes in: salt itself, salty seasonings, what was brined, salted, or canned with salt."""
-    return [p.food.kitchen_name for p in dish.portions if p.food is not None and _counts(p) and _is_salted(p.food)]
+    """Foods by which salt comes in: salt itself, salty seasonings, what was brined, salted, or
+    canned with salt."""
+    return [
+        p.food.kitchen_name
+        for p in dish.portions
+        if p.food is not None and _counts(p) and _is_salted(p.food)
+    ]
 
 
 def _is_salted(food: Food) -> bool:
@@ -121,7 +148,8 @@ def _is_salted(food: Food) -> bool:
 
 
 def sugar_brought_by(dish: Appraisal) -> list[str]:
-    """Foods that sweeten: those of which added sugars are known to come, and sweeteners with sugar."""
+    """Foods that sweeten: those of which added sugars are known to come, and sweeteners with
+    sugar."""
     found = []
     for p in dish.portions:
         if p.food is not None and _counts(p):
@@ -139,21 +167,23 @@ def _counts(portion: Portion) -> bool:
 _PROTEIN_SCORES: tuple[tuple[str, Range], ...] = (
     ("group:dairy", Range(1.0, 0.95, 1.0)), ("group:cheese", Range(1.0, 0.95, 1.0)),
     ("group:egg", Range(1.0, 0.95, 1.0)), ("group:protein", Range(1.0, 0.9, 1.0)),
-    ("group:soy", Range(0.9, 0.85, 1.0)), ("edamame*", Range(0.9, 0.85, 1.0)), ("soybeans*", Range(0.9, 0.85, 1.0)),
+    ("group:soy", Range(0.9, 0.85, 1.0)), ("edamame*", Range(0.9, 0.85, 1.0)), ("soybeans*",
+    Range(0.9, 0.85, 1.0)),
     ("lentils*", Range(0.6, 0.5, 0.7)), ("chickpeas*", Range(0.7, 0.65, 0.78)),
     ("black-beans*", Range(0.75, 0.65, 0.78)), ("group:legume", Range(0.65, 0.5, 0.75)),
-    ("peanut*", Range(0.5, 0.45, 0.6)), ("almond*", Range(0.4, 0.35, 0.45)), ("quinoa*", Range(0.7, 0.6, 0.8)),
+    ("peanut*", Range(0.5, 0.45, 0.6)), ("almond*", Range(0.4, 0.35, 0.45)), ("quinoa*",
+    Range(0.7, 0.6, 0.8)),
     ("group:nut-seed", Range(0.45, 0.3, 0.65)), ("group:nut-seed-butter", Range(0.45, 0.3, 0.6)),
     ("group:grain-pasta", Range(0.45, 0.35, 0.6)), ("group:bread-chip", Range(0.4, 0.3, 0.5)),
 )  # fmt: skip
-"""Digestibility-corrected scores of protein, typical and published range; B for milk, egg, soy and legumes, C for the
-rest."""
+"""Digestibility-corrected scores of protein, typical and published range; B for milk, egg, soy and
+legumes, C for the rest."""
 _OTHER_PROTEIN = Range(0.5, 0.2, 0.8)
 
 
 def corrected_protein(dish: Appraisal, grams: float, words: str) -> Measured:
-    """Protein in so many grams, corrected for what of it the body can use: of each food by its own score, which
-    understates foods that complete each other."""
+    """Protein in so many grams, corrected for what of it the body can use: of each food by its own
+    score, which understates foods that complete each other."""
     whole = at_amount(dish, "protein_g", grams, words)
     parts = {id_: figures["protein_g"] or 0.0 for id_, figures in dish.totals.per_line.items()}
     total = sum(parts.values())
@@ -162,11 +192,19 @@ def corrected_protein(dish: Appraisal, grams: float, words: str) -> Measured:
     foods = {p.line.id: p.food for p in dish.portions}
     scores = {id_: _score(foods.get(id_)) for id_ in parts}
     low, value, high = (
-        sum(parts[i] * getattr(scores[i], end) for i in parts) / total for end in ("low", "value", "high")
+        sum(parts[i] * getattr(scores[i], end) for i in parts) / total
+        for end in ("low", "value", "high")
     )
     name = "protein, corrected for digestibility,"
     return Measured(
-        name, "g", whole.amount, grams, whole.value * value, whole.low * low, whole.high * high, whole.missing
+        name,
+        "g",
+        whole.amount,
+        grams,
+        whole.value * value,
+        whole.low * low,
+        whole.high * high,
+        whole.missing,
     )
 
 
@@ -175,6 +213,10 @@ def _score(food: Food | None) -> Range:
         return _OTHER_PROTEIN
     group = f"group:{food.group}"
     return next(
-        (score for pattern, score in _PROTEIN_SCORES if pattern == group or fnmatchcase(food.key, pattern)),
+        (
+            score
+            for pattern, score in _PROTEIN_SCORES
+            if pattern == group or fnmatchcase(food.key, pattern)
+        ),
         _OTHER_PROTEIN,
     )

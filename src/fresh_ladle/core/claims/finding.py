@@ -1,4 +1,5 @@
-"""What a claim comes to: whether a figure stands on the right side of its limit, beyond its doubt."""
+"""What a claim comes to: whether a figure stands on the right side of its limit, beyond its
+doubt."""
 
 from __future__ import annotations
 
@@ -8,7 +9,8 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class At:
-    """A figure where a rule looks at it: at so many grams, 0 where the amount does not matter, against its limit."""
+    """A figure where a rule looks at it: at so many grams, 0 where the amount does not matter,
+    against its limit."""
 
     amount_g: float
     value: float
@@ -66,7 +68,11 @@ def _against(figure: Measured, limit: float, holds: Callable[[float], bool], sid
         return Finding(None, f"{said}, could be {spread}: on both sides of {_number(limit)}", at)
     if answers == {True}:
         return Finding(True, f"{said}, limit {_number(limit)}", at)
-    return Finding(False, f"{said}, {_number(abs(figure.value - limit))} {side} the limit of {_number(limit)}", at)
+    return Finding(
+        False,
+        f"{said}, {_number(abs(figure.value - limit))} {side} the limit of {_number(limit)}",
+        at,
+    )
 
 
 def _number(value: float) -> str:
@@ -74,8 +80,8 @@ def _number(value: float) -> str:
 
 
 def all_of(found: Sequence[Finding]) -> Finding:
-    """Every condition must hold: the first that fails decides, then the first that cannot be said, then the
-    tightest."""
+    """Every condition must hold: the first that fails decides, then the first that cannot be said,
+    then the tightest."""
     for answer in (False, None):
         decided = next((f for f in found if f.holds is answer), None)
         if decided is not None:
@@ -94,4 +100,6 @@ def any_of(found: Sequence[Finding]) -> Finding:
 
 def _tightest(found: Sequence[Finding]) -> At | None:
     known = [f.at for f in found if f.at is not None]
-    return min(known, key=lambda at: abs(at.value - at.limit) / (abs(at.limit) or 1.0), default=None)
+    return min(
+        known, key=lambda at: abs(at.value - at.limit) / (abs(at.limit) or 1.0), default=None
+    )

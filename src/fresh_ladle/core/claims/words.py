@@ -1,5 +1,5 @@
-"""Words of a card that may not stand, or not without figures: where, why, and a sentence that may. It marks; the
-educator decides."""
+"""Words of a card that may not stand, or not without figures: where, why, and a sentence that may.
+It marks; the educator decides."""
 
 from __future__ import annotations
 
@@ -24,9 +24,11 @@ class MarkedWords:
 
 _CLAIMS = {
     "low-sodium": ("low-sodium", "low-salt"), "salt-free": ("sodium-free", "salt-free"),
-    "no-salt-added": ("no-salt-added", "no-added-salt"), "reduced-sodium": ("reduced-sodium", "reduced-salt"),
+    "no-salt-added": ("no-salt-added", "no-added-salt"), "reduced-sodium": ("reduced-sodium",
+    "reduced-salt"),
     "low-fat": ("low-fat",), "fat-free": ("fat-free",), "reduced-fat": ("reduced-fat",),
-    "low-calorie": ("low-calorie", "low-energy"), "reduced-calories": ("reduced-calories", "reduced-energy"),
+    "low-calorie": ("low-calorie", "low-energy"), "reduced-calories": ("reduced-calories",
+    "reduced-energy"),
     "light": ("light",), "sugar-free": ("sugar-free", "sugars-free"),
     "no-added-sugar": ("no-added-sugar", "no-added-sugars"), "low-sugar": ("low-sugars",),
     "high-fiber": ("high-fiber", "high-fibre"), "high-protein": ("high-protein",),
@@ -42,8 +44,9 @@ _SOURCE = {
 def marked_words(
     text: str, rules: Sequence[WordRule], claims: Sequence[Claim] = (), foods: Sequence[str] = ()
 ) -> list[MarkedWords]:
-    """What rules mark in a text, in its order. A defined word whose claim holds is left alone where nothing must stand
-    beside it; `foods` are names of ingredients, in which such a word belongs to the thing bought: fat-free yogurt."""
+    """What rules mark in a text, in its order. A defined word whose claim holds is left alone where
+    nothing must stand beside it; `foods` are names of ingredients, in which such a word belongs to
+    the thing bought: fat-free yogurt."""
     by_id = {claim.id: claim for claim in claims}
     bought = [span for name in foods if name for span in _spans(name, text)]
     found = []
@@ -51,7 +54,11 @@ def marked_words(
         for match in rule.pattern.finditer(text):
             start, end = match.span()
             in_name = any(a <= start and end <= b for a, b in bought)
-            if in_name or not match[0].strip() or (rule.unless is not None and rule.unless.search(text)):
+            if (
+                in_name
+                or not match[0].strip()
+                or (rule.unless is not None and rule.unless.search(text))
+            ):
                 continue
             claim = _claim_for(rule.id, match[0].lower(), by_id)
             if claim is not None and claim.holds and not claim.drags:
@@ -79,6 +86,8 @@ def _marked(rule: WordRule, words: str, at: int, claim: Claim | None) -> MarkedW
     if claim is None:
         return MarkedWords(rule.id, words, at, rule.why, rule.instead)
     if claim.holds:
-        return MarkedWords(rule.id, words, at, f"It holds ({claim.why}), with something beside it.", claim.drags)
+        return MarkedWords(
+            rule.id, words, at, f"It holds ({claim.why}), with something beside it.", claim.drags
+        )
     verdict = "It does not hold" if claim.holds is False else "It cannot be said"
     return MarkedWords(rule.id, words, at, f"{verdict}: {claim.why}.", rule.instead)

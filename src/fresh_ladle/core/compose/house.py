@@ -1,5 +1,5 @@
-"""What is in the house, read from a cook's words: foods with or without amounts, what must go today, what there is
-not."""
+"""What is in the house, read from a cook's words: foods with or without amounts, what must go
+today, what there is not."""
 
 from __future__ import annotations
 
@@ -21,15 +21,18 @@ A_LITTLE_G = 40.0
 """What the end of something is taken as, in grams (estimate)."""
 _PARTS = re.compile(r",(?!\d)|\s+(?:and|&|\+)\s+", re.I)
 _TODAY = re.compile(
-    r"[\s(\[–-]*\b(?:(?:must|has to|have to|needs to|should) (?:go|be (?:used|eaten))(?: up)?(?: today| first| soon)?"
+    r"[\s(\[–-]*\b(?:(?:must|has to|have to|needs to|should) (?:go|be (?:used|eaten))(?: up)?(?:"
+    r" today| first| soon)?"
     r"|use (?:it |them )?(?:up |first|today)+|(?:for )?today|first(?=[)\]\s]*$))\b[)\]]*|!+",
     re.I,
 )
 _NONE = re.compile(
-    r"^(?:there(?:'s| is| are) )?(?:no|without|not any|never any|out of|ran out of)\s+(?:more\s+)?", re.I
+    r"^(?:there(?:'s| is| are) )?(?:no|without|not any|never any|out of|ran out of)\s+(?:more\s+)?",
+    re.I,
 )
 _END = re.compile(
-    r"^(?:the |an? )?(?:last |little )?(?:end|rest|heel|remain|scrap|bit|knob|stub|tail|bottom)s? of "
+    r"^(?:the |an? )?(?:last |little"
+    r" )?(?:end|rest|heel|remain|scrap|bit|knob|stub|tail|bottom)s? of "
     r"(?:an? |the |some )?",
     re.I,
 )
@@ -40,8 +43,8 @@ _ROLE = re.compile(r"^\s*([a-z][a-z -]{1,20}):\s*(.+)$", re.I)
 
 @dataclass(frozen=True, slots=True)
 class Held:
-    """One food in the house. `grams` is how much there is as it would go into the bowl, None where nobody said;
-    `amount` the cook's words for it. `role` is set where the cook put it on one."""
+    """One food in the house. `grams` is how much there is as it would go into the bowl, None where
+    nobody said; `amount` the cook's words for it. `role` is set where the cook put it on one."""
 
     text: str
     named: str
@@ -56,8 +59,8 @@ class Held:
 
 @dataclass(frozen=True, slots=True)
 class House:
-    """All of it. `without` are words for what there is not; `unread` pairs what was not understood with what it may
-    have meant, empty where nothing comes near."""
+    """All of it. `without` are words for what there is not; `unread` pairs what was not understood
+    with what it may have meant, empty where nothing comes near."""
 
     held: tuple[Held, ...] = ()
     without: tuple[str, ...] = ()
@@ -77,14 +80,19 @@ def _plural_in(words: str, said: frozenset[str]) -> bool:
     return frozenset(re.findall(r"[a-z]+", words.lower())) <= said
 
 
-def read_house(text: str, reader: Reader, region: Region = Region.US, today: Iterable[str] = ()) -> House:
-    """Reads a list parted by commas, semicolons, lines or "and". A line may begin with a role and a colon; `today` are
-    foods, by their key, that must go although the text does not say so.
+def read_house(
+    text: str, reader: Reader, region: Region = Region.US, today: Iterable[str] = ()
+) -> House:
+    """Reads a list parted by commas, semicolons, lines or "and". A line may begin with a role and a
+    colon; `today` are foods, by their key, that must go although the text does not say so.
 
     Raises RecipeError for a text that is too long.
     """
     if len(text) > MAX_HOUSE_CHARACTERS:
-        raise RecipeError(f"this is {len(text):,} characters long; what is in the house takes {MAX_HOUSE_CHARACTERS:,}")
+        raise RecipeError(
+            f"this is {len(text):,} characters long; what is in the house takes"
+            f" {MAX_HOUSE_CHARACTERS:,}"
+        )
     pressing = frozenset(today)
     held: dict[tuple[str, str | None], Held] = {}
     without: list[str] = []
@@ -101,26 +109,39 @@ def read_house(text: str, reader: Reader, region: Region = Region.US, today: Ite
             else:
                 unread.append(one)
     if len(held) > MAX_HELD:
-        raise RecipeError(f"these are {len(held)} foods; at most {MAX_HELD} can be weighed against each other")
-    return House(tuple(held.values()), tuple(dict.fromkeys(w for w in without if w)), tuple(dict.fromkeys(unread)))
+        raise RecipeError(
+            f"these are {len(held)} foods; at most {MAX_HELD} can be weighed against each other"
+        )
+    return House(
+        tuple(held.values()),
+        tuple(dict.fromkeys(w for w in without if w)),
+        tuple(dict.fromkeys(unread)),
+    )
 
 
 def _parts(text: str) -> list[tuple[str, str | None]]:
     """The things named, each with the role it was put on."""
     found: list[tuple[str, str | None]] = []
-    for line in re.sub(r"half and half", "half-and-half", text, flags=re.I).replace(";", "\n").splitlines():
+    for line in (
+        re.sub(r"half and half", "half-and-half", text, flags=re.I).replace(";", "\n").splitlines()
+    ):
         role = None
         if (match := _ROLE.match(line)) is not None:
             role, line = match[1].strip().lower().replace(" ", "-"), match[2]
         for part in (piece.strip(" .\t•*-") for piece in _PARTS.split(line)):
             if found and part and not _TODAY.sub("", part).strip(" ()"):
-                found[-1] = (f"{found[-1][0]} {part}", found[-1][1])  # "spinach, for today" is one thing
+                found[-1] = (
+                    f"{found[-1][0]} {part}",
+                    found[-1][1],
+                )  # "spinach, for today" is one thing
             elif part:
                 found.append((part, role))
     return found
 
 
-def _read(part: str, role: str | None, reader: Reader, region: Region) -> list[Held | tuple[str, str]]:
+def _read(
+    part: str, role: str | None, reader: Reader, region: Region
+) -> list[Held | tuple[str, str]]:
     today = _TODAY.search(part) is not None
     plain = _TODAY.sub("", part).strip(" ()-–")
     little = _END.match(plain) is not None
@@ -133,7 +154,9 @@ def _read(part: str, role: str | None, reader: Reader, region: Region) -> list[H
             continue
         grams = A_LITTLE_G if little else _grams(reading.line, reader, region)
         amount = reading.line.amount if grams is not None and not little else ""
-        found.append(Held(part, reading.line.named or food.kitchen_name, food, amount, grams, today, role))
+        found.append(
+            Held(part, reading.line.named or food.kitchen_name, food, amount, grams, today, role)
+        )
     return found or [(part, "")]
 
 
@@ -151,14 +174,22 @@ def _nearest(reading: LineReading) -> str:
 
 def _grams(line: Line, reader: Reader, region: Region) -> float | None:
     """What an amount comes to in the bowl; None where none was said that can be weighed."""
-    if not line.amount or not re.search(r"\d|half|quarter|^an?\b|one|two|three|four|five|six", line.amount, re.I):
+    if not line.amount or not re.search(
+        r"\d|half|quarter|^an?\b|one|two|three|four|five|six", line.amount, re.I
+    ):
         return None
     recipe = Recipe("house", (replace(line, id="l1"),), dishes.DEFAULT.id, 1, region=region)
-    (portion, *_) = portions(recipe, reader.pantry, reader.preparations)
+    portion, *_ = portions(recipe, reader.pantry, reader.preparations)
     return portion.in_bowl.value if portion.known and portion.in_bowl.value > 0 else None
 
 
 def _together(one: Held, other: Held) -> Held:
     """The same food named twice: as much as both say."""
     grams = None if one.grams is None or other.grams is None else one.grams + other.grams
-    return replace(one, text=f"{one.text}, {other.text}", amount="", grams=grams, today=one.today or other.today)
+    return replace(
+        one,
+        text=f"{one.text}, {other.text}",
+        amount="",
+        grams=grams,
+        today=one.today or other.today,
+    )

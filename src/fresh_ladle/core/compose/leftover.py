@@ -1,4 +1,5 @@
-"""What is left of a dish as something in the house: it goes into another dish as part of a batch."""
+"""What is left of a dish as something in the house: it goes into another dish as part of a
+batch."""
 
 from __future__ import annotations
 
@@ -9,8 +10,8 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 
 
 def leftover(version: Appraisal, ref: str, share: float) -> Held:
-    """A share of a batch of a dish, which should go today. Raises RecipeError where the dish weighs nothing, or the
-    share is none."""
+    """A share of a batch of a dish, which should go today. Raises RecipeError where the dish weighs
+    nothing, or the share is none."""
     recipe, grams = version.recipe, version.totals.batch_grams.value
     if grams <= 0:
         raise RecipeError(f"{recipe.title} weighs nothing yet, so that nothing can be left of it")

@@ -1,4 +1,5 @@
-"""A first method for a dish that was composed: the usual order of work of its kind, with its own foods in it."""
+"""A first method for a dish that was composed: the usual order of work of its kind, with its own
+foods in it."""
 
 from __future__ import annotations
 
@@ -29,5 +30,8 @@ def _step(work: WorkStep, names: Mapping[str, Sequence[str]]) -> str:
 
 
 def _without(said: str, role: str) -> str:
-    """The sentence without the part that speaks of a role nobody plays: `with {acid}`, `, {liquid}`."""
-    return re.sub(rf"(?:,? (?:with|and)|,|:) \{{{role}\}}(?: at once, so that it stays green)?", "", said)
+    """The sentence without the part that speaks of a role nobody plays: `with {acid}`, `,
+    {liquid}`."""
+    return re.sub(
+        rf"(?:,? (?:with|and)|,|:) \{{{role}\}}(?: at once, so that it stays green)?", "", said
+    )

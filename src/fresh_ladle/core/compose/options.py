@@ -1,4 +1,5 @@
-"""What may go into a dish: every food that can play a role of its kind, in every amount a cook would measure."""
+"""What may go into a dish: every food that can play a role of its kind, in every amount a cook
+would measure."""
 
 from __future__ import annotations
 
@@ -21,25 +22,29 @@ from fresh_ladle.core.plans.ladder import Rung, rungs_of_food, rungs_of_line
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe
 
 RUNGS, FEW_RUNGS = 14, 2
-"""Amounts of a food that are weighed against each other, and how few of the cook's own measure ask for spoons and
-cups beside them."""
+"""Amounts of a food that are weighed against each other, and how few of the cook's own measure ask
+for spoons and cups beside them."""
 DRAINED, RINSED = "-canned-drained", "-canned-rinsed"
 """What a can in the house is before and after the tap: a cook may rinse it."""
 FEW_PLAIN, WIDE = 4, 1.6
-"""Plain amounts that are enough by themselves, and how much larger the next may be before an odd one comes between."""
+"""Plain amounts that are enough by themselves, and how much larger the next may be before an odd
+one comes between."""
 AMPLE = 1.15
 """The main food should be more of the dish than the least it may be."""
 OFFERED = 4
 """Foods to buy that are tried on one role."""
-BOUGHT_ROLES = frozenset({"acid", "fat", "salt", "sweet", "aromatic", "herb", "binder", "liquid", "rich", "thickener"})
-"""Roles for which something may be bought besides those that are needed: those that mend a taste."""
+BOUGHT_ROLES = frozenset(
+    {"acid", "fat", "salt", "sweet", "aromatic", "herb", "binder", "liquid", "rich", "thickener"}
+)
+"""Roles for which something may be bought besides those that are needed: those that mend a
+taste."""
 
 
 @dataclass(frozen=True, slots=True)
 class Stock:
-    """A food that may go into the dish. `grams` is the most there is of it, None for as much as is wanted; `held` is
-    what it was written as. `bought` ones are not in the house, `usual` ones are expected on their role; `words` are
-    the cook's own for an amount."""
+    """A food that may go into the dish. `grams` is the most there is of it, None for as much as is
+    wanted; `held` is what it was written as. `bought` ones are not in the house, `usual` ones are
+    expected on their role; `words` are the cook's own for an amount."""
 
     role: Role
     food: Food
@@ -69,8 +74,9 @@ class Option:
 
 
 def stocks(request: ComposeRequest, house: House, knowledge: Knowledge) -> list[Stock]:
-    """Every food on every role it can play: first what is in the house, then what is always there, then what could be
-    bought. A food that a target school, an exclusion or the cook rules out is not among them."""
+    """Every food on every role it can play: first what is in the house, then what is always there,
+    then what could be bought. A food that a target school, an exclusion or the cook rules out is
+    not among them."""
     formula = knowledge.composing.formulas[request.kind]
     found: list[Stock] = []
     at_home: set[str] = set()
@@ -102,13 +108,18 @@ def stocks(request: ComposeRequest, house: House, knowledge: Knowledge) -> list[
 
 
 def _left(held: Held, batch: Batch, request: ComposeRequest, knowledge: Knowledge) -> list[Stock]:
-    """What is left of a dish, on every role it can play; nothing where one of its foods may not go in."""
+    """What is left of a dish, on every role it can play; nothing where one of its foods may not go
+    in."""
     foods = [knowledge.pantry.get(key) for key in _foods_in(batch.recipe)]
     if not all(food is not None and _may_go_in(food, request) for food in foods):
         return []
     formula = knowledge.composing.formulas[request.kind]
     plays = knowledge.composing.leftovers.get((batch.recipe.kind, request.kind), frozenset())
-    return [Stock(r, held.food, held.named, held.grams, today=True, held=held) for r in formula.roles if r.id in plays]
+    return [
+        Stock(r, held.food, held.named, held.grams, today=True, held=held)
+        for r in formula.roles
+        if r.id in plays
+    ]
 
 
 def _foods_in(recipe: Recipe) -> list[str | None]:
@@ -120,17 +131,28 @@ def _role_of(held: Held, roles: Iterable[Role]) -> Role | None:
     return next((r for r in roles if r.id == held.role), None)
 
 
-def _ready(held: Held, request: ComposeRequest, knowledge: Knowledge) -> Iterator[tuple[Food, float | None, str]]:
-    """What a food in the house can go into a dish as, with how much there is of it: itself, cooked, its juice."""
+def _ready(
+    held: Held, request: ComposeRequest, knowledge: Knowledge
+) -> Iterator[tuple[Food, float | None, str]]:
+    """What a food in the house can go into a dish as, with how much there is of it: itself, cooked,
+    its juice."""
     food = held.food
     if food.form == "dry" and (cooked := knowledge.pantry.form_of(food, "cooked")) is not None:
         yield cooked, held.grams, f"cooked {held.named}"
         return
     # By its key: what came from another process is another value of the same food.
-    rinsed = knowledge.pantry.get(food.key.replace(DRAINED, RINSED)) if food.key.endswith(DRAINED) else None
+    rinsed = (
+        knowledge.pantry.get(food.key.replace(DRAINED, RINSED))
+        if food.key.endswith(DRAINED)
+        else None
+    )
     if rinsed is not None:
         yield rinsed, held.grams, f"{held.named}, rinsed"
-    becomes = [u for u in knowledge.composing.uses if u.food == food.key and (not u.kinds or request.kind in u.kinds)]
+    becomes = [
+        u
+        for u in knowledge.composing.uses
+        if u.food == food.key and (not u.kinds or request.kind in u.kinds)
+    ]
     if not any(_same_thing(u.becomes, food, knowledge) for u in becomes):
         yield food, held.grams, held.named
     for use in becomes:
@@ -140,15 +162,20 @@ def _ready(held: Held, request: ComposeRequest, knowledge: Knowledge) -> Iterato
 
 
 def _same_thing(becomes: str, food: Food, knowledge: Knowledge) -> bool:
-    """Whether a food is only eaten as what it becomes; a lemon is squeezed and grated, and its flesh eaten as well."""
+    """Whether a food is only eaten as what it becomes; a lemon is squeezed and grated, and its
+    flesh eaten as well."""
     return knowledge.pantry[becomes].group == food.group or food.group in ("egg", "legume")
 
 
 def _others(
-    request: ComposeRequest, house: House, knowledge: Knowledge, at_home: set[str], held: Sequence[Stock]
+    request: ComposeRequest,
+    house: House,
+    knowledge: Knowledge,
+    at_home: set[str],
+    held: Sequence[Stock],
 ) -> Iterator[Stock]:
-    """What is always there, and for each role that nothing in the house can carry the usual foods that could be
-    bought."""
+    """What is always there, and for each role that nothing in the house can carry the usual foods
+    that could be bought."""
     for role in knowledge.composing.formulas[request.kind].roles:
         offered: dict[str, None] = {}
         carried = any(_carries(stock, request) for stock in held if stock.role.id == role.id)
@@ -165,7 +192,8 @@ def _others(
 
 
 def _carries(stock: Stock, request: ComposeRequest) -> bool:
-    """Whether there is enough of a food that is expected on its role, so that nobody would buy another."""
+    """Whether there is enough of a food that is expected on its role, so that nobody would buy
+    another."""
     enough = AMPLE * stock.role.low * request.batch_grams / 100
     return stock.usual and (stock.grams is None or stock.grams >= enough)
 
@@ -177,10 +205,13 @@ def _is_offered(role: Role, key: str, offered: Collection[str]) -> bool:
 
 
 def kinds_possible(house: House, knowledge: Knowledge) -> list[str]:
-    """Kinds of dish for which the house, and the tap, have something on every role that is needed."""
+    """Kinds of dish for which the house, and the tap, have something on every role that is
+    needed."""
     keys = {"water", *(h.food.key for h in house.held)}
     keys |= {u.becomes for u in knowledge.composing.uses if u.food in keys}
-    cooked = (knowledge.pantry.form_of(h.food, "cooked") for h in house.held if h.food.form == "dry")
+    cooked = (
+        knowledge.pantry.form_of(h.food, "cooked") for h in house.held if h.food.form == "dry"
+    )
     keys |= {food.key for food in cooked if food is not None}
     return [
         formula.kind
@@ -189,9 +220,11 @@ def kinds_possible(house: House, knowledge: Knowledge) -> list[str]:
     ]
 
 
-def servings_that_fit(request: ComposeRequest, held: Iterable[Stock], knowledge: Knowledge) -> list[float]:
-    """How many servings to try, at most those asked for: what the main food in the house goes round for where it is as
-    little of the dish as it may be, then a little more, then most of it."""
+def servings_that_fit(
+    request: ComposeRequest, held: Iterable[Stock], knowledge: Knowledge
+) -> list[float]:
+    """How many servings to try, at most those asked for: what the main food in the house goes round
+    for where it is as little of the dish as it may be, then a little more, then most of it."""
     main = next(r for r in knowledge.composing.formulas[request.kind].roles if r.needed)
     there = {s.thing: s.grams for s in held if s.role.id == main.id and not s.bought}
     if not there or None in there.values():
@@ -199,7 +232,9 @@ def servings_that_fit(request: ComposeRequest, held: Iterable[Stock], knowledge:
     grams = sum(sorted((g for g in there.values() if g is not None), reverse=True)[: main.most])
     shares = (main.low * AMPLE, (main.low + main.high) / 2, main.high / AMPLE)
     fits = [float(int(100 * grams / share / request.grams_per_serving)) for share in shares]
-    return list(dict.fromkeys(min(request.servings, n) for n in fits if n >= 1)) or [request.servings]
+    return list(dict.fromkeys(min(request.servings, n) for n in fits if n >= 1)) or [
+        request.servings
+    ]
 
 
 def _may_go_in(food: Food, request: ComposeRequest) -> bool:
@@ -211,7 +246,8 @@ def _may_go_in(food: Food, request: ComposeRequest) -> bool:
 
 
 def options_of(stock: Stock, request: ComposeRequest, knowledge: Knowledge) -> list[Option]:
-    """The amounts of a food that its role allows in a batch of this size, a few of them, smallest first."""
+    """The amounts of a food that its role allows in a batch of this size, a few of them, smallest
+    first."""
     batch = request.batch_grams
     most = min(stock.role.high, knowledge.composing.strong.get(stock.food.key, 100.0)) * batch / 100
     if stock.grams is not None:
@@ -220,23 +256,38 @@ def options_of(stock: Stock, request: ComposeRequest, knowledge: Knowledge) -> l
     found: list[Rung] = []
     if stock.held is not None and stock.held.batch is not None and stock.grams is not None:
         one = stock.grams / stock.held.batch.share
-        parts = [Rung(_batch_text(part), float(part) * one) for part in (Fraction(n, 8) for n in range(1, 41))]
-        rungs = [*(r for r in rungs_of_food(stock.food, by_weight=True) if r.grams % 5 == 0), *parts]
+        parts = [
+            Rung(_batch_text(part), float(part) * one)
+            for part in (Fraction(n, 8) for n in range(1, 41))
+        ]
+        rungs = [
+            *(r for r in rungs_of_food(stock.food, by_weight=True) if r.grams % 5 == 0),
+            *parts,
+        ]
         return [Option(stock, r) for r in _spread([r for r in rungs if least <= r.grams <= most])]
     if stock.words and not stock.words.startswith(("juice", "zest")):
         line = Line("l1", f"{stock.words} {stock.named}", stock.words, stock.food.key)
-        found = [r for r in rungs_of_line(line, stock.food, request.region) if least <= r.grams <= most]
+        found = [
+            r for r in rungs_of_line(line, stock.food, request.region) if least <= r.grams <= most
+        ]
     if len(found) < FEW_RUNGS:
-        found += [r for r in rungs_of_food(stock.food, region=request.region) if least <= r.grams <= most]
+        found += [
+            r for r in rungs_of_food(stock.food, region=request.region) if least <= r.grams <= most
+        ]
     return [Option(stock, rung) for rung in _spread(found)]
 
 
 def _spread(rungs: list[Rung]) -> list[Rung]:
-    """At most so many of them, evenly by how often they double; odd ones only where plain ones lie far apart."""
+    """At most so many of them, evenly by how often they double; odd ones only where plain ones lie
+    far apart."""
     ordered = sorted(rungs, key=lambda r: (r.grams, r.odd))
     plain = [r for r in ordered if not r.odd]
     if len(plain) >= FEW_PLAIN:
-        gaps = [(one.grams, other.grams) for one, other in pairwise(plain) if other.grams > WIDE * one.grams]
+        gaps = [
+            (one.grams, other.grams)
+            for one, other in pairwise(plain)
+            if other.grams > WIDE * one.grams
+        ]
         filling = [r for r in ordered if r.odd and any(low < r.grams < high for low, high in gaps)]
         ordered = sorted([*plain, *filling, *_halfway(plain)], key=lambda r: r.grams)
     if len(ordered) <= RUNGS:
@@ -246,7 +297,8 @@ def _spread(rungs: list[Rung]) -> list[Rung]:
 
 
 def _halfway(plain: list[Rung]) -> list[Rung]:
-    """Between a quarter and half a teaspoon lies the salt of many a dish: both spoons of the smaller sizes."""
+    """Between a quarter and half a teaspoon lies the salt of many a dish: both spoons of the
+    smaller sizes."""
     spoons = {r.text: r for r in plain}
     quarter, eighth = spoons.get("¼ tsp"), spoons.get("⅛ tsp")
     if quarter is None or eighth is None or "½ tsp" not in spoons:
@@ -267,7 +319,14 @@ def line_of(option: Option, line_id: str, component: str = "") -> Line:
     named = stock.food.kitchen_name if stock.bought or not stock.named else stock.named
     if re.fullmatch(r"[\d¼½¾⅓⅔⅛]+", option.rung.text):
         named = counted(named, option.rung.text not in ("1", "½", "¼", "¾", "⅓", "⅔", "⅛"))
-    return Line(line_id, f"{option.rung.text} {named}", option.rung.text, stock.food.key, component, named=named)
+    return Line(
+        line_id,
+        f"{option.rung.text} {named}",
+        option.rung.text,
+        stock.food.key,
+        component,
+        named=named,
+    )
 
 
 def counted(name: str, several: bool) -> str:

@@ -1,5 +1,5 @@
-"""A proposed dish, worked out whole: its recipe, where it stands in each window, which targets it meets, what it asks
-for, and what is to be said of it."""
+"""A proposed dish, worked out whole: its recipe, where it stands in each window, which targets it
+meets, what it asks for, and what is to be said of it."""
 
 from __future__ import annotations
 
@@ -23,8 +23,8 @@ from fresh_ladle.core.words.sentences import capitalized, listed
 
 DRESSING = "Dressing"
 LOUD, LOUDEST = 0.9, 3.0
-"""Share of the most of a strong food from which it speaks loudly, and grams in 100 g up to which a most is that of a
-strong food."""
+"""Share of the most of a strong food from which it speaks loudly, and grams in 100 g up to which a
+most is that of a strong food."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +43,8 @@ class Part:
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """Where a proposal stands in one window: its stimulus, the window, and its steps from the window's middle."""
+    """Where a proposal stands in one window: its stimulus, the window, and its steps from the
+    window's middle."""
 
     window: Window
     value: float
@@ -57,8 +58,8 @@ class Standing:
 
 @dataclass(frozen=True, slots=True)
 class Proposal:
-    """A dish that does not exist yet. `meets` holds the chance for each target; `missing` the needed roles that
-    nobody plays."""
+    """A dish that does not exist yet. `meets` holds the chance for each target; `missing` the
+    needed roles that nobody plays."""
 
     name: str
     why: str
@@ -72,7 +73,8 @@ class Proposal:
     loud: tuple[str, ...]
     cost: float | None
     as_asked: bool
-    """Whether amounts, shares of roles, the size of the batch and what is to be bought are within what was asked."""
+    """Whether amounts, shares of roles, the size of the batch and what is to be bought are within
+    what was asked."""
 
     @property
     def buy(self) -> tuple[str, ...]:
@@ -84,7 +86,8 @@ class Proposal:
         return tuple((p.option.stock.food.key, p.option.rung.text) for p in self.parts)
 
     def in_window(self) -> bool:
-        """Whether every taste lies in the window of the kind, and every role that is needed is played."""
+        """Whether every taste lies in the window of the kind, and every role that is needed is
+        played."""
         return self.as_asked and not self.missing and all(s.inside for s in self.standings.values())
 
     def meets_all(self, chance: float) -> bool:
@@ -124,7 +127,8 @@ def worked_out(
     recipe, ordered = _recipe(options, request, formula)
     after = appraise(recipe, knowledge)
     parts = tuple(
-        Part(o.stock.role, o, line.id, _grams(after, line.id)) for o, line in zip(ordered, recipe.lines, strict=True)
+        Part(o.stock.role, o, line.id, _grams(after, line.id))
+        for o, line in zip(ordered, recipe.lines, strict=True)
     )
     windows = knowledge.windows.get(request.kind, {})
     played = {p.role.id for p in parts}
@@ -156,10 +160,15 @@ def _standing(after: Appraisal, window: Window) -> Standing:
     return Standing(window, value, steps, (low, high))
 
 
-def _recipe(options: Sequence[Option], request: ComposeRequest, formula: Formula) -> tuple[Recipe, list[Option]]:
-    """The recipe in the order of the roles, the dressing of a salad last, with its method and a name."""
+def _recipe(
+    options: Sequence[Option], request: ComposeRequest, formula: Formula
+) -> tuple[Recipe, list[Option]]:
+    """The recipe in the order of the roles, the dressing of a salad last, with its method and a
+    name."""
     places = {role.id: n for n, role in enumerate(formula.roles)}
-    ordered = sorted(options, key=lambda o: (o.stock.role.dressing, places[o.stock.role.id], -o.rung.grams))
+    ordered = sorted(
+        options, key=lambda o: (o.stock.role.dressing, places[o.stock.role.id], -o.rung.grams)
+    )
     lines = tuple(
         line_of(option, f"l{n}", DRESSING if option.stock.role.dressing else "")
         for n, option in enumerate(ordered, start=1)
@@ -181,21 +190,30 @@ def _recipe(options: Sequence[Option], request: ComposeRequest, formula: Formula
 def title_of(options: Sequence[Option], kind: str) -> str:
     """What the dish would be called: its main food, what speaks most beside it, and its kind."""
     kind_name = KINDS[kind].name
-    speaking = [o for o in options if o.stock.role.id in _SPEAKING and o.stock.food.key not in ALWAYS]
+    speaking = [
+        o for o in options if o.stock.role.id in _SPEAKING and o.stock.food.key not in ALWAYS
+    ]
     first = next((o for o in options if o.stock.role.id in ("base", "leaf")), None)
     if first is None and kind in ("vinaigrette", "herb-nut-paste"):
         first = next((o for o in options if o.stock.role.id in ("acid", "herb")), None)
     second = max(
-        (o for o in speaking if o is not first), key=lambda o: _SPEAKING.get(o.stock.role.id, 0.0), default=None
+        (o for o in speaking if o is not first),
+        key=lambda o: _SPEAKING.get(o.stock.role.id, 0.0),
+        default=None,
     )
     named = [name for o in (first, second) if o is not None and (name := _plain(o))]
-    short = {"nut or seed dressing": "dressing", "herb and nut paste": "paste", "pasta or potato salad": "salad"}
+    short = {
+        "nut or seed dressing": "dressing",
+        "herb and nut paste": "paste",
+        "pasta or potato salad": "salad",
+    }
     word = short.get(kind_name, kind_name.rsplit(" ", 1)[-1])
     return capitalized(f"{listed(named)} {word}".strip())
 
 
 _SPEAKING = {
-    "vegetable": 9.0, "savory": 8.5, "herb": 8.0, "cheese": 7.5, "rich": 7.0, "fresh": 6.5, "protein": 6.2,
+    "vegetable": 9.0, "savory": 8.5, "herb": 8.0, "cheese": 7.5, "rich": 7.0, "fresh": 6.5,
+    "protein": 6.2,
     "juicy": 6.0, "nut": 5.8, "leaf": 5.5, "accent": 5.0, "aromatic": 4.0, "hot": 3.5, "crisp": 3.0,
     "emulsifier": 2.5, "spice": 2.0, "crunch": 1.5,
 }  # fmt: skip
@@ -214,8 +232,10 @@ def _plain(option: Option) -> str:
 
 
 _UNSAID = (
-    "fresh ", "cooked ", "raw ", "canned ", "plain ", "boiled ", "dried ", "ground ", "leftover ", "cold ", "frozen ",
-    " juice", "white vinegar", " vinegar", "vinegar", "refined ", "salted ", "unsalted ", "extra-virgin ",
+    "fresh ", "cooked ", "raw ", "canned ", "plain ", "boiled ", "dried ", "ground ", "leftover ",
+    "cold ", "frozen ",
+    " juice", "white vinegar", " vinegar", "vinegar", "refined ", "salted ", "unsalted ",
+    "extra-virgin ",
 )  # fmt: skip
 
 
@@ -232,12 +252,16 @@ def _loud(parts: Sequence[Part], request: ComposeRequest, knowledge: Knowledge) 
 
 
 def said_of(proposal: Proposal) -> list[str]:
-    """What is missing or fights, each as a sentence; while a needed role is empty, its tastes say nothing."""
+    """What is missing or fights, each as a sentence; while a needed role is empty, its tastes say
+    nothing."""
     if proposal.missing:
         return [f"Missing: {role_words(r)}." for r in proposal.missing]
     found = [i.text for i in proposal.out]
     if len(proposal.loud) > 1:
-        found.append(f"{capitalized(listed(proposal.loud))} speak loudly at once: add the last of them to taste.")
+        found.append(
+            f"{capitalized(listed(proposal.loud))} speak loudly at once: add the last of them to"
+            " taste."
+        )
     return found
 
 
@@ -247,6 +271,7 @@ def role_words(role: Role) -> str:
 
 
 _ROLE_WORDS = {
-    "base": "the base", "leaf": "leaves", "nut": "nuts or seeds", "herb": "herbs", "acid": "an acid", "fat": "a fat",
+    "base": "the base", "leaf": "leaves", "nut": "nuts or seeds", "herb": "herbs",
+    "acid": "an acid", "fat": "a fat",
     "liquid": "a liquid",
 }  # fmt: skip

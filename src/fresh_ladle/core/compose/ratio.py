@@ -1,8 +1,9 @@
-"""How far one thing can stand for another: two lines or components held together, one step of the kitchen at a time.
+"""How far one thing can stand for another: two lines or components held together, one step of the
+kitchen at a time.
 
-Each point is the recipe with amounts a cook would measure, worked out like any other; together the two sides weigh what
-they weigh now, as near as measures allow. One line alone is walked through its own amounts: how strong it may be.
-"""
+Each point is the recipe with amounts a cook would measure, worked out like any other; together the
+two sides weigh what they weigh now, as near as measures allow. One line alone is walked through its
+own amounts: how strong it may be."""
 
 from __future__ import annotations
 
@@ -42,8 +43,8 @@ PARTS = tuple(Fraction(n, 8) for n in range(17))
 
 @dataclass(frozen=True, slots=True)
 class RatioSide:
-    """One of the two: lines of the recipe, or a line that is not in it yet (`fresh`). `amounts` limits a line that is
-    walked alone, in grams."""
+    """One of the two: lines of the recipe, or a line that is not in it yet (`fresh`). `amounts`
+    limits a line that is walked alone, in grams."""
 
     name: str
     line_ids: tuple[str, ...] = ()
@@ -53,8 +54,9 @@ class RatioSide:
 
 @dataclass(frozen=True, slots=True)
 class RatioPoint:
-    """The recipe at one point. `share` is that of the second side in both by weight, 0 to 1; for a line alone its grams
-    against the most that is drawn. `changed` are the lines that differ from the recipe as it stands."""
+    """The recipe at one point. `share` is that of the second side in both by weight, 0 to 1; for a
+    line alone its grams against the most that is drawn. `changed` are the lines that differ from
+    the recipe as it stands."""
 
     share: float
     recipe: Recipe
@@ -71,7 +73,8 @@ class RatioPoint:
 
 @dataclass(frozen=True, slots=True)
 class Ratio:
-    """All points, from none of the second side to none of the first; `now` is where the recipe stands among them."""
+    """All points, from none of the second side to none of the first; `now` is where the recipe
+    stands among them."""
 
     first: RatioSide
     second: RatioSide | None
@@ -83,7 +86,8 @@ class Ratio:
         return [t for t in self.points[0].meets if all(p.meets[t] < chance for p in self.points)]
 
     def stretches(self, chance: float, besides: Collection[Target] = ()) -> list[tuple[int, int]]:
-        """Runs of neighboring points that meet every target, but for those named, as first and last place."""
+        """Runs of neighboring points that meet every target, but for those named, as first and last
+        place."""
         found: list[tuple[int, int]] = []
         for place, point in enumerate(self.points):
             if any(p < chance for t, p in point.meets.items() if t not in besides):
@@ -96,7 +100,8 @@ class Ratio:
 
 
 def side_called(text: str, now: Appraisal, reader: Reader) -> RatioSide:
-    """The lines, the component or the food that words name; an amount in front limits a line that is walked alone.
+    """The lines, the component or the food that words name; an amount in front limits a line that
+    is walked alone.
 
     Raises RecipeError when they name nothing, or more lines than one that are no component.
     """
@@ -105,7 +110,11 @@ def side_called(text: str, now: Appraisal, reader: Reader) -> RatioSide:
     if component is not None:
         return RatioSide(component, tuple(x.id for x in recipe.lines if x.component == component))
     reading = next(iter(reader.read_line(words, "", recipe.region)), None)
-    limits = _limits(reading.line, reader, recipe) if reading is not None and reading.line.amount else None
+    limits = (
+        _limits(reading.line, reader, recipe)
+        if reading is not None and reading.line.amount
+        else None
+    )
     plain = reading.line.named if limits is not None and reading is not None else words
     ids = frozenset(x.id for x in recipe.lines if plain.lower() in (x.id, x.named.lower()))
     try:
@@ -115,7 +124,9 @@ def side_called(text: str, now: Appraisal, reader: Reader) -> RatioSide:
             meant = {reading.line.food, *(c.food for c in reading.alternatives)} - {None}
             families = {reader.pantry[key].family or key for key in meant if key is not None}
             ids = frozenset(
-                p.line.id for p in now.portions if p.food is not None and (p.food.family or p.food.key) in families
+                p.line.id
+                for p in now.portions
+                if p.food is not None and (p.food.family or p.food.key) in families
             )
     if len(ids) > 1:
         names = ", ".join(x.text for x in recipe.lines if x.id in ids)
@@ -126,19 +137,31 @@ def side_called(text: str, now: Appraisal, reader: Reader) -> RatioSide:
         return RatioSide(line.named or line.text, (line_id,), amounts=limits)
     food = reader.pantry.get(reading.line.food) if reading is not None else None
     if food is None or reading is None or reading.line.confidence < 0.45:
-        raise RecipeError(f"no line or part of {recipe.title} is called {text!r}, and no food either")
+        raise RecipeError(
+            f"no line or part of {recipe.title} is called {text!r}, and no food either"
+        )
     (fresh_id,) = recipe.fresh_ids(1)
-    return RatioSide(food.kitchen_name, fresh=replace(reading.line, id=fresh_id, amount="", named=food.kitchen_name))
+    return RatioSide(
+        food.kitchen_name,
+        fresh=replace(reading.line, id=fresh_id, amount="", named=food.kitchen_name),
+    )
 
 
 def _limits(line: Line, reader: Reader, recipe: Recipe) -> tuple[float, float] | None:
-    """The least and most grams that "1 to 3 tsp horseradish" speaks of; None for a single amount."""
+    """The least and most grams that "1 to 3 tsp horseradish" speaks of; None for a single
+    amount."""
     food = reader.pantry.get(line.food)
     try:
         amount = parse_amount(line.amount)
-        if food is None or amount.count is None or amount.count.count.high <= amount.count.count.low:
+        if (
+            food is None
+            or amount.count is None
+            or amount.count.count.high <= amount.count.count.low
+        ):
             return None
-        one = weigh(amount, food, line.remarks, recipe.region).grams.value / amount.count.count.value
+        one = (
+            weigh(amount, food, line.remarks, recipe.region).grams.value / amount.count.count.value
+        )
     except (BadQuantity, UnitMisfit):
         return None
     return one * amount.count.count.low * 0.999, one * amount.count.count.high * 1.001
@@ -154,16 +177,22 @@ def ratio(
 ) -> Ratio:
     """Every point from none of the second to none of the first, or of one line from little to much.
 
-    Raises RecipeError where a side has no weight, both are the same, or an amount cannot be stepped.
-    """
+    Raises RecipeError where a side has no weight, both are the same, or an amount cannot be
+    stepped."""
     if second is not None and set(first.line_ids) & set(second.line_ids):
         raise RecipeError("the two sides are the same line: name two that differ")
     if first.fresh is not None:
-        raise RecipeError(f"{first.name!r} is not in {now.recipe.title}: name a line that is there first")
+        raise RecipeError(
+            f"{first.name!r} is not in {now.recipe.title}: name a line that is there first"
+        )
     mine = _grams(now, first)
     if mine <= 0:
         raise RecipeError(f"{first.name} weighs nothing here: give it an amount first")
-    wanted = _walked_alone(now, first, mine, knowledge) if second is None else _held(now, first, second, knowledge)
+    wanted = (
+        _walked_alone(now, first, mine, knowledge)
+        if second is None
+        else _held(now, first, second, knowledge)
+    )
     whole = max(w[1] for w in wanted) if second is None else 1.0
     points = []
     for amounts, weight in wanted:
@@ -175,10 +204,13 @@ def ratio(
 
 
 Amounts = Mapping[str, str | None]
-"""By line id the amount it is given, in a cook's words; None takes it out. Empty for the recipe as it stands."""
+"""By line id the amount it is given, in a cook's words; None takes it out. Empty for the recipe as
+it stands."""
 
 
-def _walked_alone(now: Appraisal, side: RatioSide, mine: float, knowledge: Knowledge) -> list[tuple[Amounts, float]]:
+def _walked_alone(
+    now: Appraisal, side: RatioSide, mine: float, knowledge: Knowledge
+) -> list[tuple[Amounts, float]]:
     low, high = side.amounts or (0.0, STRONGER * mine)
     steps = [s for s in _steps(now, side, max(high, mine), knowledge) if low <= s[1] <= high]
     if side.amounts is None:
@@ -186,7 +218,9 @@ def _walked_alone(now: Appraisal, side: RatioSide, mine: float, knowledge: Knowl
     return _thinned([*(s for s in steps if abs(s[1] - mine) > 0.02 * mine), ({}, mine)])
 
 
-def _held(now: Appraisal, first: RatioSide, second: RatioSide, knowledge: Knowledge) -> list[tuple[Amounts, float]]:
+def _held(
+    now: Appraisal, first: RatioSide, second: RatioSide, knowledge: Knowledge
+) -> list[tuple[Amounts, float]]:
     """Pairs of amounts that together weigh what both weigh now."""
     mine, other = _grams(now, first), _grams(now, second)
     both = mine + other
@@ -223,10 +257,14 @@ def _grams(now: Appraisal, side: RatioSide) -> float:
     return sum(p.in_bowl.value for p in now.portions if p.line.id in side.line_ids)
 
 
-def _steps(now: Appraisal, side: RatioSide, most: float, knowledge: Knowledge) -> list[tuple[Amounts, float]]:
+def _steps(
+    now: Appraisal, side: RatioSide, most: float, knowledge: Knowledge
+) -> list[tuple[Amounts, float]]:
     """Amounts of a side, each with its grams in the bowl, smallest first, up to the most."""
     if side.fresh is not None:
-        return _line_steps(now, side.fresh, rungs_of_food(knowledge.pantry[side.fresh.food or ""]), most, knowledge)
+        return _line_steps(
+            now, side.fresh, rungs_of_food(knowledge.pantry[side.fresh.food or ""]), most, knowledge
+        )
     if len(side.line_ids) == 1:
         line = now.recipe.line(side.line_ids[0])
         food = knowledge.pantry.get(line.food)
@@ -237,7 +275,11 @@ def _steps(now: Appraisal, side: RatioSide, most: float, knowledge: Knowledge) -
     for part in PARTS[1:]:
         amounts = _component_amounts(now, side, float(part))
         recipe = _with(now.recipe, amounts, (side,))
-        grams = sum(p.in_bowl.value for p in appraise(recipe, knowledge).portions if p.line.id in side.line_ids)
+        grams = sum(
+            p.in_bowl.value
+            for p in appraise(recipe, knowledge).portions
+            if p.line.id in side.line_ids
+        )
         if 0 < grams <= most * (1 + TOGETHER):
             found.append((amounts, grams))
     return found
@@ -250,12 +292,15 @@ def _component_amounts(now: Appraisal, side: RatioSide, part: float) -> Amounts:
         try:
             amounts[line_id] = scaled(line.amount, part)
         except (BadQuantity, AssertionError):
-            raise RecipeError(f"{line.text!r} has no amount that can be stepped: give it one first") from None
+            raise RecipeError(
+                f"{line.text!r} has no amount that can be stepped: give it one first"
+            ) from None
     return amounts
 
 
 def _rungs_up_to(now: Appraisal, line: Line, most: float) -> list[Rung]:
-    """The amounts of a line's own measure, up to grams that may be more than twice what it holds."""
+    """The amounts of a line's own measure, up to grams that may be more than twice what it
+    holds."""
     portion = now.portion(line.id)
     assert portion.food is not None
     mine = portion.in_bowl.value
@@ -268,7 +313,10 @@ def _rungs_up_to(now: Appraisal, line: Line, most: float) -> list[Rung]:
     own = rungs_of_line(replace(line, amount=amount), portion.food, now.recipe.region)
     if parse_amount(line.amount).unit in CONTAINERS:
         # Between whole and half cans a cook goes by the cup.
-        own = [*own, *(r for r in rungs_of_food(portion.food, region=now.recipe.region) if r.unit == "cup")]
+        own = [
+            *own,
+            *(r for r in rungs_of_food(portion.food, region=now.recipe.region) if r.unit == "cup"),
+        ]
     return sorted(own, key=lambda r: r.grams)
 
 
@@ -290,7 +338,8 @@ def _line_steps(
 
 
 def _with(recipe: Recipe, amounts: Amounts, sides: Iterable[RatioSide | None]) -> Recipe:
-    """The recipe with the amounts given; a line that is not in it yet comes in after the first side's last."""
+    """The recipe with the amounts given; a line that is not in it yet comes in after the first
+    side's last."""
     there = [side for side in sides if side is not None]
     for side in there:
         if side.fresh is not None and (amount := amounts.get(side.fresh.id)) is not None:
@@ -317,7 +366,11 @@ def _point(
 ) -> RatioPoint:
     after = appraise(recipe, knowledge) if amounts else now
     said = tuple(
-        f"no {now.recipe.line(i).named or now.recipe.line(i).text}" if a is None else recipe.line(i).text
+        (
+            f"no {now.recipe.line(i).named or now.recipe.line(i).text}"
+            if a is None
+            else recipe.line(i).text
+        )
         for i, a in amounts.items()
         if a is not None or any(x.id == i for x in now.recipe.lines)
     )
@@ -334,11 +387,14 @@ def _point(
 
 
 def how_far(found: Ratio, chance: float) -> str:
-    """What the drawing answers, in a sentence; it speaks of the steps that were worked out, and of nothing between."""
+    """What the drawing answers, in a sentence; it speaks of the steps that were worked out, and of
+    nothing between."""
     points, stretches = found.points, found.stretches(chance)
     count = f"of the {len(points)} steps worked out"
     if not points[0].meets:
-        noticed = [p for p in points if max((abs(s) for s in p.steps.steps.values()), default=0.0) < 1.0]
+        noticed = [
+            p for p in points if max((abs(s) for s in p.steps.steps.values()), default=0.0) < 1.0
+        ]
         return (
             f"{len(noticed)} {count} taste the same to most: from {_amounts(found, noticed[0])} to"
             f" {_amounts(found, noticed[-1])}. Set targets to see how far they allow it to go."
@@ -347,7 +403,10 @@ def how_far(found: Ratio, chance: float) -> str:
         return f"Every target is met {_told(found, stretches)}."
     never = found.never_met(chance)
     if not never:
-        return f"None {count} meets every target. Nearest: {_amounts(found, min(points, key=_missed))}."
+        return (
+            f"None {count} meets every target. Nearest:"
+            f" {_amounts(found, min(points, key=_missed))}."
+        )
     words = " or ".join(_limit_words(t) for t in never)
     rest = found.stretches(chance, never) if len(never) < len(points[0].meets) else []
     others = f" The other targets are met {_told(found, rest)}." if rest else ""
@@ -356,9 +415,14 @@ def how_far(found: Ratio, chance: float) -> str:
 
 def _told(found: Ratio, stretches: Sequence[tuple[int, int]]) -> str:
     told = [
-        f"at {_amounts(found, found.points[low])}"
-        if low == high
-        else f"from {_amounts(found, found.points[low])} to {_amounts(found, found.points[high])}"
+        (
+            f"at {_amounts(found, found.points[low])}"
+            if low == high
+            else (
+                f"from {_amounts(found, found.points[low])} to"
+                f" {_amounts(found, found.points[high])}"
+            )
+        )
         for low, high in stretches
     ]
     return ", and ".join(told)

@@ -1,4 +1,5 @@
-"""How strong each axis is perceived: its stimulus, changed by what else is in the mix and by how cold it is served."""
+"""How strong each axis is perceived: its stimulus, changed by what else is in the mix and by how
+cold it is served."""
 
 from __future__ import annotations
 
@@ -36,7 +37,9 @@ class _Effects:
     def factors(self, plain: Rows) -> Rows:
         """What they do together to each axis of `on`: shape (mixes, axes acted on)."""
         amount = plain[:, self._by]
-        return np.multiply.reduceat(1 + self._size * amount / (amount + self._half), self._starts, axis=1)
+        return np.multiply.reduceat(
+            1 + self._size * amount / (amount + self._half), self._starts, axis=1
+        )
 
 
 _LIFTING = _Effects([e for e in INTERACTIONS if e.size > 0])
@@ -45,7 +48,8 @@ _AROMA, _SWEET = AXIS_IDS.index("aroma"), AXIS_IDS.index("sweet")
 
 
 def effective(stimuli: Mapping[str, Stimulus], celsius: float = USUAL_CELSIUS) -> dict[str, float]:
-    """The concentration that would taste as strong on its own, by axis, in the unit of the stimulus."""
+    """The concentration that would taste as strong on its own, by axis, in the unit of the
+    stimulus."""
     plain = np.array([[stimuli[axis].value for axis in AXIS_IDS]])
     return dict(zip(AXIS_IDS, perceived(plain, celsius)[0].tolist(), strict=True))
 
@@ -53,8 +57,8 @@ def effective(stimuli: Mapping[str, Stimulus], celsius: float = USUAL_CELSIUS) -
 def perceived(plain: Rows, celsius: float = USUAL_CELSIUS) -> Rows:
     """The same for many mixes at once, from plain stimuli of shape (mixes, axes).
 
-    All effects start from the plain stimuli, so their order does not matter. An axis never goes below 0.
-    """
+    All effects start from the plain stimuli, so their order does not matter. An axis never goes
+    below 0."""
     found = plain.copy()
     found[:, _LIFTING.on] *= np.minimum(_LIFTING.factors(plain), MAX_SALT_LIFT)
     found[:, _HOLDING.on] *= _HOLDING.factors(plain)

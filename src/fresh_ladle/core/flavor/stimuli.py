@@ -1,4 +1,5 @@
-"""The nine stimuli of a finished mix: physical concentrations, linear in grams, and who makes them."""
+"""The nine stimuli of a finished mix: physical concentrations, linear in grams, and who makes
+them."""
 
 from __future__ import annotations
 
@@ -24,8 +25,8 @@ from fresh_ladle.core.recipes.aside import Aside
 
 @dataclass(frozen=True, slots=True)
 class Stimulus:
-    """One stimulus per 100 g of mix. `by_line` maps line id to its part; `unknown` names foods without taste
-    figures."""
+    """One stimulus per 100 g of mix. `by_line` maps line id to its part; `unknown` names foods
+    without taste figures."""
 
     axis: str
     value: float
@@ -34,7 +35,8 @@ class Stimulus:
 
 
 def potency(axis: str, rank: float) -> float:
-    """Potency of a 0 to 10 rank on an axis: two to two and a half times as much with each point, nothing at 0."""
+    """Potency of a 0 to 10 rank on an axis: two to two and a half times as much with each point,
+    nothing at 0."""
     return float(POTENCY_BASE[axis] ** rank) - 1.0
 
 
@@ -50,7 +52,8 @@ def _salt_per_100_g(food: Food) -> float | None:
 
 
 def per_100_g_of_food(food: Food, axis: str) -> float | None:
-    """What 100 g of a food brings to an axis; None when it is not known. For `savory`, glutamate alone."""
+    """What 100 g of a food brings to an axis; None when it is not known. For `savory`, glutamate
+    alone."""
     if axis == "salt":
         return _salt_per_100_g(food)
     if axis == "rich":
@@ -62,7 +65,8 @@ def per_100_g_of_food(food: Food, axis: str) -> float | None:
 
 
 def brought(portion: Portion, axis: str) -> float | None:
-    """What a line brings to an axis, as grams × figure per 100 g, tasting as it was prepared; None when not known."""
+    """What a line brings to an axis, as grams × figure per 100 g, tasting as it was prepared; None
+    when not known."""
     if portion.food is None:
         return None
     if portion.taste is not None and axis in _OF_TASTE:
@@ -84,12 +88,14 @@ _OF_TASTE: dict[str, Callable[[Taste], float]] = {
 
 
 def is_derived(food: Food, axis: str) -> bool:
-    """True when the figure is not a taste figure but follows from the composition (salt from sodium, rich from fat)."""
+    """True when the figure is not a taste figure but follows from the composition (salt from
+    sodium, rich from fat)."""
     return axis in ("salt", "rich") or (axis == "sweet" and food.taste is None)
 
 
 def stimuli(portions: Sequence[Portion], yield_grams: float | None = None) -> dict[str, Stimulus]:
-    """All nine stimuli per 100 g of what is in the bowl, or of a measured yield. An empty bowl has none."""
+    """All nine stimuli per 100 g of what is in the bowl, or of a measured yield. An empty bowl has
+    none."""
     mass = yield_grams or sum(p.in_bowl.value for p in portions)
     if mass <= 0:
         return {axis: Stimulus(axis, 0.0) for axis in AXIS_IDS}
@@ -119,19 +125,22 @@ def _linear(portions: Sequence[Portion], axis: str, mass: float) -> Stimulus:
 def on_the_surface(portion: Portion) -> bool:
     """Whether a line lies on top, where its salt is tasted first."""
     said = " ".join(portion.line.remarks)
-    return Aside.GARNISH in portion.line.asides or bool(re.search(r"\bon top\b|\bsurface\b|\bfinishing\b", said, re.I))
+    return Aside.GARNISH in portion.line.asides or bool(
+        re.search(r"\bon top\b|\bsurface\b|\bfinishing\b", said, re.I)
+    )
 
 
 def water_share(food: Food) -> float:
-    """Grams of water in a gram of food: what its protein, fat and carbohydrate leave; ash is counted as a hundredth."""
+    """Grams of water in a gram of food: what its protein, fat and carbohydrate leave; ash is
+    counted as a hundredth."""
     figures = food.per_100_g
     solids = sum(figures[n] or 0.0 for n in ("protein_g", "fat_g", "carbohydrate_g")) + 1.0
     return max(0.0, 1.0 - min(solids, 100.0) / 100) if food.key != "water" else 1.0
 
 
 def _less_free_water(portions: Sequence[Portion], body: Stimulus, mass: float) -> Stimulus:
-    """Body falls as the solids do, to the power 0.8: the same thickener holds less in a wetter mix (model choice,
-    C)."""
+    """Body falls as the solids do, to the power 0.8: the same thickener holds less in a wetter mix
+    (model choice, C)."""
     water = sum(
         water_share(p.food) * p.counted.value + (p.in_bowl.value - p.counted.value)
         for p in portions
@@ -139,7 +148,9 @@ def _less_free_water(portions: Sequence[Portion], body: Stimulus, mass: float) -
     )
     solids = max(0.01, 1.0 - max(0.0, water) / mass)
     held = solids**0.8
-    return Stimulus("body", body.value * held, {k: v * held for k, v in body.by_line.items()}, body.unknown)
+    return Stimulus(
+        "body", body.value * held, {k: v * held for k, v in body.by_line.items()}, body.unknown
+    )
 
 
 def nucleotides_mg(portion: Portion) -> float:
@@ -151,10 +162,12 @@ def nucleotides_mg(portion: Portion) -> float:
 
 
 def _with_synergy(portions: Sequence[Portion], glutamate: Stimulus, mass: float) -> Stimulus:
-    """Lifts the glutamate of the mix by its nucleotides, y = u + 1218·u·v in g per 100 g, shared out as the glutamate
-    is."""
+    """Lifts the glutamate of the mix by its nucleotides, y = u + 1218·u·v in g per 100 g, shared
+    out as the glutamate is."""
     nucleotide_mg = sum(nucleotides_mg(p) for p in portions) / mass
     lift = 1.0 + SYNERGY * nucleotide_mg / 1000
     value = min(glutamate.value * lift, SAVORY_CEILING_MG)
     scale = value / glutamate.value if glutamate.value else 1.0
-    return Stimulus("savory", value, {k: v * scale for k, v in glutamate.by_line.items()}, glutamate.unknown)
+    return Stimulus(
+        "savory", value, {k: v * scale for k, v in glutamate.by_line.items()}, glutamate.unknown
+    )

@@ -1,8 +1,8 @@
 """Steps of texture: what is noticed when what carries body, cling, cream, crunch or juice goes.
 
-The figures are those of one cook (grade C): steps when a quarter, half or all of a carrier goes and nothing takes its
-place. What may stand in for it does so gram for gram of its own ratio. Steps of one axis add up, to 6 at most.
-"""
+The figures are those of one cook (grade C): steps when a quarter, half or all of a carrier goes and
+nothing takes its place. What may stand in for it does so gram for gram of its own ratio. Steps of
+one axis add up, to 6 at most."""
 
 from __future__ import annotations
 
@@ -18,8 +18,9 @@ _SHARES = (0.0, 0.25, 0.5, 1.0)
 
 @dataclass(frozen=True, slots=True)
 class Carrier:
-    """What some foods, by key, carry in one kind of dish. `steps` are those when a quarter, half and all of it goes;
-    `noticed_from` grams per 100 g of the dish; `stand_ins` mixtures, each grams by key for one gram that goes."""
+    """What some foods, by key, carry in one kind of dish. `steps` are those when a quarter, half
+    and all of it goes; `noticed_from` grams per 100 g of the dish; `stand_ins` mixtures, each grams
+    by key for one gram that goes."""
 
     foods: frozenset[str]
     axis: str
@@ -32,15 +33,18 @@ class Carrier:
 def texture_steps(
     before: Mapping[str, float], after: Mapping[str, float], carriers: Sequence[Carrier]
 ) -> dict[str, float]:
-    """Steps by axis from one bowl to another, each grams by key of a food, 0 where nothing is noticed. A food counts
-    with the first carrier that names it."""
+    """Steps by axis from one bowl to another, each grams by key of a food, 0 where nothing is
+    noticed. A food counts with the first carrier that names it."""
     steps = dict.fromkeys(TEXTURES, 0.0)
     whole, now = sum(before.values()), sum(after.values())
     if whole <= 0 or now <= 0:
         return steps
     # In a smaller bowl what is gone is gone; in a larger one what is there is spread thinner.
     now = max(now, whole)
-    came = {key: max(0.0, after.get(key, 0.0) / now - before.get(key, 0.0) / whole) for key in {*before, *after}}
+    came = {
+        key: max(0.0, after.get(key, 0.0) / now - before.get(key, 0.0) / whole)
+        for key in {*before, *after}
+    }
     counted: set[str] = set()
     for carrier in carriers:
         held = [key for key in carrier.foods & before.keys() if key not in counted]
@@ -59,7 +63,8 @@ def texture_steps(
 def _stood_in(carrier: Carrier, came: Mapping[str, float]) -> float:
     """The share of the bowl of the carrier that what came in stands for."""
     return sum(
-        min(came.get(key, 0.0) / grams for key, grams in mixture.items() if grams > 0) for mixture in carrier.stand_ins
+        min(came.get(key, 0.0) / grams for key, grams in mixture.items() if grams > 0)
+        for mixture in carrier.stand_ins
     )
 
 

@@ -1,9 +1,10 @@
-"""How sure a step of taste is: the doubt of the amounts, carried through to the steps between two versions.
+"""How sure a step of taste is: the doubt of the amounts, carried through to the steps between two
+versions.
 
-A relative error e of line i moves the stimulus S of a mix of mass M by (s_i − S·m_i/M)·e, with s_i what the line brings
-and m_i its mass. A line that stands unchanged in both versions carries one error through both, so that most of its
-doubt drops out of the difference; lines that differ err on their own. First order, 90% range.
-"""
+A relative error e of line i moves the stimulus S of a mix of mass M by (s_i − S·m_i/M)·e, with s_i
+what the line brings and m_i its mass. A line that stands unchanged in both versions carries one
+error through both, so that most of its doubt drops out of the difference; lines that differ err on
+their own. First order, 90% range."""
 
 from __future__ import annotations
 
@@ -25,11 +26,15 @@ def step_ranges(
     before: tuple[Sequence[Portion], Flavor],
     setting: Setting = Setting.FROM_MEMORY,
 ) -> dict[str, tuple[float, float]]:
-    """Low and high end of the steps on each axis; `now` and `before` are the portions and the stimuli of a version."""
+    """Low and high end of the steps on each axis; `now` and `before` are the portions and the
+    stimuli of a version."""
     found = {}
     held_now, held_before = _held(now[0]), _held(before[0])
     for axis in AXES:
-        later, earlier = _sensitivities(axis, held_now, now[1]), _sensitivities(axis, held_before, before[1])
+        later, earlier = (
+            _sensitivities(axis, held_now, now[1]),
+            _sensitivities(axis, held_before, before[1]),
+        )
         variance = 0.0
         for line_id in later.keys() | earlier.keys():
             amount_now, slope_now, sd_now = later.get(line_id, ("", 0.0, 0.0))
@@ -45,8 +50,8 @@ def step_ranges(
 
 
 def _held(portions: Sequence[Portion]) -> dict[str, tuple[str, float, float]]:
-    """By line that is eaten: its amount and food in words, its share of the mass, and its error's relative
-    deviation."""
+    """By line that is eaten: its amount and food in words, its share of the mass, and its error's
+    relative deviation."""
     mass = sum(p.in_bowl.value for p in portions) or 1.0
     return {
         p.line.id: (
@@ -62,10 +67,15 @@ def _held(portions: Sequence[Portion]) -> dict[str, tuple[str, float, float]]:
 def _sensitivities(
     axis: Axis, held: Mapping[str, tuple[str, float, float]], flavor: Flavor
 ) -> dict[str, tuple[str, float, float]]:
-    """By line: its amount and food in words, d ln(stimulus) by its relative error, and that error's deviation."""
+    """By line: its amount and food in words, d ln(stimulus) by its relative error, and that error's
+    deviation."""
     stimulus = flavor[axis.id]
     whole = stimulus.value + axis.floor
     return {
-        line_id: (same, (stimulus.by_line.get(line_id, 0.0) - stimulus.value * share) / whole, deviation)
+        line_id: (
+            same,
+            (stimulus.by_line.get(line_id, 0.0) - stimulus.value * share) / whole,
+            deviation,
+        )
         for line_id, (same, share, deviation) in held.items()
     }

@@ -1,4 +1,5 @@
-"""The well-liked window of a kind of dish on each axis, and in words what is missing when a dish leaves it."""
+"""The well-liked window of a kind of dish on each axis, and in words what is missing when a dish
+leaves it."""
 
 from __future__ import annotations
 
@@ -11,8 +12,8 @@ from fresh_ladle.core.foods.food import Grade
 
 @dataclass(frozen=True, slots=True)
 class Window:
-    """Where a well-liked dish of one kind lies on one axis: `low` to `high`, in the unit of the stimulus. `eaters` says
-    how a practice's own eaters have moved it, where they have."""
+    """Where a well-liked dish of one kind lies on one axis: `low` to `high`, in the unit of the
+    stimulus. `eaters` says how a practice's own eaters have moved it, where they have."""
 
     kind: str
     axis: str
@@ -29,7 +30,8 @@ class Window:
 
 @dataclass(frozen=True, slots=True)
 class Imbalance:
-    """What is out of balance: the role that is missing or loud, the axes that show it, and a sentence for a cook."""
+    """What is out of balance: the role that is missing or loud, the axes that show it, and a
+    sentence for a cook."""
 
     role: str
     axes: tuple[str, ...]
@@ -37,14 +39,26 @@ class Imbalance:
 
 
 _RULES: tuple[tuple[str, dict[str, str], str], ...] = (
-    ("acid", {"sour": "low", "sweet": "high"}, "Sweet without sour: some lemon or vinegar would wake it."),
+    (
+        "acid",
+        {"sour": "low", "sweet": "high"},
+        "Sweet without sour: some lemon or vinegar would wake it.",
+    ),
     ("acid", {"sour": "low"}, "Little acid: it may taste flat and heavy."),
     ("fat", {"rich": "low", "sour": "high"}, "Sharp and thin: no fat rounds the acid."),
     ("fat", {"rich": "low"}, "Little fat: nothing carries the herbs or makes it round."),
     ("fat", {"rich": "high"}, "Heavy: more fat than such a dish usually has."),
-    ("sweet or spice", {"sour": "high", "sweet": "low"}, "Sharp: nothing sweet or spiced rounds the acid."),
+    (
+        "sweet or spice",
+        {"sour": "high", "sweet": "low"},
+        "Sharp: nothing sweet or spiced rounds the acid.",
+    ),
     ("acid", {"sour": "high"}, "Sharper than such a dish usually is."),
-    ("salt", {"salt": "low"}, "Little salt: without savor, acid or herbs to help it may taste dull."),
+    (
+        "salt",
+        {"salt": "low"},
+        "Little salt: without savor, acid or herbs to help it may taste dull.",
+    ),
     ("salt", {"salt": "high"}, "Saltier than such a dish usually is."),
     ("sweet or spice", {"sweet": "high"}, "Sweeter than such a dish usually is."),
     ("aromatic", {"aroma": "low"}, "No herb, zest or spice speaks."),
@@ -58,7 +72,8 @@ Windows = Mapping[str, Mapping[str, Window]]
 
 
 def imbalances(flavor: Mapping[str, Stimulus], windows: Mapping[str, Window]) -> list[Imbalance]:
-    """What leaves its window, most telling first. Axes with foods of unknown taste are not called low."""
+    """What leaves its window, most telling first. Axes with foods of unknown taste are not called
+    low."""
     sides = {}
     for axis, window in windows.items():
         side = window.side_of(flavor[axis].value)
@@ -66,7 +81,10 @@ def imbalances(flavor: Mapping[str, Stimulus], windows: Mapping[str, Window]) ->
             sides[axis] = side
     found, spoken = [], set[str]()
     for role, needs, text in _RULES:
-        if all(sides.get(axis) == side for axis, side in needs.items()) and not spoken & needs.keys():
+        if (
+            all(sides.get(axis) == side for axis, side in needs.items())
+            and not spoken & needs.keys()
+        ):
             found.append(Imbalance(role, tuple(needs), text))
             spoken |= needs.keys()
     return found

@@ -33,7 +33,8 @@ class Source:
 
 @dataclass(frozen=True, slots=True)
 class Measure:
-    """What one household measure of a food weighs, in grams. `unit` is a name such as `cup chopped` or `clove`."""
+    """What one household measure of a food weighs, in grams. `unit` is a name such as `cup chopped`
+    or `clove`."""
 
     unit: str
     grams: float
@@ -45,11 +46,11 @@ class Measure:
 
 @dataclass(frozen=True, slots=True)
 class Pack:
-    """A can, jar, bag or tub as it is sold in a region: its net weight, and what is in it once drained, in grams.
+    """A can, jar, bag or tub as it is sold in a region: its net weight, and what is in it once
+    drained, in grams.
 
-    `pack` is the word for it, `sizes` how it is called ("15 oz", "small"), `usual` whether it is meant when no size
-    is given.
-    """
+    `pack` is the word for it, `sizes` how it is called ("15 oz", "small"), `usual` whether it is
+    meant when no size is given."""
 
     pack: str
     sizes: tuple[str, ...]
@@ -73,8 +74,9 @@ class LooseBasis(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class LooseMeasure:
-    """What a word that measures nothing ("glug", "to coat", "no amount at all") comes to for a class of food, in
-    grams: always an estimate. `role` tells rows of one word apart, such as `topping`."""
+    """What a word that measures nothing ("glug", "to coat", "no amount at all") comes to for a
+    class of food, in grams: always an estimate. `role` tells rows of one word apart, such as
+    `topping`."""
 
     word: str
     basis: LooseBasis
@@ -88,9 +90,9 @@ class LooseMeasure:
 class Taste:
     """Taste figures per 100 g of food.
 
-    `acid_pct` g citric-acid equivalent; `sweet_pct` g sucrose equivalent; glutamate and nucleotide in mg; bitter, heat,
-    aroma and body are ranks of potency from 0 to 10, always estimates. `smells` are the families of its aroma.
-    """
+    `acid_pct` g citric-acid equivalent; `sweet_pct` g sucrose equivalent; glutamate and nucleotide
+    in mg; bitter, heat, aroma and body are ranks of potency from 0 to 10, always estimates.
+    `smells` are the families of its aroma."""
 
     acid_pct: float
     sweet_pct: float
@@ -107,10 +109,11 @@ class Taste:
 
 @dataclass(frozen=True, slots=True)
 class Traits:
-    """What a food brings besides figures. `added_sugar` is the share of its sugars that counts as added, 0 to 1.
+    """What a food brings besides figures. `added_sugar` is the share of its sugars that counts as
+    added, 0 to 1.
 
-    `may_contain` are allergens that some makers' packs hold and others' do not: only the pack can tell.
-    """
+    `may_contain` are allergens that some makers' packs hold and others' do not: only the pack can
+    tell."""
 
     allergens: frozenset[str] = frozenset()
     may_contain: frozenset[str] = frozenset()
@@ -127,12 +130,12 @@ class Traits:
 class Food:
     """One food or form of a food.
 
-    `per_100_g` maps nutrient id to a figure per 100 g edible portion; None means not determined, never zero.
-    `form` says what has been done to it already (`dry`, `cooked`, `canned-drained`, ...), so that no preparation is
-    counted twice; foods of one `family` are forms of the same thing. A food without taste figures or measures comes
-    straight from the composition table. `ranges` gives the ends of a figure that is known only within them, such as one
-    read from a rounded label.
-    """
+    `per_100_g` maps nutrient id to a figure per 100 g edible portion; None means not determined,
+    never zero. `form` says what has been done to it already (`dry`, `cooked`, `canned-drained`,
+    ...), so that no preparation is counted twice; foods of one `family` are forms of the same
+    thing. A food without taste figures or measures comes straight from the composition table.
+    `ranges` gives the ends of a figure that is known only within them, such as one read from a
+    rounded label."""
 
     key: str
     name: str
@@ -156,14 +159,16 @@ class Food:
         return hash(self.key)
 
     def figure_source(self, nutrient_id: str) -> Source:
-        """The source of one figure: the composition row, or the estimate that fills or overrides it."""
+        """The source of one figure: the composition row, or the estimate that fills or overrides
+        it."""
         if nutrient_id in self.filled and self.fill_source is not None:
             return self.fill_source
         return self.source
 
     @property
     def kitchen_name(self) -> str:
-        """What a cook calls it: the plain name, or the first alias where the name is an index entry with commas."""
+        """What a cook calls it: the plain name, or the first alias where the name is an index entry
+        with commas."""
         if "," not in self.name:
             return self.name[0].lower() + self.name[1:]
         spoken = (a for a in self.aliases if not a.isupper() and len(a) > 3)

@@ -1,4 +1,5 @@
-"""The forms of one food: by salt, packing, fat, sweetening and state, and how much of one stands for another."""
+"""The forms of one food: by salt, packing, fat, sweetening and state, and how much of one stands
+for another."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Figures per 100 g from a package label: per serving back to per 100 g, with the rounding undone into a range."""
+"""Figures per 100 g from a package label: per serving back to per 100 g, with the rounding undone
+into a range."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ class Rounding(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class LabelFigures:
-    """Figures per 100 g (None where the label is silent) and the ends between which each really lies."""
+    """Figures per 100 g (None where the label is silent) and the ends between which each really
+    lies."""
 
     per_100_g: dict[str, float | None]
     ranges: dict[str, tuple[float, float]]
@@ -42,8 +44,8 @@ _US_VITAMINS_AND_MINERALS: dict[str, tuple[float, float]] = {
     "vitamin_a_rae_ug": (5.0, 18.0),
     "vitamin_k_ug": (0.5, 2.4),
 }
-"""Half the step a US label rounds to, and the amount below which it may print 0: 2% of the daily value
-(21 CFR 101.9(c)(8)(iii) and the agency's guidance on rounding)."""
+"""Half the step a US label rounds to, and the amount below which it may print 0: 2% of the daily
+value (21 CFR 101.9(c)(8)(iii) and the agency's guidance on rounding)."""
 
 
 def _half_step(nutrient: str, value: float, rounding: Rounding) -> float:
@@ -68,13 +70,18 @@ def _half_step(nutrient: str, value: float, rounding: Rounding) -> float:
     return 0.5
 
 
-def figures_from_label(printed: Mapping[str, float], serving_grams: float, rounding: Rounding) -> LabelFigures:
-    """Turns printed figures per serving into figures per 100 g. For a label per 100 g, `serving_grams` is 100.
+def figures_from_label(
+    printed: Mapping[str, float], serving_grams: float, rounding: Rounding
+) -> LabelFigures:
+    """Turns printed figures per serving into figures per 100 g. For a label per 100 g,
+    `serving_grams` is 100.
 
     Raises LabelError for a negative figure, a serving of no weight, or more than 100 g can hold.
     """
     if not 0 < serving_grams <= 5000:
-        raise LabelError(f"the serving on the label must weigh more than 0 g; {serving_grams:g} was given")
+        raise LabelError(
+            f"the serving on the label must weigh more than 0 g; {serving_grams:g} was given"
+        )
     factor = 100 / serving_grams
     per_100_g: dict[str, float | None] = dict.fromkeys(NUTRIENT_IDS)
     ranges: dict[str, tuple[float, float]] = {}
@@ -86,8 +93,8 @@ def figures_from_label(printed: Mapping[str, float], serving_grams: float, round
         most = MAX_PER_100_G.get(nutrient, 100.0 if nutrient.endswith("_g") else 60_000.0)
         if value * factor > most * 1.02 + half * factor:
             raise LabelError(
-                f"{BY_ID[nutrient].said}: {value * factor:,.0f} {BY_ID[nutrient].unit} is more than 100 g can"
-                " hold; check the serving weight"
+                f"{BY_ID[nutrient].said}: {value * factor:,.0f} {BY_ID[nutrient].unit} is more than"
+                " 100 g can hold; check the serving weight"
             )
         if half:
             ranges[nutrient] = (max(0.0, value - half) * factor, (value + half) * factor)

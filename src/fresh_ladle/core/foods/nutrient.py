@@ -1,4 +1,5 @@
-"""The figures the workbench carries for every food, with their names, units and display precision."""
+"""The figures the workbench carries for every food, with their names, units and display
+precision."""
 
 from __future__ import annotations
 

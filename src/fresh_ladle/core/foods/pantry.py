@@ -20,7 +20,8 @@ class UnknownFood(Refused, KeyError):
 
 
 class Pantry:
-    """An immutable collection of foods. Iterates over foods with taste figures first, in their own order."""
+    """An immutable collection of foods. Iterates over foods with taste figures first, in their own
+    order."""
 
     def __init__(self, foods: Iterable[Food]) -> None:
         self._by_key = {food.key: food for food in foods}

@@ -1,1 +1,2 @@
-"""What a method does: sentences to clauses, clauses to operations on things, things to what is eaten."""
+"""What a method does: sentences to clauses, clauses to operations on things, things to what is
+eaten."""

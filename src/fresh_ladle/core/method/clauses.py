@@ -1,8 +1,8 @@
 """A sentence as clauses: where a cook gives an order, and what is only said beside it.
 
-A verb is an order where one can stand: at the beginning, after a comma, after "and" or "then", after "let it" and
-"leave it to". What follows "until", "when", "so that" is no order but its sign; what begins with "if" is a condition.
-"""
+A verb is an order where one can stand: at the beginning, after a comma, after "and" or "then",
+after "let it" and "leave it to". What follows "until", "when", "so that" is no order but its sign;
+what begins with "if" is a condition."""
 
 from __future__ import annotations
 
@@ -28,8 +28,9 @@ class Sort(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Clause:
-    """One clause. `head` is the word of its order, `words` its tokens after the head, `before` those before it that say
-    where or when ("in a bowl", "for the dressing"); `sign` is the end of the work."""
+    """One clause. `head` is the word of its order, `words` its tokens after the head, `before`
+    those before it that say where or when ("in a bowl", "for the dressing"); `sign` is the end of
+    the work."""
 
     text: str
     sort: Sort
@@ -42,44 +43,58 @@ class Clause:
 
 
 _DETERMINERS = words_of(
-    "the it them they this these those that each both all half everything a an any some one two three another "
-    "its their your"
+    "the it them they this these those that each both all half everything a an any some one two"
+    " three another its their your"
 )
 _PARTICLES = words_of(
-    "in into on onto over off up out aside away through with together well again for to under around down "
-    "back dry between from until at thinly finely roughly coarsely gently briefly overnight lightly very as "
-    "hard once twice immediately by everything separately occasionally straight fresh"
+    "in into on onto over off up out aside away through with together well again for to under"
+    " around down back dry between from until at thinly finely roughly coarsely gently briefly"
+    " overnight lightly very as hard once twice immediately by everything separately occasionally"
+    " straight fresh"
 )
 _ADVERBS = words_of(
-    "then first next finally lastly now also just again meanwhile please gently lightly finely roughly "
-    "coarsely thinly slowly quickly carefully well thoroughly immediately afterwards briefly simply so very "
-    "only last straight still generously evenly loosely firmly lengthwise crosswise"
+    "then first next finally lastly now also just again meanwhile please gently lightly finely"
+    " roughly coarsely thinly slowly quickly carefully well thoroughly immediately afterwards"
+    " briefly simply so very only last straight still generously evenly loosely firmly lengthwise"
+    " crosswise"
 )
 _CONNECTIVES = frozenset({"and", "then", "but"})
 _BOUNDARY = frozenset(",;:–—-(") | {"."}
 _SUBORDINATE = words_of(
-    "until till when once while as because if unless which so where whenever before after since though "
-    "although whether that who"
+    "until till when once while as because if unless which so where whenever before after since"
+    " though although whether that who"
 )
 _ASIDE_BEHIND = re.compile(r"\s*\([^()]*\)")
 _SIGNS = frozenset({"until", "till", "so", "when", "once"})
 """What opens the end of a work, or what it is for."""
 _ENDS_ORDER = frozenset({"while", "which", "because", "as"})
-_FRONTED = words_of("in on off for with at next the after before once when while as to from using over")
+_FRONTED = words_of(
+    "in on off for with at next the after before once when while as to from using over"
+)
 _LETTING = frozenset({"let", "leave", "allow", "set", "put"})
-_NEGATED = re.compile(r"^(?:do not|don'?t|never|avoid|be careful|take care|no need|you (?:do not|don'?t) need)\b", re.I)
+_NEGATED = re.compile(
+    r"^(?:do not|don'?t|never|avoid|be careful|take care|no need|you (?:do not|don'?t) need)\b",
+    re.I,
+)
 _CONDITION = re.compile(
-    r"^(?:if|unless|for (?:an? )?[\w -]{0,20}(?:version|babies|children)|to make it|for those who|in case)\b", re.I
+    r"^(?:if|unless|for (?:an? )?[\w -]{0,20}(?:version|babies|children)|to make it|for those"
+    r" who|in case)\b",
+    re.I,
 )
 _IF_AFTER = re.compile(r"\b(?:if|unless|only when)\s+(?!using\b)\w+", re.I)
 _KEEPING = re.compile(
-    r"\b(?:keeps?|kept|holds?|freez\w*|lasts?|leftovers?|stor(?:e|es|ed|ing)|best (?:eaten|fresh|on|within|the)|"
-    r"(?:better|even better|good) (?:the )?(?:next|following|second)|ahead|in advance|does not keep|goes? soggy|"
-    r"refrigerat\w+ (?:for )?up to|goes? (?:well )?with|serves?\b|before each use|each time|whenever|any left|"
+    r"\b(?:keeps?|kept|holds?|freez\w*|lasts?|leftovers?|stor(?:e|es|ed|ing)|best"
+    r" (?:eaten|fresh|on|within|the)|"
+    r"(?:better|even better|good) (?:the )?(?:next|following|second)|ahead|in advance|does not"
+    r" keep|goes? soggy|"
+    r"refrigerat\w+ (?:for )?up to|goes? (?:well )?with|serves?\b|before each use|each"
+    r" time|whenever|any left|"
     r"delicious with|good (?:with|for)|within the (?:hour|day))\b",
     re.I,
 )
-_AT_EACH_USE = re.compile(r"\b(?:before (?:each|every) use|each time|whenever|before using)\b", re.I)
+_AT_EACH_USE = re.compile(
+    r"\b(?:before (?:each|every) use|each time|whenever|before using)\b", re.I
+)
 _TALK = re.compile(
     r"\b(?:i|i'm|i've|it|they|you|we|my|our|is|are|was|were|it's|that's|this|there|will|would|should|can|may|might|has|have|had"
     r"|likes?|loves?|makes?|needs?)\b",
@@ -87,34 +102,50 @@ _TALK = re.compile(
 )
 _ENDS = frozenset({"", ".", ","})
 _GERUND_ORDERS = frozenset(
-    {"keep", "reserve", "save", "discard", "leave", "add", "remove", "hold", "throw", "pour", "set", "put"}
+    {
+        "keep",
+        "reserve",
+        "save",
+        "discard",
+        "leave",
+        "add",
+        "remove",
+        "hold",
+        "throw",
+        "pour",
+        "set",
+        "put",
+    }
 )
 _NOUNS = words_of(
-    "flame string level pool puddle pipe pinch bread crumb flour smoke balance start change catch prop lie twist tap "
-    "stream bed bag present purge proof torch towel scale record count wait start drip blob close clear "
-    "salt zest juice fish mix top film core pit seed stem skin stone brush fork plate pack label box set pod "
-    "husk split section date rest cream score cover squash snap sort string hull roll shape form stuff line "
-    "grease thread bung shower spoon check save brown crisp griddle flame glaze smoke flip spray mist brine "
-    "cure sour drip marble flour bread crumb froth lift balance bin crown dot stud splash trickle swirl "
-    "puddle pool pile heap mound present level dollop blob pipe seal bottle jar bag portion oil oven tail "
-    "wash fold turn dress cut slice dice cube wedge quarter shell bone press finish drizzle garnish dust coat "
-    "run set stand work season sprout steam toast roast grill char chill cool warm heat reduce stack share "
-    "scoop shred ribbon section supreme segment mince stir taste dry clean open separate hollow fan place "
-    "return hand cook go come"
+    "flame string level pool puddle pipe pinch bread crumb flour smoke balance start change catch"
+    " prop lie twist tap stream bed bag present purge proof torch towel scale record count wait"
+    " start drip blob close clear salt zest juice fish mix top film core pit seed stem skin stone"
+    " brush fork plate pack label box set pod husk split section date rest cream score cover squash"
+    " snap sort string hull roll shape form stuff line grease thread bung shower spoon check save"
+    " brown crisp griddle flame glaze smoke flip spray mist brine cure sour drip marble flour bread"
+    " crumb froth lift balance bin crown dot stud splash trickle swirl puddle pool pile heap mound"
+    " present level dollop blob pipe seal bottle jar bag portion oil oven tail wash fold turn dress"
+    " cut slice dice cube wedge quarter shell bone press finish drizzle garnish dust coat run set"
+    " stand work season sprout steam toast roast grill char chill cool warm heat reduce stack share"
+    " scoop shred ribbon section supreme segment mince stir taste dry clean open separate hollow"
+    " fan place return hand cook go come"
 )
 """Heads that are things or qualities as well: an order only with what it is done to behind it."""
 _LISTED = words_of("salt zest juice oil cream brine skin seed stem core flour bread crumb honey")
 """Heads that stand in lists of what goes in: "oil, salt and zest for 2 minutes"."""
 _FIRST_IS_ORDER = words_of(
-    "mix cover cool chill warm heat steam toast roast grill char press fold turn cut slice dice cube quarter "
-    "halve chop season dress finish taste stir open separate place return cook wash dry rest"
+    "mix cover cool chill warm heat steam toast roast grill char press fold turn cut slice dice"
+    " cube quarter halve chop season dress finish taste stir open separate place return cook wash"
+    " dry rest"
 )
 """Heads of these that begin a sentence as orders, whatever follows."""
 
 
 @lru_cache(maxsize=4096)
 def clauses_of(sentence: str, lexicon: Lexicon, foods: frozenset[str]) -> tuple[Clause, ...]:
-    """The clauses of a sentence in order; never none. `foods` are the stems of words that name foods of the recipe."""
+    """The clauses of a sentence in order; never none. `foods` are the stems of words that name
+    foods of the recipe."""
     plain = sentence.strip()
     if _CONDITION.match(plain):
         return (Clause(plain, Sort.CONDITION),)
@@ -128,7 +159,8 @@ def clauses_of(sentence: str, lexicon: Lexicon, foods: frozenset[str]) -> tuple[
 
 
 def _unsaid_order(tokens: tuple[Token, ...], foods: frozenset[str]) -> tuple[Token, ...]:
-    """The words of "Sauce over cauliflower.", where what is done goes without saying; empty where nothing is."""
+    """The words of "Sauce over cauliflower.", where what is done goes without saying; empty where
+    nothing is."""
     words = tuple(t for t in tokens if not t.is_mark)
     place = next((n for n, t in enumerate(words) if t.word in ("over", "on", "onto", "into")), None)
     known = bool(words) and all(stem(t.word) in foods | MIXES for t in (words[0], words[-1]))
@@ -155,7 +187,9 @@ class _Hit:
 class _Orders:
     """The orders of one sentence, found from left to right."""
 
-    def __init__(self, tokens: tuple[Token, ...], sentence: str, lexicon: Lexicon, foods: frozenset[str]) -> None:
+    def __init__(
+        self, tokens: tuple[Token, ...], sentence: str, lexicon: Lexicon, foods: frozenset[str]
+    ) -> None:
         self.tokens = tokens
         self.sentence = sentence
         self.lexicon = lexicon
@@ -179,8 +213,8 @@ class _Orders:
         return found
 
     def _find(self) -> None:
-        """Goes over the words; `place` tells whether an order can stand at the next, `subordinate` whether it is within
-        "until …", `start` where the clause of the next order begins."""
+        """Goes over the words; `place` tells whether an order can stand at the next, `subordinate`
+        whether it is within "until …", `start` where the clause of the next order begins."""
         at = 0
         while at < len(self.tokens):
             word = self.word(at)
@@ -188,10 +222,16 @@ class _Orders:
                 self._at_boundary(at)
             elif word in _CONNECTIVES:
                 self._at_connective(at)
-            elif self.place and (word in _ADVERBS or (word == "to" and self.word(at - 1) == "straight")):
+            elif self.place and (
+                word in _ADVERBS or (word == "to" and self.word(at - 1) == "straight")
+            ):
                 pass
             elif (hit := self._hit_at(at)) is not None:
-                hit.start = self.start if not self.hits or hit.gerund else max(self.start, self.hits[-1].at + 1)
+                hit.start = (
+                    self.start
+                    if not self.hits or hit.gerund
+                    else max(self.start, self.hits[-1].at + 1)
+                )
                 self.hits.append(hit)
                 self.place = self.subordinate = False
                 at = hit.at
@@ -222,17 +262,22 @@ class _Orders:
         return _Hit(at, self.word(at)) if late else None
 
     def _goes_on(self, at: int) -> bool:
-        """Whether after "and" within "until …" an order stands: one with what it is done to, or at the very end."""
+        """Whether after "and" within "until …" an order stands: one with what it is done to, or at
+        the very end."""
         following = self.word(at + 1)
         return self._can_be(at) and (
-            following in _DETERMINERS or following in _PARTICLES or self.is_food(following) or following in ("", ".")
+            following in _DETERMINERS
+            or following in _PARTICLES
+            or self.is_food(following)
+            or following in ("", ".")
         )
 
     def _can_be(self, at: int) -> bool:
         return bool(self.lexicon.heads_of(self.word(at)))
 
     def _late_order(self, at: int) -> bool:
-        """ "When the potatoes are cold fold them in": an order behind a clause that no comma ends."""
+        """ "When the potatoes are cold fold them in": an order behind a clause that no comma
+        ends."""
         word, before, following = self.word(at), self.word(at - 1), self.word(at + 1)
         return (
             self.word(0) in _FRONTED
@@ -276,7 +321,9 @@ class _Orders:
         """Whether a word that may be a thing is an order: what it is done to follows, or how."""
         word, following, before = self.word(at), self.word(at + 1), self.word(at - 1)
         begins = at == 0 or before in (".", ";", ":") or (not self.hits and before in _ADVERBS)
-        if word == "oven" or (word == "salt" and following == "and" and self.word(at + 2) == "pepper"):
+        if word == "oven" or (
+            word == "salt" and following == "and" and self.word(at + 2) == "pepper"
+        ):
             return word == "oven" and following == "to"
         if self.is_food(word) or word in _LISTED:
             return self._food_has_object(at, begins)
@@ -293,7 +340,8 @@ class _Orders:
         return (following.isalpha() and word in _FIRST_IS_ORDER) or self.word(at + 2) == "the"
 
     def _food_has_object(self, at: int, begins: bool) -> bool:
-        """The same of a word that names a food of the recipe, or stands in lists of them: "salt, zest and juice"."""
+        """The same of a word that names a food of the recipe, or stands in lists of them: "salt,
+        zest and juice"."""
         following = self.word(at + 1)
         if following in _DETERMINERS:
             return True
@@ -306,7 +354,9 @@ class _Orders:
 
     def _clause(self, hit: _Hit, end: int, following: _Hit | None) -> Clause:
         stop = end
-        while stop > hit.at + 1 and (self.word(stop - 1) in _BOUNDARY or self.word(stop - 1) in _CONNECTIVES):
+        while stop > hit.at + 1 and (
+            self.word(stop - 1) in _BOUNDARY or self.word(stop - 1) in _CONNECTIVES
+        ):
             stop -= 1
         text_from = self.tokens[hit.start].start if hit.start < len(self.tokens) else 0
         text_to = self.tokens[stop - 1].end
@@ -316,7 +366,13 @@ class _Orders:
         words, sign = self._without_sign(self.tokens[hit.at + 1 : stop])
         before = tuple(self.tokens[hit.start : hit.at])
         shared = following is not None and not words and following.at - hit.at <= 3
-        sort = Sort.CONDITION if _IF_AFTER.search(text) else Sort.ADVICE if _AT_EACH_USE.search(text) else Sort.WORK
+        sort = (
+            Sort.CONDITION
+            if _IF_AFTER.search(text)
+            else Sort.ADVICE
+            if _AT_EACH_USE.search(text)
+            else Sort.WORK
+        )
         if hit.letting:
             words = tuple(t for t in before[1:] if t.word != "to" and not t.is_mark) + words
             before = ()
@@ -337,13 +393,16 @@ class _Orders:
             if not opens or self._is_adverb(words, place):
                 continue
             goes_on = self._then(words, place)
-            sign = self.sentence[token.start : words[goes_on - 1].end] if token.word in _SIGNS else ""
+            sign = (
+                self.sentence[token.start : words[goes_on - 1].end] if token.word in _SIGNS else ""
+            )
             return (*words[:place], *words[goes_on:]), sign
         return words, ""
 
     @staticmethod
     def _then(words: tuple[Token, ...], place: int) -> int:
-        """Where an order goes on behind its sign: "whisk in the yogurt until smooth, then the oil"."""
+        """Where an order goes on behind its sign: "whisk in the yogurt until smooth, then the
+        oil"."""
         for at in range(place + 1, len(words) - 1):
             if words[at].word == "," and words[at + 1].word == "then":
                 return at

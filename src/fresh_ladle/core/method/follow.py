@@ -1,4 +1,5 @@
-"""A recipe as its method makes it: the method read on its lines, and each line with what becomes of it."""
+"""A recipe as its method makes it: the method read on its lines, and each line with what becomes of
+it."""
 
 from __future__ import annotations
 
@@ -22,13 +23,15 @@ from fresh_ladle.core.recipes.reached import Reached
 from fresh_ladle.core.recipes.recipe import Line, Recipe
 
 UNKNOWN_IS_AS = "celery"
-"""The food as which one that is not known goes through a method: solid, neither dry nor cooked by anything."""
+"""The food as which one that is not known goes through a method: solid, neither dry nor cooked by
+anything."""
 NO_METHOD = Process((), (), {})
 
 
 @dataclass(frozen=True, eq=False)
 class MethodGround:
-    """What is needed to follow a method: the foods, what preparing does to them, verbs, and what parts from what."""
+    """What is needed to follow a method: the foods, what preparing does to them, verbs, and what
+    parts from what."""
 
     pantry: Pantry
     preparations: PreparationTable
@@ -46,10 +49,15 @@ class Made:
 
 @lru_cache(maxsize=512)
 def as_made(recipe: Recipe, ground: MethodGround, former: tuple[tuple[str, str], ...] = ()) -> Made:
-    """Follows the method of a recipe, and those of the recipes it uses part of; `former` are the names that lines had
-    before, by id, which the words of the method may still use. A recipe without a method is as its lines say."""
+    """Follows the method of a recipe, and those of the recipes it uses part of; `former` are the
+    names that lines had before, by id, which the words of the method may still use. A recipe
+    without a method is as its lines say."""
     inside = [
-        replace(line, batch=replace(line.batch, recipe=as_made(line.batch.recipe, ground).recipe), reached=None)
+        replace(
+            line,
+            batch=replace(line.batch, recipe=as_made(line.batch.recipe, ground).recipe),
+            reached=None,
+        )
         if line.batch is not None
         else replace(line, reached=None)
         for line in recipe.lines
@@ -59,7 +67,9 @@ def as_made(recipe: Recipe, ground: MethodGround, former: tuple[tuple[str, str],
         return Made(recipe, NO_METHOD)
     process = _process(recipe, ground, dict(former))
     lines = [
-        replace(line, reached=reached_by(process.outcomes[line.id], line, ground)) if line.batch is None else line
+        replace(line, reached=reached_by(process.outcomes[line.id], line, ground))
+        if line.batch is None
+        else line
         for line in recipe.lines
     ]
     return Made(replace(recipe, lines=tuple(lines)), process)
@@ -84,12 +94,17 @@ def _process(recipe: Recipe, ground: MethodGround, former: Mapping[str, str]) ->
         one = min(1.0, part)
         return Range(one, one, one)
 
-    read_with = Ground(ground.lexicon, ground.shares, ground.pantry.get(UNKNOWN_IS_AS), share_of_line)
-    return read_process(recipe.lines, foods, recipe.method, read_with, grams, former, recipe.rulings)
+    read_with = Ground(
+        ground.lexicon, ground.shares, ground.pantry.get(UNKNOWN_IS_AS), share_of_line
+    )
+    return read_process(
+        recipe.lines, foods, recipe.method, read_with, grams, former, recipe.rulings
+    )
 
 
 def reached_by(outcome: Outcome, line: Line, ground: MethodGround) -> Reached | None:
-    """What an outcome makes of a line: its own, or one that goes the same way. None for a line not understood."""
+    """What an outcome makes of a line: its own, or one that goes the same way. None for a line not
+    understood."""
     food = ground.pantry.get(line.food)
     if food is None:
         return None

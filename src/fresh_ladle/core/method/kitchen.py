@@ -19,10 +19,13 @@ def among(thing: Stuff | None, things: Iterable[Stuff]) -> bool:
 
 
 class Kitchen:
-    """All that stands about. `hands` are what was handled last, `main` the last bowl that was mixed, `trail` all that
-    was handled, the latest at the end; `shared_out` is what a share was taken of last."""
+    """All that stands about. `hands` are what was handled last, `main` the last bowl that was
+    mixed, `trail` all that was handled, the latest at the end; `shared_out` is what a share was
+    taken of last."""
 
-    def __init__(self, lines: Sequence[Line], foods: Mapping[str, Food | None], grams: Mapping[str, float]) -> None:
+    def __init__(
+        self, lines: Sequence[Line], foods: Mapping[str, Food | None], grams: Mapping[str, float]
+    ) -> None:
         self.lines = {line.id: line for line in lines}
         self.foods, self.grams = foods, grams
         self.open = [Stuff({line.id: WHOLE}, component=line.component) for line in lines]
@@ -41,12 +44,15 @@ class Kitchen:
     # -- what things are
 
     def what(self, line: str) -> str:
-        """What a line is where things part: salt, sugar, acid, oil, liquid; empty for what is solid."""
+        """What a line is where things part: salt, sugar, acid, oil, liquid; empty for what is
+        solid."""
         food = self.foods.get(line)
         return what_of(food) if food is not None else ""
 
     def solids(self, thing: Stuff) -> list[Food]:
-        return [f for line in thing.parts if (f := self.foods.get(line)) is not None and not what_of(f)]
+        return [
+            f for line in thing.parts if (f := self.foods.get(line)) is not None and not what_of(f)
+        ]
 
     def holds(self, thing: Stuff, what: str) -> bool:
         return any(self.what(line) == what for line in thing.parts)
@@ -61,7 +67,9 @@ class Kitchen:
 
     def is_poured(self, thing: Stuff) -> bool:
         """Whether it is a dressing, a brine, an oil: half of it or more is liquid or dissolves."""
-        return 2 * self.grams_of(thing, "salt", "sugar", "acid", "oil", "liquid") >= self.grams_of(thing)
+        return 2 * self.grams_of(thing, "salt", "sugar", "acid", "oil", "liquid") >= self.grams_of(
+            thing
+        )
 
     def drinks(self, thing: Stuff) -> bool:
         """Whether dry grain or legumes stand in it, which take its liquid up."""
@@ -85,7 +93,8 @@ class Kitchen:
         return self.hands[-1] if self.hands else None
 
     def at_hand(self) -> list[Stuff]:
-        """What was handled last. Before anything was, it is the one thing there is, or the one that is solid."""
+        """What was handled last. Before anything was, it is the one thing there is, or the one that
+        is solid."""
         if self.trail or self.hands:
             return [t for t in self.hands if not t.is_empty and among(t, self.open)]
         alone = self.live() if len(self.live()) == 1 else [t for t in self.live() if self.solids(t)]
@@ -112,7 +121,8 @@ class Kitchen:
         return any(t.parts.keys() == {line} and not t.waits for t in self.open)
 
     def holder(self, line: str, mixed_first: bool = False) -> Stuff | None:
-        """What holds a line: what of it still stands alone, unless `mixed_first`, else the bowl with most of it."""
+        """What holds a line: what of it still stands alone, unless `mixed_first`, else the bowl
+        with most of it."""
         holders = [t for t in self.open if line in t.parts and t.parts[line].high > 0]
         alive = [t for t in holders if not t.liquor and not t.away] or holders
         alone = [t for t in alive if not t.mixed]
@@ -126,7 +136,9 @@ class Kitchen:
 
     def fresh_salt(self, others: Sequence[Stuff]) -> list[Stuff]:
         """The line of salt that nothing was done with yet, unless it is among others."""
-        salts = [t for t in self.live() if not t.waits and all(self.what(x) == "salt" for x in t.parts)]
+        salts = [
+            t for t in self.live() if not t.waits and all(self.what(x) == "salt" for x in t.parts)
+        ]
         return [t for t in salts if not among(t, others)][:1]
 
     # -- what changes
@@ -149,8 +161,16 @@ class Kitchen:
     def share_of_line(self, thing: Stuff, line: str, share: Range) -> Stuff:
         """Takes a share of a line out of what holds it."""
         there = thing.parts[line]
-        want = Range(min(share.value, there.value), min(share.low, there.low), min(share.high, there.high))
-        taken = Stuff({line: want}, set(thing.waits), thing.mixed, component=thing.component, treated=[*thing.treated])
+        want = Range(
+            min(share.value, there.value), min(share.low, there.low), min(share.high, there.high)
+        )
+        taken = Stuff(
+            {line: want},
+            set(thing.waits),
+            thing.mixed,
+            component=thing.component,
+            treated=[*thing.treated],
+        )
         thing.parts[line] = left(there, want)
         self.open.append(taken)
         self.shared_out = thing
@@ -164,7 +184,8 @@ class Kitchen:
         return taken
 
     def keep(self, thing: Stuff, line: str, kept: Range, fate: Fate | None = None) -> Range:
-        """Leaves so much of a line in a thing; returns what leaves it, which goes its way where that is known."""
+        """Leaves so much of a line in a thing; returns what leaves it, which goes its way where
+        that is known."""
         gone = left(thing.parts[line], kept)
         if kept.high > 0:
             thing.parts[line] = kept

@@ -1,4 +1,5 @@
-"""The verbs of a kitchen: what a word means as an order, by what else is said and by what it is done to."""
+"""The verbs of a kitchen: what a word means as an order, by what else is said and by what it is
+done to."""
 
 from __future__ import annotations
 
@@ -20,8 +21,9 @@ class VerbClass(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Sense:
-    """One meaning of a head word. It holds where one of `said` stands in the clause and what it is done to is of
-    `about` (a group of foods, or the first word of a food's key); empty for always."""
+    """One meaning of a head word. It holds where one of `said` stands in the clause and what it is
+    done to is of `about` (a group of foods, or the first word of a food's key); empty for
+    always."""
 
     head: str
     said: re.Pattern[str] | None

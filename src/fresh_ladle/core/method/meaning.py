@@ -1,4 +1,5 @@
-"""What the phrases of an order mean: lines, bowls, what was poured off, a share of them, what is at hand."""
+"""What the phrases of an order mean: lines, bowls, what was poured off, a share of them, what is at
+hand."""
 
 from __future__ import annotations
 
@@ -24,31 +25,37 @@ _WHISKED = frozenset({"whisk", "blend", "purée", "shake", "emulsify"})
 _BRINES = frozenset({"brine", "syrup", "marinade", "liquid", "broth", "liquor"})
 _WATERS = words_of("boiling hot cold warm iced ice salted fresh")
 _OTHER_WATER = re.compile(
-    r"(?<!the )(?<!the cold )(?<!the hot )\b(?:boiling|hot|cold|warm|iced?|salted|fresh|running)(?: [a-z]+)? water\b",
+    r"(?<!the )(?<!the cold )(?<!the hot )\b(?:boiling|hot|cold|warm|iced?|salted|fresh|running)(?:"
+    r" [a-z]+)? water\b",
     re.I,
 )
 """Water that is no line: "in cold water", and not "in the cold water"."""
-_TAKING_OUT = words_of("scoop remove discard take pull flick scrape cut throw knock shake spoon pop pick")
+_TAKING_OUT = words_of(
+    "scoop remove discard take pull flick scrape cut throw knock shake spoon pop pick"
+)
 """Heads by which a part of a food leaves it: what they name by a part is no food of that name."""
 ON_TOP = frozenset(["top", "scatter", "sprinkle", "drizzle", "spoon", "finish", "garnish"])
 """Heads that put something on what is there."""
 _BUT = re.compile(
-    r"\b(?:but|except(?: for)?|apart from) (?:the )?([\w -]+?)(?= (?:until|in|into|with|and)\b|[,.;]|$)", re.I
+    r"\b(?:but|except(?: for)?|apart from) (?:the )?([\w -]+?)(?="
+    r" (?:until|in|into|with|and)\b|[,.;]|$)",
+    re.I,
 )
 """What is left aside of "everything"."""
 _MORE = frozenset({"more", "extra", "another", "little", "pinch"})
 _SQUEEZED = re.compile(r"\bjuice (?:of|from)\b|'s (?:juice|zest)\b|\b(?:its|their) juice\b", re.I)
 _VESSELS = words_of(
-    "bowl pan pot tray jar blender processor sieve colander plate platter dish skillet saucepan basin board tin rack"
-    " mortar machine bag cloth paper towel oven fridge refrigerator freezer heat side top boil simmer hand lid foil"
-    " temperature water minute hour tub container steamer grill broiler knife fork spoon film surface"
+    "bowl pan pot tray jar blender processor sieve colander plate platter dish skillet saucepan"
+    " basin board tin rack mortar machine bag cloth paper towel oven fridge refrigerator freezer"
+    " heat side top boil simmer hand lid foil temperature water minute hour tub container steamer"
+    " grill broiler knife fork spoon film surface"
 )
 
 
 @dataclass
 class Named:
-    """What phrases came to: `things`, the `lines` they name, `parts` of foods; `along` are lines that come along or
-    where it goes. `unknown` is whether something is named that is not there."""
+    """What phrases came to: `things`, the `lines` they name, `parts` of foods; `along` are lines
+    that come along or where it goes. `unknown` is whether something is named that is not there."""
 
     things: list[Stuff] = field(default_factory=list)
     lines: list[str] = field(default_factory=list)
@@ -74,7 +81,9 @@ def shared_object(following: Sequence[Clause]) -> tuple[Item, ...]:
 class Meaning:
     """Finds what phrases mean in a kitchen as it stands."""
 
-    def __init__(self, kitchen: Kitchen, names: Names, share_of_amount: Callable[[Line, str], Range | None]) -> None:
+    def __init__(
+        self, kitchen: Kitchen, names: Names, share_of_amount: Callable[[Line, str], Range | None]
+    ) -> None:
         self.kitchen, self.names, self.share_of_amount = kitchen, names, share_of_amount
         self.following: Sequence[Clause] = ()
         """All that is said from here to the end."""
@@ -87,7 +96,11 @@ class Meaning:
         if slots.all:
             beside = [*self._named_beside(slots, clause), *self._left_aside(clause)]
             for thing in self.kitchen.live():
-                if self._is_asked(thing, slots) and not among(thing, beside) and not self._comes_later(thing):
+                if (
+                    self._is_asked(thing, slots)
+                    and not among(thing, beside)
+                    and not self._comes_later(thing)
+                ):
                     found.add(thing)
             return found
         if slots.rest:
@@ -118,23 +131,29 @@ class Meaning:
             food = self.kitchen.foods.get(line)
             if food is not None:
                 found |= {food.group, food.key.split("-")[0], food.key}
-                if food.group in ("acid", "fruit") and re.match(r"lemon|lime|orange|grapefruit|mandarin", food.key):
+                if food.group in ("acid", "fruit") and re.match(
+                    r"lemon|lime|orange|grapefruit|mandarin", food.key
+                ):
                     found.add("citrus")
         return found
 
     def _named_beside(self, slots: Slots, clause: Clause) -> list[Stuff]:
-        """What "everything" does not take in, since it comes along: "toss everything with half the dressing"."""
+        """What "everything" does not take in, since it comes along: "toss everything with half the
+        dressing"."""
         mixes = (self._mix([stem(w) for w in item.words]) for item in slots.with_)
         return [thing for thing in mixes if thing is not None]
 
     def _left_aside(self, clause: Clause) -> list[Stuff]:
         """What "everything but the cabbage" does not take in."""
         said = _BUT.search(clause.text)
-        called = self.names.called(re.findall(r"[a-z-]+", said[1].lower())) if said is not None else []
+        called = (
+            self.names.called(re.findall(r"[a-z-]+", said[1].lower())) if said is not None else []
+        )
         return [holder for line in called if (holder := self.kitchen.holder(line)) is not None]
 
     def _comes_later(self, thing: Stuff) -> bool:
-        """Whether "everything" does not take it in yet: nobody touched it, and a later step puts it on top."""
+        """Whether "everything" does not take it in yet: nobody touched it, and a later step puts it
+        on top."""
         return not thing.waits and bool(self._put_on_top_later() & thing.parts.keys())
 
     def _put_on_top_later(self) -> set[str]:
@@ -142,7 +161,11 @@ class Meaning:
         for clause in self.following:
             if clause.head in ON_TOP and not any(t.word in _MORE for t in clause.words):
                 slots = slots_of(clause.before, clause.words, clause.head)
-                found |= {line for item in (*slots.whose, *slots.with_) for line in self.names.called(item.words)}
+                found |= {
+                    line
+                    for item in (*slots.whose, *slots.with_)
+                    for line in self.names.called(item.words)
+                }
         return found
 
     def _is_asked(self, thing: Stuff, slots: Slots) -> bool:
@@ -157,7 +180,11 @@ class Meaning:
         words = [w for w in item.words if w not in _PASSING]
         if not words:
             self._share_alone(item, found)
-        elif stem(words[-1]) == "water" and _OTHER_WATER.search(clause.text) and not self._says_water(words):
+        elif (
+            stem(words[-1]) == "water"
+            and _OTHER_WATER.search(clause.text)
+            and not self._says_water(words)
+        ):
             return
         elif len(words) == 1 and words[0] in _PRONOUNS:
             found.things += [self._taken(thing, item) for thing in self._antecedents(clause)]
@@ -201,14 +228,16 @@ class Meaning:
         return any(kinds <= line.written for line in self.names.lines if line.head == "water")
 
     def _share_alone(self, item: Item, found: Named) -> None:
-        """ "The rest", "one half", "the other": of what was shared out last, or of what is at hand."""
+        """ "The rest", "one half", "the other": of what was shared out last, or of what is at
+        hand."""
         thing = self.kitchen.shared_out if item.rest or item.count is None else self.kitchen.hand
         thing = thing if thing is not None and not thing.is_empty else self.kitchen.hand
         if thing is not None and not thing.is_empty:
             found.things.append(self._taken(thing, item))
 
     def _antecedents(self, clause: Clause) -> list[Stuff]:
-        """What "it" means: what was said before in the clause ("when the potatoes are cold"), or what is at hand."""
+        """What "it" means: what was said before in the clause ("when the potatoes are cold"), or
+        what is at hand."""
         called = self.names.called([t.word for t in clause.before]) if clause.before else []
         holders = [holder for line in called if (holder := self.kitchen.holder(line)) is not None]
         return holders[:1] or self.kitchen.at_hand()
@@ -250,7 +279,9 @@ class Meaning:
     def _share_of_mix(self, thing: Stuff, amount: str) -> Range:
         """The share of a mix that an amount of it is, told by what most of it is."""
         kitchen = self.kitchen
-        most = max(thing.parts, key=lambda line: kitchen.grams.get(line, 0.0) * thing.parts[line].value)
+        most = max(
+            thing.parts, key=lambda line: kitchen.grams.get(line, 0.0) * thing.parts[line].value
+        )
         share = self.share_of_amount(kitchen.lines[most], amount)
         there = thing.parts[most].value
         if share is None or there <= 0 or kitchen.what(most) in ("salt", "sugar"):
@@ -278,11 +309,14 @@ class Meaning:
         return mixes[-1] if wanted & MIXES and mixes else None
 
     def _gathered(self, wanted: set[str]) -> Stuff | None:
-        """All lines of a component that nobody brought together yet: "put the salad ingredients in a dish"."""
+        """All lines of a component that nobody brought together yet: "put the salad ingredients in
+        a dish"."""
         own = [t for t in self.kitchen.live() if wanted & words_of_component(t.component)]
         return self.kitchen.merged(own) if own else None
 
     def _liquor(self, stems: Sequence[str]) -> Stuff | None:
         """What was poured off last, where words call a liquid."""
-        liquors = [t for t in self.kitchen.open if t.liquor and any(s.high > 0 for s in t.parts.values())]
+        liquors = [
+            t for t in self.kitchen.open if t.liquor and any(s.high > 0 for s in t.parts.values())
+        ]
         return liquors[-1] if set(stems) & LIQUIDS and liquors else None

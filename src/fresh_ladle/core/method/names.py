@@ -1,4 +1,5 @@
-"""What the words of a method may call: lines by every name of their food, groups of foods, parts of foods."""
+"""What the words of a method may call: lines by every name of their food, groups of foods, parts of
+foods."""
 
 from __future__ import annotations
 
@@ -11,43 +12,54 @@ from fresh_ladle.core.method.tokens import stem, tokens_of, words_of
 from fresh_ladle.core.recipes.recipe import Line
 
 GROUPS_CALLED = {
-    "herb": ("herb",), "leaf": ("leafy", "herb"), "green": ("leafy",), "nut": ("nut-seed",), "seed": ("nut-seed",),
-    "spice": ("spice",), "cheese": ("cheese",), "bean": ("legume",), "legume": ("legume",), "pulse": ("legume",),
-    "grain": ("grain-pasta",), "noodle": ("grain-pasta",), "pasta": ("grain-pasta",), "meat": ("protein",),
+    "herb": ("herb",), "leaf": ("leafy", "herb"), "green": ("leafy",), "nut": ("nut-seed",),
+    "seed": ("nut-seed",),
+    "spice": ("spice",), "cheese": ("cheese",), "bean": ("legume",), "legume": ("legume",),
+    "pulse": ("legume",),
+    "grain": ("grain-pasta",), "noodle": ("grain-pasta",), "pasta": ("grain-pasta",),
+    "meat": ("protein",),
     "vegetable": ("vegetable", "root-tuber", "leafy", "tomato", "allium"),
-    "veg": ("vegetable", "root-tuber", "leafy", "tomato", "allium"), "root": ("root-tuber",), "acid": ("acid",),
-    "oil": ("fat-oil",), "fruit": ("fruit",), "seasoning": ("salt-salty", "spice"), "aromatic": ("allium", "herb"),
-    "yoghurt": ("dairy",), "fish": ("protein",), "salad": ("leafy",), "sprout": ("legume", "grain-pasta"),
+    "veg": ("vegetable", "root-tuber", "leafy", "tomato", "allium"), "root": ("root-tuber",),
+    "acid": ("acid",),
+    "oil": ("fat-oil",), "fruit": ("fruit",), "seasoning": ("salt-salty", "spice"),
+    "aromatic": ("allium", "herb"),
+    "yoghurt": ("dairy",), "fish": ("protein",), "salad": ("leafy",), "sprout": ("legume",
+    "grain-pasta"),
     "mushroom": ("fungus-sea",), "fat": ("fat-oil",), "sugar": ("sweetener",), "vinegar": ("acid",),
 }  # fmt: skip
 """Words for many foods, by the groups they mean, without their plural ending."""
 PARTS = words_of(
-    "stem stalk rib rind skin peel seed stone pit core bone top root shell solid whey leaf end husk pod "
-    "string pith membrane head tail fat juice zest flesh kernel edge center middle green white cob scum foam "
-    "peeling pulp"
+    "stem stalk rib rind skin peel seed stone pit core bone top root shell solid whey leaf end husk"
+    " pod string pith membrane head tail fat juice zest flesh kernel edge center middle green white"
+    " cob scum foam peeling pulp"
 )
-"""Parts of foods: what is done to them is done to the food, and what is thrown away of them is its waste."""
-LIQUIDS = words_of("brine marinade liquid liquor syrup water whey juice oil fat broth stock vinegar")
+"""Parts of foods: what is done to them is done to the food, and what is thrown away of them is its
+waste."""
+LIQUIDS = words_of(
+    "brine marinade liquid liquor syrup water whey juice oil fat broth stock vinegar"
+)
 """What is poured off, or kept, when something is drained."""
 MIXES = words_of(
-    "dressing sauce vinaigrette mixture mix paste cream dip salad marinade base batter spread relish salsa "
-    "puree purée emulsion glaze filling topping crumb custard slaw"
+    "dressing sauce vinaigrette mixture mix paste cream dip salad marinade base batter spread"
+    " relish salsa puree purée emulsion glaze filling topping crumb custard slaw"
 )
 PLAIN = words_of(
-    "a an the of in into to with and or for on it them its their until then over from at about some each "
-    "every only more dry fresh dried chopped sliced diced minced grated large small medium cold hot warm cool "
-    "cooked raw ripe fine finely coarse coarsely thin thinly thick half quarter third two one three four bowl "
-    "tray pan water side top low high heat minute hour time white red green black yellow brown ground whole "
-    "plain sea kosher extra virgin unsalted low-fat baby can tin jar part again well salted light dark sweet "
-    "piece stick reserved remaining rest peeled drained rinsed toasted roasted boiled crisp leave leaving "
-    "other another boiling splash little"
+    "a an the of in into to with and or for on it them its their until then over from at about some"
+    " each every only more dry fresh dried chopped sliced diced minced grated large small medium"
+    " cold hot warm cool cooked raw ripe fine finely coarse coarsely thin thinly thick half quarter"
+    " third two one three four bowl tray pan water side top low high heat minute hour time white"
+    " red green black yellow brown ground whole plain sea kosher extra virgin unsalted low-fat baby"
+    " can tin jar part again well salted light dark sweet piece stick reserved remaining rest"
+    " peeled drained rinsed toasted roasted boiled crisp leave leaving other another boiling splash"
+    " little"
 )
 """Words that name no food by themselves; colors do only beside their noun."""
 
 
 _STATES = words_of(
-    "raw dry cooked boiled roasted canned drained rinsed frozen fresh whole salted unsalted low fat free no light plain"
-    " brown white black red green yellow refined extra virgin table sea style sweet dark ground soft firm juice"
+    "raw dry cooked boiled roasted canned drained rinsed frozen fresh whole salted unsalted low fat"
+    " free no light plain brown white black red green yellow refined extra virgin table sea style"
+    " sweet dark ground soft firm juice"
 )
 """What a key of the pantry says beside the name of the food."""
 
@@ -72,8 +84,8 @@ class LineNames:
 
 
 def names_of(line: Line, food: Food | None, former: str = "") -> LineNames:
-    """How a line may be called, by what it is called in the recipe, by other names of its food, and by what it was
-    before (`former`)."""
+    """How a line may be called, by what it is called in the recipe, by other names of its food, and
+    by what it was before (`former`)."""
     said = (line.named or line.text).split(",")[0].split("(")[0]
     for cut in (" for ", " or "):
         said = said.split(cut)[0] if len(said.split(cut)[0].split()) > 1 or cut == " or " else said

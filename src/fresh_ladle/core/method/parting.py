@@ -22,7 +22,9 @@ SOUR_SHARE = 0.1
 """The share of vinegar or lemon in what something lies in from which it is a brine (estimate)."""
 DEEP_GRAMS = 100.0
 """Grams of oil from which food swims in it, is lifted out, and most of the oil stays (estimate)."""
-BOILING = frozenset({"boil", "simmer", "parboil", "blanch", "hard-boil", "soft-boil", "bring to a boil"})
+BOILING = frozenset(
+    {"boil", "simmer", "parboil", "blanch", "hard-boil", "soft-boil", "bring to a boil"}
+)
 OVEN = frozenset({"roast", "slow-roast", "bake", "bake chips", "toast in the oven"})
 IN_A_PAN = frozenset({"sauté", "sear", "sweat", "caramelize", "bloom spices"})
 _ON_METAL = "left on metal"
@@ -31,12 +33,14 @@ _SOAKED = frozenset({"soak", "rehydrate", "hydrate"})
 _UNDER_OIL = frozenset({"confit", "fried", "infused", "marinated"})
 _INFUSING = frozenset({"infuse", "blend", "rest", "simmer", "warm", "pour over", "stir"})
 _GIVES = BOILING | _SOAKED | frozenset(
-    {"macerate", "pickle quickly", "marinate", "steam", "rest", "massage", "salt and rest", "rinse", "wash", "thaw",
+    {"macerate", "pickle quickly", "marinate", "steam", "rest", "massage", "salt and rest", "rinse",
+    "wash", "thaw",
      "sauté", "confit", "infuse", "top"}
 )  # fmt: skip
 """What a thing went through that there is something to pour off of it."""
 _ANOTHER_TIME = re.compile(
-    r"\b(?:another|next|tomorrow|later in the week|some other|freez\w+|fridge|refrigerat\w+|for (?:soup|stock|cooking|"
+    r"\b(?:another|next|tomorrow|later in the week|some other|freez\w+|fridge|refrigerat\w+|for"
+    r" (?:soup|stock|cooking|"
     r"\w+ing)\b|up to|week|days?)\b",
     re.I,
 )
@@ -52,7 +56,8 @@ class Parting:
     def __init__(self, kitchen: Kitchen, shares: ShareTable) -> None:
         self.kitchen, self.shares = kitchen, shares
         self.parts_only = False
-        """Whether the order before was done to parts of a food: "strip out the stems and discard them"."""
+        """Whether the order before was done to parts of a food: "strip out the stems and discard
+        them"."""
 
     def done(self, verb: str, clause: Clause, named: Named) -> list[Stuff]:
         """Does an order that parts something; returns what is at hand then."""
@@ -78,8 +83,8 @@ class Parting:
     # -- what is there to part
 
     def _wet_things(self) -> list[Stuff]:
-        """What there is to drain where nothing is named: what is at hand, if it stands in something; else the last
-        thing that gave water or stood in it."""
+        """What there is to drain where nothing is named: what is at hand, if it stands in
+        something; else the last thing that gave water or stood in it."""
         hands = self.kitchen.at_hand()
         if any(self._is_wet(t) for t in hands):
             return hands
@@ -124,13 +129,17 @@ class Parting:
     # -- drained, squeezed, rinsed, strained
 
     def drain(self, thing: Stuff, treatment: str, lines: Sequence[str] = ()) -> None:
-        """Parts what is liquid or dissolved from what is solid, each by its share; with `lines`, only those are taken
-        out, and what else is solid stays behind as well."""
+        """Parts what is liquid or dissolved from what is solid, each by its share; with `lines`,
+        only those are taken out, and what else is solid stays behind as well."""
         kitchen = self.kitchen
-        foods = [f for line in lines if (f := kitchen.foods.get(line)) is not None] or kitchen.solids(thing)
+        foods = [
+            f for line in lines if (f := kitchen.foods.get(line)) is not None
+        ] or kitchen.solids(thing)
         if not foods:
             return
-        liquor = Stuff({}, set(thing.waits), True, liquor=True, component=thing.component, said=kitchen.words)
+        liquor = Stuff(
+            {}, set(thing.waits), True, liquor=True, component=thing.component, said=kitchen.words
+        )
         for line, share in list(thing.parts.items()):
             kept = self._kept(line, share, thing, treatment, foods, lines)
             if kept is not None:
@@ -145,7 +154,13 @@ class Parting:
             kitchen.poured_now.append(liquor)
 
     def _kept(
-        self, line: str, share: Range, thing: Stuff, treatment: str, foods: Sequence[Food], lines: Sequence[str]
+        self,
+        line: str,
+        share: Range,
+        thing: Stuff,
+        treatment: str,
+        foods: Sequence[Food],
+        lines: Sequence[str],
     ) -> Range | None:
         """What of a line stays with foods that are drained; None for all of it."""
         what = self.kitchen.what(line)
@@ -158,9 +173,15 @@ class Parting:
         rule = self.shares.rule(treatment, what, foods)
         if rule is None:
             return None if treatment == "drained" else NONE
-        return self._by_food(rule.share, line, share, foods, thing) if rule.of_food else product(share, rule.share)
+        return (
+            self._by_food(rule.share, line, share, foods, thing)
+            if rule.of_food
+            else product(share, rule.share)
+        )
 
-    def _by_food(self, per_gram: Range, line: str, share: Range, foods: Sequence[Food], thing: Stuff) -> Range:
+    def _by_food(
+        self, per_gram: Range, line: str, share: Range, foods: Sequence[Food], thing: Stuff
+    ) -> Range:
         """The share of an oil that so many grams for each gram of the food in it are."""
         kitchen, keys = self.kitchen, {f.key for f in foods}
         solid = sum(
@@ -172,7 +193,9 @@ class Parting:
         if there <= 0:
             return share
         taken = (solid * grams / there for grams in (per_gram.value, per_gram.low, per_gram.high))
-        return Range(*(min(s, t) for s, t in zip((share.value, share.low, share.high), taken, strict=True)))
+        return Range(
+            *(min(s, t) for s, t in zip((share.value, share.low, share.high), taken, strict=True))
+        )
 
     def _strained(self, thing: Stuff) -> None:
         """Of an infusion all solids stay in the sieve; of a purée next to nothing does."""
@@ -183,7 +206,9 @@ class Parting:
             return
         for line, share in list(thing.parts.items()):
             food = kitchen.foods.get(line)
-            rule = self.shares.rule("infused", kitchen.what(line) or "aromatic", [food] if food else [])
+            rule = self.shares.rule(
+                "infused", kitchen.what(line) or "aromatic", [food] if food else []
+            )
             if rule is not None:
                 kitchen.keep(thing, line, product(share, rule.share), Fate.THROWN_AWAY)
 
@@ -220,7 +245,11 @@ class Parting:
             return
         rule = self.shares.rule(treatment, "oil", solids)
         for line, share in list(thing.parts.items()):
-            if rule is not None and self.kitchen.what(line) == "oil" and not self.is_deep(line, share):
+            if (
+                rule is not None
+                and self.kitchen.what(line) == "oil"
+                and not self.is_deep(line, share)
+            ):
                 self.kitchen.keep(thing, line, product(share, rule.share), Fate.LEFT_ON_METAL)
                 thing.treated.append(_ON_METAL)
 
@@ -232,7 +261,8 @@ class Parting:
             # What gave its smell is thrown away; what was cooked or brined comes out and is eaten.
             foods = [food for line in inside if (food := self.kitchen.foods.get(line)) is not None]
             fishes = clause.head == "fish" or (
-                clause.head in ("remove", "pick", "take") and all(is_aromatic(food) for food in foods)
+                clause.head in ("remove", "pick", "take")
+                and all(is_aromatic(food) for food in foods)
             )
             if fishes and thing.mixed and inside and len(inside) < len(thing.parts):
                 self._removed(thing, inside)

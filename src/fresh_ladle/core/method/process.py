@@ -1,4 +1,5 @@
-"""What a method was read into: operations on things, in which order, and what becomes of each line."""
+"""What a method was read into: operations on things, in which order, and what becomes of each
+line."""
 
 from __future__ import annotations
 
@@ -23,8 +24,8 @@ class Fate(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Said:
-    """One clause as it was read. `step` counts from 0; `operation` is the id of the work it is, None where it is
-    none."""
+    """One clause as it was read. `step` counts from 0; `operation` is the id of the work it is,
+    None where it is none."""
 
     text: str
     sort: Sort
@@ -34,9 +35,10 @@ class Said:
 
 @dataclass(frozen=True, slots=True)
 class Operation:
-    """One thing a cook does. `lines` are the ids of the lines in it with the share of each; `named` those that its
-    words name. `after` are the operations that must be over before. `minutes` and `celsius` are what is said of it,
-    `sign` how its end is told; `sure` is false where it was not clear what it is done to."""
+    """One thing a cook does. `lines` are the ids of the lines in it with the share of each; `named`
+    those that its words name. `after` are the operations that must be over before. `minutes` and
+    `celsius` are what is said of it, `sign` how its end is told; `sure` is false where it was not
+    clear what it is done to."""
 
     id: int
     text: str
@@ -54,9 +56,10 @@ class Operation:
 
 @dataclass(frozen=True, slots=True)
 class Outcome:
-    """What becomes of one line. `eaten` is the share of it that its figures count for, `weight` the share that weighs
-    in the bowl by itself (water a grain took up is in the weight of the grain); `fates` are the shares that go another
-    way, `because` the words of the step by which each does; `done` the verbs done to it, in order."""
+    """What becomes of one line. `eaten` is the share of it that its figures count for, `weight` the
+    share that weighs in the bowl by itself (water a grain took up is in the weight of the grain);
+    `fates` are the shares that go another way, `because` the words of the step by which each does;
+    `done` the verbs done to it, in order."""
 
     eaten: Range
     weight: Range

@@ -1,8 +1,9 @@
-"""Follows a method from sentence to sentence through a kitchen: what goes where, what is made of it, what leaves.
+"""Follows a method from sentence to sentence through a kitchen: what goes where, what is made of
+it, what leaves.
 
-Every clause is work, a condition, advice or a note; work takes what its phrases name, or what stands at hand where
-they name nothing. What a clause is done to waits for what was done to it before: that is the order of the work.
-"""
+Every clause is work, a condition, advice or a note; work takes what its phrases name, or what
+stands at hand where they name nothing. What a clause is done to waits for what was done to it
+before: that is the order of the work."""
 
 from __future__ import annotations
 
@@ -35,15 +36,21 @@ OVEN_CELSIUS = 120.0
 """From this heat on toasting is done in the oven."""
 _WETTING = frozenset({"cover", "pour over"})
 SAFE_CELSIUS = 71.0
-"""The heat at which egg and ground meat are safe (US Food Code 3-401.11: 68 °C for 17 s; at home 71 °C, 160 °F)."""
+"""The heat at which egg and ground meat are safe (US Food Code 3-401.11: 68 °C for 17 s; at home 71
+°C, 160 °F)."""
 RUNNY_MINUTES = 8.0
 """An egg boiled for less has a yolk that runs (kitchen estimate)."""
-_HOT_PAN = frozenset({"sauté", "sear", "sweat", "caramelize", "char", "toast in a pan", "bloom spices"})
-_RARE = re.compile(r"\b(?:rare|tataki|(?:red|pink|raw) (?:inside|in the middle|in the center))\b", re.I)
+_HOT_PAN = frozenset(
+    {"sauté", "sear", "sweat", "caramelize", "char", "toast in a pan", "bloom spices"}
+)
+_RARE = re.compile(
+    r"\b(?:rare|tataki|(?:red|pink|raw) (?:inside|in the middle|in the center))\b", re.I
+)
 _THE_PAN = re.compile(r"\bthe (?:same |hot |warm |dry )*(?:pan|skillet|pot)\b", re.I)
 _NO_WORK = {ReadAs.ADVICE: Sort.ADVICE, ReadAs.NO_WORK: Sort.NOTE}
 _MADE_AS = re.compile(
-    r"\b(?:to|into|for|as) (?:a|an|the)(?: [a-z-]+){0,2}? (dressing|sauce|vinaigrette|marinade|paste|base|topping)\b",
+    r"\b(?:to|into|for|as) (?:a|an|the)(?: [a-z-]+){0,2}?"
+    r" (dressing|sauce|vinaigrette|marinade|paste|base|topping)\b",
     re.I,
 )
 """What a mix is called from here on."""
@@ -52,7 +59,8 @@ _NOT_USED = re.compile(r"\bnot (?:used|needed|eaten)\b", re.I)
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What a method is read with: the verbs, what parts from what, and how much of a line an amount of it is."""
+    """What a method is read with: the verbs, what parts from what, and how much of a line an amount
+    of it is."""
 
     lexicon: Lexicon
     shares: ShareTable
@@ -71,18 +79,23 @@ def read_process(
     former: Mapping[str, str] | None = None,
     rulings: Sequence[Ruling] = (),
 ) -> Process:
-    """The process of a method on its lines. `foods` and `grams` (as measured) are by line id; `former` are the names
-    lines had before, by id; `rulings` what a person says of steps, which holds whatever their words are."""
+    """The process of a method on its lines. `foods` and `grams` (as measured) are by line id;
+    `former` are the names lines had before, by id; `rulings` what a person says of steps, which
+    holds whatever their words are."""
     before = former or {}
     names = Names([names_of(line, foods.get(line.id), before.get(line.id, "")) for line in lines])
     solid = {line.id: foods.get(line.id) or ground.unknown for line in lines}
-    return _Reader(Kitchen(lines, solid, grams), names, ground, " ".join(method).lower(), rulings).read(method)
+    return _Reader(
+        Kitchen(lines, solid, grams), names, ground, " ".join(method).lower(), rulings
+    ).read(method)
 
 
 class _Reader:
     """Reads one method."""
 
-    def __init__(self, kitchen: Kitchen, names: Names, ground: Ground, text: str, rulings: Sequence[Ruling]) -> None:
+    def __init__(
+        self, kitchen: Kitchen, names: Names, ground: Ground, text: str, rulings: Sequence[Ruling]
+    ) -> None:
         self.rulings = rulings
         self.kitchen, self.names, self.lexicon = kitchen, names, ground.lexicon
         self.meaning = Meaning(kitchen, names, ground.share_of_line)
@@ -123,7 +136,9 @@ class _Reader:
             self._beside(clause, step)
             return
         slots = slots_of(clause.before, clause.words, clause.head)
-        verb = self.lexicon.verb(clause.head, clause.text, self.meaning.kinds(clause, slots, following))
+        verb = self.lexicon.verb(
+            clause.head, clause.text, self.meaning.kinds(clause, slots, following)
+        )
         if self._is_keeping(verb, clause, slots):
             if not (slots.whose and _puts_away(slots)):
                 self.said.append(Said(clause.text, Sort.ADVICE, step))
@@ -154,8 +169,16 @@ class _Reader:
         if ruling.read_as in _NO_WORK:
             self.said.append(Said(clause.text, _NO_WORK[ruling.read_as], step))
             return
-        slots = slots_of(clause.before, clause.words, clause.head) if clause.sort is Sort.WORK else Slots()
-        verb = self.lexicon.verb(clause.head, clause.text, self.meaning.kinds(clause, slots, ())) if clause.head else ""
+        slots = (
+            slots_of(clause.before, clause.words, clause.head)
+            if clause.sort is Sort.WORK
+            else Slots()
+        )
+        verb = (
+            self.lexicon.verb(clause.head, clause.text, self.meaning.kinds(clause, slots, ()))
+            if clause.head
+            else ""
+        )
         kind = self.lexicon.classes.get(verb, VerbClass.PREPARE)
         if ruling.read_as is ReadAs.WAIT and kind not in (VerbClass.WAIT, VerbClass.COOL):
             verb, kind = "rest", VerbClass.WAIT
@@ -185,7 +208,9 @@ class _Reader:
         if clause.sort is Sort.UNREAD:
             before = {len(self.operations) - 1} - {-1}
             unread = Named(unknown=True)
-            number = self._operation(UNREAD, VerbClass.WAIT, clause, step, [], unread, before, said=False).id
+            number = self._operation(
+                UNREAD, VerbClass.WAIT, clause, step, [], unread, before, said=False
+            ).id
         self.said.append(Said(clause.text, clause.sort, step, number))
 
     @staticmethod
@@ -202,7 +227,8 @@ class _Reader:
         return long or (clause.head in ("keep", "store") and not slots.whose)
 
     def _operation(
-        self, verb: str, kind: VerbClass, clause: Clause, step: int, made: Sequence[Stuff], named: Named,
+        self, verb: str, kind: VerbClass, clause: Clause, step: int, made: Sequence[Stuff],
+        named: Named,
         after: set[int], said: bool = True,
     ) -> Operation:  # fmt: skip
         shares: dict[str, Range] = {}
@@ -254,7 +280,8 @@ class _Reader:
             self.pan = operation.id
 
     def _note(self, operation: Operation, thing: Stuff, named: Named) -> None:
-        """Leaves on the lines of a thing what was done to them: to those that are named, or to all that is solid."""
+        """Leaves on the lines of a thing what was done to them: to those that are named, or to all
+        that is solid."""
         kitchen = self.kitchen
         hot = (operation.celsius or 0.0) >= SAFE_CELSIUS and operation.kind is not VerbClass.COOL
         boils = self._goes_on_boiling(operation)
@@ -267,27 +294,30 @@ class _Reader:
                 kitchen.note(line, HEATED_THROUGH)
 
     def _goes_on_boiling(self, operation: Operation) -> bool:
-        """Whether what is put in boils along: "put the eggs in for the last nine", into what boils just now. What is
-        stirred into food that was boiled before is not cooked by that."""
+        """Whether what is put in boils along: "put the eggs in for the last nine", into what boils
+        just now. What is stirred into food that was boiled before is not cooked by that."""
         timed = operation.minutes is not None or "for the last" in operation.text.lower()
         into_a_boil = any(self.operations[before].verb in BOILING for before in operation.after)
         return operation.kind is VerbClass.MERGE and timed and into_a_boil
 
     @staticmethod
     def _as_done(operation: Operation) -> str:
-        """What an operation was to what is in it: an egg boiled for six minutes is not boiled hard, fish that stays
-        rare is not cooked through."""
+        """What an operation was to what is in it: an egg boiled for six minutes is not boiled hard,
+        fish that stays rare is not cooked through."""
         runny = operation.minutes is not None and operation.minutes.value < RUNNY_MINUTES
         if operation.kind is VerbClass.HEAT and _RARE.search(operation.text):
             return "sear"
         return "soft-boil" if operation.verb == "hard-boil" and runny else operation.verb
 
     def _after(self, verb: str, clause: Clause, made: Sequence[Stuff], named: Named) -> set[int]:
-        """The operations that an order waits for: those that made what it is done to, and a hot oven or pan."""
+        """The operations that an order waits for: those that made what it is done to, and a hot
+        oven or pan."""
         found = {wait for thing in made for wait in thing.waits}
         if verb in OVEN and self.oven is not None:
             found.add(self.oven)
-        if self.pan is not None and (_THE_PAN.search(clause.text) or (verb in _HOT_PAN and self.pan_is_empty)):
+        if self.pan is not None and (
+            _THE_PAN.search(clause.text) or (verb in _HOT_PAN and self.pan_is_empty)
+        ):
             found.add(self.pan)
             self.pan_is_empty = False
         last = len(self.operations) - 1
@@ -301,7 +331,9 @@ class _Reader:
 
     def _unused(self) -> tuple[int, ...]:
         used = {before for operation in self.operations for before in operation.after}
-        return tuple(o.id for o in self.operations[:-1] if o.id not in used and o.kind is VerbClass.MERGE)
+        return tuple(
+            o.id for o in self.operations[:-1] if o.id not in used and o.kind is VerbClass.MERGE
+        )
 
     def _outcome(self, line: str) -> Outcome:
         kitchen = self.kitchen
@@ -309,23 +341,33 @@ class _Reader:
         eaten = WHOLE
         if fates:
             shares = [t.parts[line] for t in kitchen.open if line in t.parts]
-            value, low, high = (min(1.0, sum(getattr(s, end) for s in shares)) for end in ("value", "low", "high"))
+            value, low, high = (
+                min(1.0, sum(getattr(s, end) for s in shares)) for end in ("value", "low", "high")
+            )
             eaten = Range(value, low, high)
         because = dict(kitchen.because.get(line, {}))
         weight = product(eaten, kitchen.steam[line]) if line in kitchen.steam else eaten
         if (drunk := self._taken_up_in(line)) is not None:
             fates[Fate.TAKEN_UP], because[Fate.TAKEN_UP] = eaten, drunk.text
             weight = NONE
-        return Outcome(eaten, weight, fates, because, tuple(dict.fromkeys(kitchen.done.get(line, ()))))
+        return Outcome(
+            eaten, weight, fates, because, tuple(dict.fromkeys(kitchen.done.get(line, ())))
+        )
 
     def _taken_up_in(self, line: str) -> Operation | None:
-        """Where a liquid is drunk by dry grain or legumes that stand or cook in it, so that its weight is in theirs;
-        None where it is not."""
+        """Where a liquid is drunk by dry grain or legumes that stand or cook in it, so that its
+        weight is in theirs; None where it is not."""
         if self.kitchen.what(line) != "liquid":
             return None
         bowls = [t for t in self.kitchen.open if line in t.parts]
-        dry = {other for thing in bowls for other in thing.parts if self.kitchen.drinks_itself(other)}
-        wet = (o for o in self.operations if o.kind in (VerbClass.HEAT, VerbClass.WAIT) or o.verb in _WETTING)
+        dry = {
+            other for thing in bowls for other in thing.parts if self.kitchen.drinks_itself(other)
+        }
+        wet = (
+            o
+            for o in self.operations
+            if o.kind in (VerbClass.HEAT, VerbClass.WAIT) or o.verb in _WETTING
+        )
         return next((o for o in wet if line in o.lines and dry & o.lines.keys()), None)
 
 

@@ -1,4 +1,5 @@
-"""What parts from what when something is drained, lifted out, squeezed or fried: shares by what was done before."""
+"""What parts from what when something is drained, lifted out, squeezed or fried: shares by what was
+done before."""
 
 from __future__ import annotations
 
@@ -12,9 +13,9 @@ from fresh_ladle.core.ranges import Range
 
 @dataclass(frozen=True, slots=True)
 class ShareRule:
-    """The share of what is called `what` (salt, sugar, acid, oil, liquid, aromatic) that stays with foods of `foods`
-    (groups or key patterns, empty for any) after a `treatment`. `of_food` rules give grams of it for each gram of the
-    food instead."""
+    """The share of what is called `what` (salt, sugar, acid, oil, liquid, aromatic) that stays with
+    foods of `foods` (groups or key patterns, empty for any) after a `treatment`. `of_food` rules
+    give grams of it for each gram of the food instead."""
 
     treatment: str
     what: str
@@ -25,7 +26,9 @@ class ShareRule:
     source: str
 
     def fits(self, food: Food) -> bool:
-        return not self.foods or any(f == food.group or fnmatchcase(food.key, f) for f in self.foods)
+        return not self.foods or any(
+            f == food.group or fnmatchcase(food.key, f) for f in self.foods
+        )
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,7 +36,9 @@ class ShareTable:
     """All rules, in the order they are tried: by food first."""
 
     rules: tuple[ShareRule, ...] = ()
-    _by: Mapping[tuple[str, str], tuple[ShareRule, ...]] = field(init=False, repr=False, compare=False)
+    _by: Mapping[tuple[str, str], tuple[ShareRule, ...]] = field(
+        init=False, repr=False, compare=False
+    )
 
     def __post_init__(self) -> None:
         found: dict[tuple[str, str], list[ShareRule]] = {}
@@ -51,7 +56,13 @@ class ShareTable:
         return next((r for r in rules if not r.foods), None)
 
 
-_WHAT = {"salt-salty": "salt", "sweetener": "sugar", "acid": "acid", "fat-oil": "oil", "liquid": "liquid"}
+_WHAT = {
+    "salt-salty": "salt",
+    "sweetener": "sugar",
+    "acid": "acid",
+    "fat-oil": "oil",
+    "liquid": "liquid",
+}
 
 
 def what_of(food: Food) -> str:
@@ -62,4 +73,8 @@ def what_of(food: Food) -> str:
 
 
 def is_aromatic(food: Food) -> bool:
-    return food.group in ("herb", "spice", "allium") or food.key in ("lemon-zest", "orange-zest", "ginger-fresh")
+    return food.group in ("herb", "spice", "allium") or food.key in (
+        "lemon-zest",
+        "orange-zest",
+        "ginger-fresh",
+    )

@@ -1,4 +1,5 @@
-"""What stands about in a kitchen while a method is done: lines not touched yet, bowls, pans, what was poured off."""
+"""What stands about in a kitchen while a method is done: lines not touched yet, bowls, pans, what
+was poured off."""
 
 from __future__ import annotations
 
@@ -21,15 +22,18 @@ def total(one: Range, other: Range) -> Range:
 def left(whole: Range, taken: Range) -> Range:
     """What is left when `taken` goes, at least nothing."""
     return Range(
-        max(0.0, whole.value - taken.value), max(0.0, whole.low - taken.high), max(0.0, whole.high - taken.low)
+        max(0.0, whole.value - taken.value),
+        max(0.0, whole.low - taken.high),
+        max(0.0, whole.high - taken.low),
     )
 
 
 @dataclass(eq=False)
 class Stuff:
-    """One thing: the share of each line in it, the operations it waits for, and what was done to it since it was
-    brought together (`treated`). `mixed` tells whether things were brought together in it; `water` whether it stands in
-    water that no line brings; `liquor` that it is what was poured off from something."""
+    """One thing: the share of each line in it, the operations it waits for, and what was done to it
+    since it was brought together (`treated`). `mixed` tells whether things were brought together in
+    it; `water` whether it stands in water that no line brings; `liquor` that it is what was poured
+    off from something."""
 
     parts: dict[str, Range]
     waits: set[int] = field(default_factory=set)

@@ -9,8 +9,22 @@ from functools import lru_cache
 _TOKEN = re.compile(
     r"\d+(?:[.,/]\d+)?(?:\s\d/\d)?\s*°\s?[CF]?\b|\d+\s\d/\d|\d+(?:[.,/]\d+)*|[½⅓⅔¼¾⅛]|[^\W\d_]+(?:['’-][^\W\d_]+)*|[^\s\w]"
 )
-_ENDINGS = (("ies", "y"), ("oes", "o"), ("ches", "ch"), ("shes", "sh"), ("sses", "ss"), ("ives", "ive"), ("ves", "ve"))
-_IRREGULAR = {"leaves": "leaf", "halves": "half", "loaves": "loaf", "knives": "knife", "radishes": "radish"}
+_ENDINGS = (
+    ("ies", "y"),
+    ("oes", "o"),
+    ("ches", "ch"),
+    ("shes", "sh"),
+    ("sses", "ss"),
+    ("ives", "ive"),
+    ("ves", "ve"),
+)
+_IRREGULAR = {
+    "leaves": "leaf",
+    "halves": "half",
+    "loaves": "loaf",
+    "knives": "knife",
+    "radishes": "radish",
+}
 _SENTENCE_END = re.compile(r"(?<=[.!?;])\s+(?=[A-Z(\"“'])|;\s+|\n+")
 _NO_END = re.compile(r"\b(?:approx|no|oz|lb|e\.g|i\.e|ca)\.$", re.I)
 _ASIDE = re.compile(r"\([^()]*\)")
@@ -31,7 +45,8 @@ class Token:
 
 @lru_cache(maxsize=4096)
 def tokens_of(sentence: str) -> tuple[Token, ...]:
-    """The tokens of a sentence. What stands in brackets says something beside the order and is no part of it."""
+    """The tokens of a sentence. What stands in brackets says something beside the order and is no
+    part of it."""
     plain = _ASIDE.sub(lambda m: " " * len(m[0]), sentence.replace("’", "'"))
     return tuple(Token(m[0].lower(), m.start(), m.end()) for m in _TOKEN.finditer(plain))
 
@@ -61,4 +76,8 @@ def stem(word: str) -> str:
     for ending, instead in _ENDINGS:
         if word.endswith(ending) and len(word) > len(ending) + 1:
             return word[: -len(ending)] + instead
-    return word[:-1] if word.endswith("s") and not word.endswith(("ss", "us")) and len(word) > 3 else word
+    return (
+        word[:-1]
+        if word.endswith("s") and not word.endswith(("ss", "us")) and len(word) > 3
+        else word
+    )

@@ -1,5 +1,6 @@
-"""The ways lines take through a method: each line as one strand, or several where it is shared out, and in which order
-they lie beside each other so that what is brought together is beside each other."""
+"""The ways lines take through a method: each line as one strand, or several where it is shared out,
+and in which order they lie beside each other so that what is brought together is beside each
+other."""
 
 from __future__ import annotations
 
@@ -14,9 +15,9 @@ NEARLY_NONE = 0.02
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One way of a line: the ids of the operations it goes through, in order, and the share of the line that goes it.
-    `forks` is whether it begins at its first operation, where it parts from another way of the line; `ends` whether it
-    ends before the dish, at its last operation."""
+    """One way of a line: the ids of the operations it goes through, in order, and the share of the
+    line that goes it. `forks` is whether it begins at its first operation, where it parts from
+    another way of the line; `ends` whether it ends before the dish, at its last operation."""
 
     line: str
     operations: tuple[int, ...]
@@ -27,7 +28,8 @@ class Way:
 
 @dataclass(frozen=True, slots=True)
 class Leaving:
-    """What leaves a line on its way: how much of it, how, and at which operation (None where no step says it)."""
+    """What leaves a line on its way: how much of it, how, and at which operation (None where no
+    step says it)."""
 
     line: str
     fate: Fate
@@ -36,8 +38,8 @@ class Leaving:
 
 
 def ways_of(process: Process, lines: Sequence[str]) -> list[Way]:
-    """The ways of all lines, in an order in which what comes together lies together. A line that no operation touches
-    has a way with none."""
+    """The ways of all lines, in an order in which what comes together lies together. A line that no
+    operation touches has a way with none."""
     before = {o.id: process.before(o.id) for o in process.operations}
     found = [way for line in lines for way in _ways_of_line(line, process, before)]
     return _beside_each_other(found, process.operations)
@@ -65,9 +67,13 @@ def _ways_of_line(line: str, process: Process, before: Mapping[int, set[int]]) -
     # What is kept for another time ends there, whatever is done after it.
     ends = {one for one in own if process.operations[one].text == _kept_by(line, process)}
     follows |= {one: [] for one in ends}
-    # Of two operations on a line, the later follows the earlier straight unless a third stands between.
+    # Of two operations on a line, the later follows the earlier straight unless a third stands
+    # between.
     straight = {
-        one: sorted((o for o in after if not any(o in follows[x] for x in after)), key=lambda o: (o in ends, o))
+        one: sorted(
+            (o for o in after if not any(o in follows[x] for x in after)),
+            key=lambda o: (o in ends, o),
+        )
         for one, after in follows.items()
     }
     follow_something = {other for after in straight.values() for other in after}
@@ -81,11 +87,14 @@ def _ways_of_line(line: str, process: Process, before: Mapping[int, set[int]]) -
             parts_at = max(o for o in own if one in straight[o])
             forks.append((parts_at, *_path(one, straight, covered)))
     found = [_begun(line, path, process, alone=len(paths) == 1) for path in paths]
-    return [*found, *(_forked(line, path, process) for path in forks)] or [Way(line, (), ends=_is_gone(line, process))]
+    return [*found, *(_forked(line, path, process) for path in forks)] or [
+        Way(line, (), ends=_is_gone(line, process))
+    ]
 
 
 def _path(start: int, straight: Mapping[int, Sequence[int]], covered: set[int]) -> tuple[int, ...]:
-    """A way from an operation to the end: into the dish where it can, and through what no other way goes through."""
+    """A way from an operation to the end: into the dish where it can, and through what no other way
+    goes through."""
     path, here = [start], start
     while straight[here]:
         first = straight[here][0]

@@ -1,4 +1,5 @@
-"""What an order does in a kitchen: to what it names, with what comes along, in the bowl it goes to."""
+"""What an order does in a kitchen: to what it names, with what comes along, in the bowl it goes
+to."""
 
 from __future__ import annotations
 
@@ -19,21 +20,27 @@ from fresh_ladle.core.recipes.recipe import Line
 HALF_BOILED_DOWN = Range(0.5, 0.3, 0.7)
 """What is left of a liquid that is boiled down, where nothing else is said (estimate)."""
 ADDING = words_of(
-    "add fold tip throw pour drop season top scatter sprinkle drizzle dress thin loosen finish garnish spoon trickle"
-    " crumble slip strew dot shower swirl splash dollop pile lay incorporate work moisten let"
+    "add fold tip throw pour drop season top scatter sprinkle drizzle dress thin loosen finish"
+    " garnish spoon trickle crumble slip strew dot shower swirl splash dollop pile lay incorporate"
+    " work moisten let"
 )
 """Heads that put something to what is there already."""
 _ADDS_ANYWAY = ADDING | {"stir", "mix"}
 _STARTING = frozenset(
-    {"blend", "purée", "pulse", "whisk", "emulsify", "shake", "stir", "toss", "mash", "put", "dissolve", "crush",
+    {"blend", "purée", "pulse", "whisk", "emulsify", "shake", "stir", "toss", "mash", "put",
+    "dissolve", "crush",
      "pound", "plate", "grind", "layer", "salt and rest", "massage"}
 )  # fmt: skip
 """Verbs that begin a bowl of their own where all that they name is fresh."""
 _TO_NO_FOOD = frozenset({"preheat", "clean up", "gather", "sanitize", "line", "grease"})
-_TO_WHAT_IS_THERE = frozenset({"heat control", "off the heat", "take temperature", "open", "use", "flip"})
+_TO_WHAT_IS_THERE = frozenset(
+    {"heat control", "off the heat", "take temperature", "open", "use", "flip"}
+)
 _WETTING = frozenset({"cover", "put", "stir", "pour over"})
 _WRINGING = frozenset({"squeeze", "rinse", "press", "dry", "spin"})
-_TAKING_OUT = frozenset({"shred", "slice", "slice thinly", "dice", "chop", "peel", "halve", "quarter", "bone"})
+_TAKING_OUT = frozenset(
+    {"shred", "slice", "slice thinly", "dice", "chop", "peel", "halve", "quarter", "bone"}
+)
 _MELTING = frozenset({"melt", "warm", "bring to a boil", "heat water", "simmer", "dissolve"})
 _INTO_A_POT = BOILING | IN_A_PAN | {"stir", "put", "char", "steam", "toast in a pan"}
 _WATER = re.compile(r"\bwater\b", re.I)
@@ -62,7 +69,9 @@ class Work:
         self.prepared_in = -1
         """The sentence in which what is at hand was prepared."""
 
-    def do(self, verb: str, kind: VerbClass, clause: Clause, slots: Slots, named: Named) -> list[Stuff]:
+    def do(
+        self, verb: str, kind: VerbClass, clause: Clause, slots: Slots, named: Named
+    ) -> list[Stuff]:
         """Does one order; returns the things it was done to, as they are now."""
         kitchen = self.kitchen
         whole = [t for t in named.things if not t.is_empty]
@@ -82,10 +91,15 @@ class Work:
         return self._done(verb, kind, clause, slots, named, whole, others)
 
     def _done(
-        self, verb: str, kind: VerbClass, clause: Clause, slots: Slots, named: Named, whole: list[Stuff],
+        self, verb: str, kind: VerbClass, clause: Clause, slots: Slots, named: Named,
+        whole: list[Stuff],
         others: list[Stuff],
     ) -> list[Stuff]:  # fmt: skip
-        alone = not others and not slots.joins and not (verb in ("pound", "crush", "grind") and len(whole) > 1)
+        alone = (
+            not others
+            and not slots.joins
+            and not (verb in ("pound", "crush", "grind") and len(whole) > 1)
+        )
         wet = _WATER.search(clause.text) is not None and (
             kind in (VerbClass.HEAT, VerbClass.WAIT, VerbClass.PREPARE) or verb in _WETTING
         )
@@ -97,7 +111,9 @@ class Work:
             return self._heated(verb, whole, others, wet, clause)
         things = self._things(verb, slots, whole, others)
         self._add_target(verb, kind, clause, slots, things, whole, others, wet)
-        return self._brought_together(things, kind, clause, wet and (kind is not VerbClass.PREPARE or verb in _WETTING))
+        return self._brought_together(
+            things, kind, clause, wet and (kind is not VerbClass.PREPARE or verb in _WETTING)
+        )
 
     def _others(self, clause: Clause, slots: Slots, named: Named) -> list[Stuff]:
         """What comes along, where it goes, and salt that goes without saying."""
@@ -117,7 +133,12 @@ class Work:
     def _into_the_pot(self, verb: str, whole: list[Stuff], others: list[Stuff]) -> None:
         """What is dropped into water that boils, or a pan with hot fat, joins it."""
         pot = self.pot
-        if pot is None or pot.is_empty or not among(pot, self.kitchen.open) or pot is not self.kitchen.hand:
+        if (
+            pot is None
+            or pot.is_empty
+            or not among(pot, self.kitchen.open)
+            or pot is not self.kitchen.hand
+        ):
             return
         if whole and verb in _INTO_A_POT and not among(pot, (*whole, *others)):
             others.append(pot)
@@ -136,7 +157,11 @@ class Work:
         for thing in things:
             if verb in _WRINGING:
                 self.parting.wrung(verb, thing)
-            elif verb in _TAKING_OUT and kitchen.holds(thing, "liquid") and self.parting.treatment(thing) == "boiled":
+            elif (
+                verb in _TAKING_OUT
+                and kitchen.holds(thing, "liquid")
+                and self.parting.treatment(thing) == "boiled"
+            ):
                 # Nobody shreds chicken in its stock: it comes out, and the stock stays behind.
                 self.parting.drain(thing, "boiled")
         goes_on = self.prepared_in == self.sentence and not any(t.mixed for t in kitchen.hands)
@@ -147,7 +172,9 @@ class Work:
             self.prepared_in = self.sentence
         return things
 
-    def _heated(self, verb: str, whole: list[Stuff], others: list[Stuff], wet: bool, clause: Clause) -> list[Stuff]:
+    def _heated(
+        self, verb: str, whole: list[Stuff], others: list[Stuff], wet: bool, clause: Clause
+    ) -> list[Stuff]:
         kitchen = self.kitchen
         things: list[Stuff] = []
         for thing in (*(whole or kitchen.at_hand()), *others):
@@ -177,17 +204,24 @@ class Work:
 
     # -- work that brings things together
 
-    def _things(self, verb: str, slots: Slots, whole: list[Stuff], others: list[Stuff]) -> list[Stuff]:
+    def _things(
+        self, verb: str, slots: Slots, whole: list[Stuff], others: list[Stuff]
+    ) -> list[Stuff]:
         """What an order names; what is at hand where it names nothing and goes somewhere."""
         hands = self.kitchen.at_hand()
         dresses = verb == "dress" and all(self.kitchen.is_poured(t) for t in hands)
         if whole or others or not (slots.joins or dresses):
             return [*whole, *others]
-        body = [t for t in self.kitchen.handled_before(hands) if not self.kitchen.is_poured(t)] if dresses else []
+        body = (
+            [t for t in self.kitchen.handled_before(hands) if not self.kitchen.is_poured(t)]
+            if dresses
+            else []
+        )
         return [*hands, *body]
 
     def _add_target(
-        self, verb: str, kind: VerbClass, clause: Clause, slots: Slots, things: list[Stuff], whole: list[Stuff],
+        self, verb: str, kind: VerbClass, clause: Clause, slots: Slots, things: list[Stuff],
+        whole: list[Stuff],
         others: list[Stuff], wet: bool,
     ) -> None:  # fmt: skip
         """Adds to the things the bowl they go to, where they go to one that is not said."""
@@ -204,7 +238,13 @@ class Work:
         things += [t for t in self._target(clause, things) if not among(t, things)]
 
     def _is_complete(
-        self, kind: VerbClass, clause: Clause, slots: Slots, whole: list[Stuff], others: list[Stuff], wet: bool
+        self,
+        kind: VerbClass,
+        clause: Clause,
+        slots: Slots,
+        whole: list[Stuff],
+        others: list[Stuff],
+        wet: bool,
     ) -> bool:
         """Whether an order names all that it brings together."""
         if not whole:
@@ -212,15 +252,26 @@ class Work:
         if kind in (VerbClass.WAIT, VerbClass.COOL):
             return True
         if clause.head in ("dress", "coat"):
-            return bool(others) or not all(self.kitchen.is_poured(t) for t in self.kitchen.at_hand())
+            return bool(others) or not all(
+                self.kitchen.is_poured(t) for t in self.kitchen.at_hand()
+            )
         in_water = wet and _IN_WATER.search(clause.text) is not None
-        return (bool(others) or in_water) and not slots.joins and clause.head not in ("add", "fold", "pour")
+        return (
+            (bool(others) or in_water)
+            and not slots.joins
+            and clause.head not in ("add", "fold", "pour")
+        )
 
     def _target(self, clause: Clause, things: Sequence[Stuff]) -> list[Stuff]:
-        """Where something goes that is not said to go anywhere: the bowl at hand, or the last that was mixed."""
+        """Where something goes that is not said to go anywhere: the bowl at hand, or the last that
+        was mixed."""
         kitchen = self.kitchen
         hands = [t for t in kitchen.at_hand() if not among(t, things)]
-        if hands and self.prepared_in == self.sentence and clause.head in ("add", "sprinkle", "season", "salt"):
+        if (
+            hands
+            and self.prepared_in == self.sentence
+            and clause.head in ("add", "sprinkle", "season", "salt")
+        ):
             return hands
         main = kitchen.main if among(kitchen.main, kitchen.live()) else None
         if main is not None and among(main, things):
@@ -240,7 +291,9 @@ class Work:
         found = mixes or others
         return found[-1] if found else None
 
-    def _brought_together(self, things: list[Stuff], kind: VerbClass, clause: Clause, wet: bool) -> list[Stuff]:
+    def _brought_together(
+        self, things: list[Stuff], kind: VerbClass, clause: Clause, wet: bool
+    ) -> list[Stuff]:
         kitchen = self.kitchen
         if not things:
             return kitchen.keep_at_hand(self._wetted(kitchen.at_hand(), wet))

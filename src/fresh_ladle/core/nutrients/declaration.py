@@ -1,4 +1,5 @@
-"""The figures of a serving, or of 100 g, as label rules have them declared: which, in which order, rounded how."""
+"""The figures of a serving, or of 100 g, as label rules have them declared: which, in which order,
+rounded how."""
 
 from __future__ import annotations
 
@@ -6,7 +7,13 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from fresh_ladle.core.foods.nutrient import BY_ID
-from fresh_ladle.core.nutrients.labels import KJ_PER_KCAL, SALT_PER_SODIUM, eu_label, us_label, whole_label
+from fresh_ladle.core.nutrients.labels import (
+    KJ_PER_KCAL,
+    SALT_PER_SODIUM,
+    eu_label,
+    us_label,
+    whole_label,
+)
 from fresh_ladle.core.nutrients.totals import Totals
 
 
@@ -39,13 +46,14 @@ DECLARED: dict[Regime, tuple[str, ...]] = {
         "sodium_mg",
     ),
 }
-"""Nutrient ids in the order in which each regime declares them (21 CFR 101.9; Regulation (EU) 1169/2011, annex XV)."""
+"""Nutrient ids in the order in which each regime declares them (21 CFR 101.9; Regulation (EU)
+1169/2011, annex XV)."""
 
 
 @dataclass(frozen=True, slots=True)
 class DeclaredFigure:
-    """One figure as declared, with its unit in the text. `value` is the figure before rounding, in the unit of the
-    nutrient, per serving or per 100 g as the regime has it."""
+    """One figure as declared, with its unit in the text. `value` is the figure before rounding, in
+    the unit of the nutrient, per serving or per 100 g as the regime has it."""
 
     nutrient: str
     name: str
@@ -54,7 +62,8 @@ class DeclaredFigure:
 
 
 def declared_figures(totals: Totals, regime: Regime) -> list[DeclaredFigure]:
-    """All figures of a label. A figure from which a line is missing is declared as at least so much."""
+    """All figures of a label. A figure from which a line is missing is declared as at least so
+    much."""
     return [_declared(totals, regime, nutrient) for nutrient in DECLARED[regime]]
 
 
@@ -69,12 +78,17 @@ def _declared(totals: Totals, regime: Regime, nutrient: str) -> DeclaredFigure:
 
     if regime is Regime.US:
         return DeclaredFigure(
-            nutrient, meta.name, f"{said(us_label(nutrient, figure.value))} {meta.unit}", figure.value
+            nutrient,
+            meta.name,
+            f"{said(us_label(nutrient, figure.value))} {meta.unit}",
+            figure.value,
         )
     value = figure.value / totals.serving_grams * 100 if totals.serving_grams else 0.0
     rounded = said(eu_label(nutrient, value))
     if nutrient == "sodium_mg":
-        return DeclaredFigure(nutrient, f"Salt (sodium × {SALT_PER_SODIUM:g})", f"{rounded} g", value)
+        return DeclaredFigure(
+            nutrient, f"Salt (sodium × {SALT_PER_SODIUM:g})", f"{rounded} g", value
+        )
     if nutrient == "energy_kcal":
         kilojoules = said(whole_label(value * KJ_PER_KCAL))
         return DeclaredFigure(nutrient, "Energy", f"{kilojoules} kJ, {rounded} kcal", value)

@@ -21,7 +21,8 @@ class EnergyDisagreement:
 
 
 def reckoned_energy_kcal(food: Food) -> float | None:
-    """Energy per 100 g from protein, fat, available carbohydrate, fiber and acid; None when a macronutrient is unknown.
+    """Energy per 100 g from protein, fat, available carbohydrate, fiber and acid; None when a
+    macronutrient is unknown.
 
     Acid counts only beyond the carbohydrate that already holds it by difference.
     """
@@ -46,4 +47,8 @@ def energy_disagreement(food: Food) -> EnergyDisagreement | None:
     if stated is None or reckoned is None:
         return None
     gap = abs(stated - reckoned)
-    return EnergyDisagreement(food, stated, reckoned) if gap > KCAL and gap > SHARE * max(stated, 1.0) else None
+    return (
+        EnergyDisagreement(food, stated, reckoned)
+        if gap > KCAL and gap > SHARE * max(stated, 1.0)
+        else None
+    )

@@ -1,12 +1,14 @@
-"""A recipe as numbers that no longer need its lines read or weighed: figures of thousands of recipes in one product.
+"""A recipe as numbers that no longer need its lines read or weighed: figures of thousands of
+recipes in one product.
 
-What a serving and 100 g hold, with their ranges, is linear in the figures of the foods, and its variance quadratic (see
-`totals`, which says the same line by line; a property test holds the two together). So after a food's figure has
-changed, recipes need not be worked out again: their forms are multiplied with the figures of now.
+What a serving and 100 g hold, with their ranges, is linear in the figures of the foods, and its
+variance quadratic (see `totals`, which says the same line by line; a property test holds the two
+together). So after a food's figure has changed, recipes need not be worked out again: their forms
+are multiplied with the figures of now.
 
-A form's table is a matrix of float64. Its first row is the recipe (see `_Head`); each other row is a line, or a food
-that a line could also mean (see `_Row`). Lines that weigh nothing, or that could not be weighed, have none.
-"""
+A form's table is a matrix of float64. Its first row is the recipe (see `_Head`); each other row is
+a line, or a food that a line could also mean (see `_Row`). Lines that weigh nothing, or that could
+not be weighed, have none."""
 
 from __future__ import annotations
 
@@ -30,17 +32,19 @@ Ends = tuple[Array, Array, Array]
 
 
 class _Head(IntEnum):
-    """The first row: grams of the batch, servings, what "serves 2 to 4" makes of a serving at its ends, whether a
-    heavier line dilutes the rest in a serving and in 100 g, whether a line could not be weighed, and the mark of a
-    first row where others have what they are another reading of."""
+    """The first row: grams of the batch, servings, what "serves 2 to 4" makes of a serving at its
+    ends, whether a heavier line dilutes the rest in a serving and in 100 g, whether a line could
+    not be weighed, and the mark of a first row where others have what they are another reading
+    of."""
 
     MASS, SERVINGS, FEWEST, MOST, SERVING_BY_WEIGHT, PART_BY_WEIGHT, UNKNOWN, MARK = range(8)
 
 
 class _Row(IntEnum):
-    """A line: the number of its food, counted grams / 100, their standard deviations as shares, grams in the bowl, how
-    much the food's figures differ from one pack to the next (sodium apart), and the row of the line it is another
-    reading of, counted from the first line; -1 for a line itself. Factors of preparation follow, by figure."""
+    """A line: the number of its food, counted grams / 100, their standard deviations as shares,
+    grams in the bowl, how much the food's figures differ from one pack to the next (sodium apart),
+    and the row of the line it is another reading of, counted from the first line; -1 for a line
+    itself. Factors of preparation follow, by figure."""
 
     FOOD, HUNDREDS, DOWN, UP, BOWL, CV, CV_SODIUM, READING_OF = range(8)
 
@@ -77,7 +81,9 @@ def recipe_form(recipe: Recipe, weighed: Sequence[Portion]) -> RecipeForm:
     rows: list[list[float]] = []
     for portion in weighed:
         if portion.food is not None:
-            number_of(portion.food.key)  # Known even where it has no row: what it weighs may become known.
+            number_of(
+                portion.food.key
+            )  # Known even where it has no row: what it weighs may become known.
         if not portion.known or portion.counted.value <= 0:
             continue
         place = len(rows)
@@ -86,7 +92,11 @@ def recipe_form(recipe: Recipe, weighed: Sequence[Portion]) -> RecipeForm:
     mass = recipe.yield_grams or sum(p.in_bowl.value for p in weighed)
     size = serving_size_grams(recipe, weighed)
     servings = mass / size if size and mass > 0 else recipe.servings
-    fewest, most = (recipe.servings_range or (recipe.servings, recipe.servings)) if size is None else (1.0, 1.0)
+    fewest, most = (
+        (recipe.servings_range or (recipe.servings, recipe.servings))
+        if size is None
+        else (1.0, 1.0)
+    )
     head = np.zeros(WIDTH)
     head[: len(_Head)] = [
         mass,
@@ -104,7 +114,11 @@ def recipe_form(recipe: Recipe, weighed: Sequence[Portion]) -> RecipeForm:
 def _row(portion: Portion, number_of: Callable[[str], int], reading_of: float) -> list[float]:
     food, counted = portion.food, portion.counted
     assert food is not None
-    down, up = (counted.sd_down / counted.value, counted.sd_up / counted.value) if counted.value > 0 else (0.0, 0.0)
+    down, up = (
+        (counted.sd_down / counted.value, counted.sd_up / counted.value)
+        if counted.value > 0
+        else (0.0, 0.0)
+    )
     return [
         number_of(food.key),
         counted.value / 100,
@@ -120,19 +134,23 @@ def _row(portion: Portion, number_of: Callable[[str], int], reading_of: float) -
 
 @dataclass(frozen=True, slots=True)
 class FormFigures:
-    """Figures of many recipes, a row for each; a column for each figure asked for. `complete` is False where a line has
-    no such figure, so that the values hold at least what is known."""
+    """Figures of many recipes, a row for each; a column for each figure asked for. `complete` is
+    False where a line has no such figure, so that the values hold at least what is known."""
 
     serving: Ends
     per_100_g: Ends
     complete: NDArray[np.bool_]
 
 
-def form_figures(table: Array, nutrients: Sequence[str], food_of: Mapping[int, Food]) -> FormFigures:
-    """The figures of recipes by their forms, one below the other: values, lows and highs in a serving and in 100 g.
-    `food_of` holds the foods by their numbers."""
+def form_figures(
+    table: Array, nutrients: Sequence[str], food_of: Mapping[int, Food]
+) -> FormFigures:
+    """The figures of recipes by their forms, one below the other: values, lows and highs in a
+    serving and in 100 g. `food_of` holds the foods by their numbers."""
     batch = _Batch(table)
-    foods = _FoodTable(table[table[:, _Row.READING_OF] != _FIRST_ROW, _Row.FOOD], nutrients, food_of)
+    foods = _FoodTable(
+        table[table[:, _Row.READING_OF] != _FIRST_ROW, _Row.FOOD], nutrients, food_of
+    )
     found = [batch.figures(nutrient, foods) for nutrient in nutrients]
     return FormFigures(
         _beside([one[0] for one in found]),
@@ -148,26 +166,38 @@ def _beside(figures: Sequence[Ends]) -> Ends:
 
 
 class _FoodTable:
-    """Figures of foods per 100 g, and the ends of those read from labels; what is unknown is not a number."""
+    """Figures of foods per 100 g, and the ends of those read from labels; what is unknown is not a
+    number."""
 
-    def __init__(self, numbers: Array, nutrients: Sequence[str], food_of: Mapping[int, Food]) -> None:
+    def __init__(
+        self, numbers: Array, nutrients: Sequence[str], food_of: Mapping[int, Food]
+    ) -> None:
         distinct = np.unique(numbers.astype(np.int64))
         self.place = np.zeros(int(distinct[-1]) + 1 if len(distinct) else 1, dtype=np.int64)
         self.place[distinct] = np.arange(len(distinct))
         known = [food_of[int(number)] for number in distinct]
         nothing = (np.nan, np.nan)
-        self.value = {n: np.array([food.per_100_g[n] for food in known], dtype=float) for n in nutrients}
-        ends = {n: np.array([food.ranges.get(n, nothing) for food in known], dtype=float) for n in nutrients}
+        self.value = {
+            n: np.array([food.per_100_g[n] for food in known], dtype=float) for n in nutrients
+        }
+        ends = {
+            n: np.array([food.ranges.get(n, nothing) for food in known], dtype=float)
+            for n in nutrients
+        }
         self.labels = {n: end.reshape(-1, 2) for n, end in ends.items()}
 
 
 class _Batch:
-    """Lines of many recipes beside one another, with the foods they could also mean. One figure is summed at a time, so
-    that what is worked on stays near the processor."""
+    """Lines of many recipes beside one another, with the foods they could also mean. One figure is
+    summed at a time, so that what is worked on stays near the processor."""
 
     def __init__(self, table: Array) -> None:
         reading_of = table[:, _Row.READING_OF]
-        is_head, is_line, is_other = reading_of == _FIRST_ROW, reading_of == _A_LINE, reading_of >= 0
+        is_head, is_line, is_other = (
+            reading_of == _FIRST_ROW,
+            reading_of == _A_LINE,
+            reading_of >= 0,
+        )
         owner = np.cumsum(is_head) - 1
         self._heads = table[is_head]
         self._owner = owner[is_line]
@@ -176,7 +206,9 @@ class _Batch:
         first_row = np.flatnonzero(is_head)[owner[is_other]] + 1
         self._parents = place_of_line[first_row + reading_of[is_other].astype(np.int64)]
         self._starts = np.flatnonzero(np.diff(self._owner, prepend=-1))
-        self._food, self._other_food = (rows[:, _Row.FOOD].astype(np.int64) for rows in (self._lines, self._others))
+        self._food, self._other_food = (
+            rows[:, _Row.FOOD].astype(np.int64) for rows in (self._lines, self._others)
+        )
         self._bowl = np.ascontiguousarray(self._lines[:, _Row.BOWL])
         self._hundreds = np.ascontiguousarray(self._lines[:, _Row.HUNDREDS])
         self._down, self._up = (self._lines[:, column] ** 2 for column in (_Row.DOWN, _Row.UP))
@@ -189,16 +221,27 @@ class _Batch:
         total = self._sum(value)
         by_weight = self._deviations_by_weight(value, total, others_down, others_up)
         squared = value**2
-        by_count = self._root(squared * self._down + others_down), self._root(squared * self._up + others_up)
+        by_count = (
+            self._root(squared * self._down + others_down),
+            self._root(squared * self._up + others_up),
+        )
         complete = (self._sum(~known) == 0) & (self._heads[:, _Head.UNKNOWN] == 0)
-        serving = self._in_a_serving(total, *self._chosen(_Head.SERVING_BY_WEIGHT, by_weight, by_count))
+        serving = self._in_a_serving(
+            total, *self._chosen(_Head.SERVING_BY_WEIGHT, by_weight, by_count)
+        )
         down, up = self._chosen(_Head.PART_BY_WEIGHT, by_weight, by_count)
         part = 100 * self._share
-        return serving, (total * part, np.maximum(0.0, total - Z90 * down) * part, (total + Z90 * up) * part), complete
+        return (
+            serving,
+            (total * part, np.maximum(0.0, total - Z90 * down) * part, (total + Z90 * up) * part),
+            complete,
+        )
 
-    def _line_figures(self, nutrient: str, foods: _FoodTable) -> tuple[Array, NDArray[np.bool_], Array, Array]:
-        """Of each line: its figure in the batch, whether its food has one, and what packs, labels and other readings do
-        to it as squared deviations down and up."""
+    def _line_figures(
+        self, nutrient: str, foods: _FoodTable
+    ) -> tuple[Array, NDArray[np.bool_], Array, Array]:
+        """Of each line: its figure in the batch, whether its food has one, and what packs, labels
+        and other readings do to it as squared deviations down and up."""
         place = foods.place[self._food]
         grams = self._hundreds * self._lines[:, len(_Row) + _PLACE[nutrient]]
         value = foods.value[nutrient][place] * grams
@@ -240,7 +283,9 @@ class _Batch:
         self, flag: _Head, by_weight: tuple[Array, Array], by_count: tuple[Array, Array]
     ) -> tuple[Array, Array]:
         weighed = self._heads[:, flag] > 0
-        return np.where(weighed, by_weight[0], by_count[0]), np.where(weighed, by_weight[1], by_count[1])
+        return np.where(weighed, by_weight[0], by_count[0]), np.where(
+            weighed, by_weight[1], by_count[1]
+        )
 
     def _in_a_serving(self, total: Array, down: Array, up: Array) -> Ends:
         """The batch divided; "serves 2 to 4" adds its own doubt at both ends."""
@@ -253,11 +298,17 @@ class _Batch:
         safe = np.where(each > 0, each, 1.0)
         fall = np.sqrt(((each - low) / safe) ** 2 + (1 - fewest) ** 2)
         rise = np.sqrt(((high - each) / safe) ** 2 + (most - 1) ** 2)
-        return each, np.where(ranged, each * np.maximum(0.0, 1 - fall), low), np.where(ranged, each * (1 + rise), high)
+        return (
+            each,
+            np.where(ranged, each * np.maximum(0.0, 1 - fall), low),
+            np.where(ranged, each * (1 + rise), high),
+        )
 
     def _sum(self, of_lines: NDArray[np.float64] | NDArray[np.bool_]) -> Array:
         """Sums of lines by recipe."""
         sums = np.zeros(len(self._heads))
         if len(of_lines):
-            sums[self._owner[self._starts]] = np.add.reduceat(of_lines, self._starts, dtype=np.float64)
+            sums[self._owner[self._starts]] = np.add.reduceat(
+                of_lines, self._starts, dtype=np.float64
+            )
         return sums

@@ -1,4 +1,5 @@
-"""Rounding of figures for cards: one function per label regime. Sums are always made on unrounded figures."""
+"""Rounding of figures for cards: one function per label regime. Sums are always made on unrounded
+figures."""
 
 from __future__ import annotations
 
@@ -13,7 +14,9 @@ KJ_PER_KCAL = 4.184
 
 def _nearest(value: float, step: float) -> float:
     """Round half up, as a person with a pencil does."""
-    steps = (Decimal(repr(value)) / Decimal(repr(step))).quantize(Decimal(1), rounding=ROUND_HALF_UP)
+    steps = (Decimal(repr(value)) / Decimal(repr(step))).quantize(
+        Decimal(1), rounding=ROUND_HALF_UP
+    )
     return float(steps * Decimal(repr(step)))
 
 
@@ -22,7 +25,8 @@ def _plain(value: float) -> str:
 
 
 def us_label(nutrient: str, value: float) -> str:
-    """A figure as US labels declare it (21 CFR 101.9(c)); minerals and vitamins after the guidance of 2016.
+    """A figure as US labels declare it (21 CFR 101.9(c)); minerals and vitamins after the guidance
+    of 2016.
 
     `value` in the unit of the nutrient id. Raises ValueError for a negative figure.
     """
@@ -75,16 +79,18 @@ def whole_label(value: float) -> str:
 
 
 _US: dict[str, Callable[[float], str]] = {
-    "energy_kcal": _us_energy, "fat_g": _us_fat, "saturated_fat_g": _us_fat, "sodium_mg": _us_sodium,
+    "energy_kcal": _us_energy, "fat_g": _us_fat, "saturated_fat_g": _us_fat,
+    "sodium_mg": _us_sodium,
     "carbohydrate_g": _us_carbohydrate, "fiber_g": _us_carbohydrate, "sugars_g": _us_carbohydrate,
-    "added_sugars_g": _us_carbohydrate, "protein_g": _us_carbohydrate, "cholesterol_mg": _us_cholesterol,
+    "added_sugars_g": _us_carbohydrate, "protein_g": _us_carbohydrate,
+    "cholesterol_mg": _us_cholesterol,
     "potassium_mg": _us_ten, "calcium_mg": _us_ten, "iron_mg": _us_tenth,
 }  # fmt: skip
 
 
 def eu_label(nutrient: str, value: float) -> str:
-    """A figure as EU and UK labels declare it (Commission guidance of 2012 on rounding). Sodium goes in as mg and comes
-    out as grams of salt. Raises ValueError for a negative figure."""
+    """A figure as EU and UK labels declare it (Commission guidance of 2012 on rounding). Sodium
+    goes in as mg and comes out as grams of salt. Raises ValueError for a negative figure."""
     if value < 0:
         raise Refused(f"{nutrient} cannot be negative")
     if nutrient == "sodium_mg":

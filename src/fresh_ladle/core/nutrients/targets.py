@@ -1,4 +1,5 @@
-"""Targets per serving or per 100 g, and the verdict on a figure: meets, misses by so much, or too close to call."""
+"""Targets per serving or per 100 g, and the verdict on a figure: meets, misses by so much, or too
+close to call."""
 
 from __future__ import annotations
 
@@ -58,7 +59,8 @@ class Target:
 
 @dataclass(frozen=True, slots=True)
 class StartingPoint:
-    """Limits for a use, to begin a profile from. `source` says where they come from, `grade` how sure that is."""
+    """Limits for a use, to begin a profile from. `source` says where they come from, `grade` how
+    sure that is."""
 
     name: str
     eaten_as: str
@@ -76,7 +78,8 @@ class Verdict(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class TargetStatus:
-    """How a figure stands against its target. `by` is the distance past the limit, 0 when it meets."""
+    """How a figure stands against its target. `by` is the distance past the limit, 0 when it
+    meets."""
 
     target: Target
     verdict: Verdict
@@ -85,13 +88,15 @@ class TargetStatus:
 
 
 def share_past(value: float, target: Target) -> float:
-    """How far a figure lies past its limit, as a share of the limit; below 0 where it lies inside."""
+    """How far a figure lies past its limit, as a share of the limit; below 0 where it lies
+    inside."""
     past = value - target.limit if target.side is Side.AT_MOST else target.limit - value
     return past / max(target.limit, 1e-6)
 
 
 def probability_below(figure: Figure, limit: float) -> float:
-    """Chance that the true figure is below the limit: normal, with its own spread on each side of the typical value."""
+    """Chance that the true figure is below the limit: normal, with its own spread on each side of
+    the typical value."""
     distance = limit - figure.value
     spread = (figure.high - figure.value if distance >= 0 else figure.value - figure.low) / Z90
     if spread <= 0:
@@ -100,7 +105,8 @@ def probability_below(figure: Figure, limit: float) -> float:
 
 
 def target_status(figure: Figure, target: Target) -> TargetStatus:
-    """Judges one figure. An incomplete figure can miss an upper limit, but can never be said to meet it."""
+    """Judges one figure. An incomplete figure can miss an upper limit, but can never be said to
+    meet it."""
     below = probability_below(figure, target.limit)
     upper = target.side is Side.AT_MOST
     probability = below if upper else 1 - below

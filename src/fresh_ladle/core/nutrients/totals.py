@@ -1,9 +1,10 @@
-"""Adds figures up: per line, per batch, per serving, with what is unknown, how doubtful it is, and what to weigh.
+"""Adds figures up: per line, per batch, per serving, with what is unknown, how doubtful it is, and
+what to weigh.
 
-The 90% range of a total comes from independent errors of the amounts and of the composition, to first order:
-the variance of a sum of lines is the sum over lines of (sensitivity × standard deviation)². Below and above the typical
-value are reckoned apart, since household measures run over more often than under.
-"""
+The 90% range of a total comes from independent errors of the amounts and of the composition, to
+first order: the variance of a sum of lines is the sum over lines of (sensitivity × standard
+deviation)². Below and above the typical value are reckoned apart, since household measures run over
+more often than under."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ from fresh_ladle.core.recipes.recipe import Recipe
 
 PRODUCE_CV = 0.10
 GOODS_CV = 0.05
-"""Default coefficients of variation of composition: what one carrot or one jar differs from the table."""
+"""Default coefficients of variation of composition: what one carrot or one jar differs from the
+table."""
 _PRODUCE = frozenset(
     [
         "leafy",
@@ -45,7 +47,8 @@ _CANNED_SODIUM_CV = 0.20
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """A total of one nutrient. When `missing` names lines, the value holds at least what is known."""
+    """A total of one nutrient. When `missing` names lines, the value holds at least what is
+    known."""
 
     value: float
     low: float
@@ -59,7 +62,8 @@ class Figure:
 
 @dataclass(frozen=True, slots=True)
 class UncertaintyShare:
-    """How much of the variance of one figure a line causes, and the range that would be left if it were weighed."""
+    """How much of the variance of one figure a line causes, and the range that would be left if it
+    were weighed."""
 
     line_id: str
     name: str
@@ -70,7 +74,8 @@ class UncertaintyShare:
 
 @dataclass(frozen=True, slots=True)
 class Totals:
-    """Figures of a recipe by nutrient id. `per_line` maps line id to figures of the batch; None is unknown."""
+    """Figures of a recipe by nutrient id. `per_line` maps line id to figures of the batch; None is
+    unknown."""
 
     batch_grams: Range
     serving_grams: float
@@ -82,7 +87,8 @@ class Totals:
 
 
 def composition_cv(portion: Portion, nutrient_id: str) -> float:
-    """Relative standard deviation of a figure of this food from one pack or plant to the next (default)."""
+    """Relative standard deviation of a figure of this food from one pack or plant to the next
+    (default)."""
     food = portion.food
     if food is None:
         return 0.0
@@ -94,21 +100,30 @@ def composition_cv(portion: Portion, nutrient_id: str) -> float:
 
 
 def line_figures(portion: Portion) -> dict[str, float | None]:
-    """Figures of one line in the batch: grams counted ÷ 100 × figure per 100 g × preparation factor."""
+    """Figures of one line in the batch: grams counted ÷ 100 × figure per 100 g × preparation
+    factor."""
     if not portion.known or portion.food is None:
         return dict.fromkeys(NUTRIENT_IDS)
     grams = portion.counted.value
     figures: dict[str, float | None] = {}
     for nutrient in NUTRIENT_IDS:
         per_100_g = portion.food.per_100_g[nutrient]
-        figures[nutrient] = None if per_100_g is None else grams / 100 * per_100_g * portion.factors.get(nutrient, 1.0)
+        figures[nutrient] = (
+            None
+            if per_100_g is None
+            else grams / 100 * per_100_g * portion.factors.get(nutrient, 1.0)
+        )
     return figures
 
 
 def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
     """All figures of a recipe from its weighed lines."""
     per_line = {p.line.id: line_figures(p) for p in weighed}
-    batch_grams = Range.around(recipe.yield_grams, SCALE_DOUBT) if recipe.yield_grams else _mass_range(weighed)
+    batch_grams = (
+        Range.around(recipe.yield_grams, SCALE_DOUBT)
+        if recipe.yield_grams
+        else _mass_range(weighed)
+    )
     mass = batch_grams.value
     size = serving_size_grams(recipe, weighed)
     # A measured yield is not changed by what the lines weigh, so nothing dilutes anything.
@@ -118,13 +133,21 @@ def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
     serving: dict[str, Figure] = {}
     for nutrient in NUTRIENT_IDS:
         value = sum(per_line[p.line.id][nutrient] or 0.0 for p in weighed)
-        missing = tuple(_line_name(p) for p in weighed if per_line[p.line.id][nutrient] is None and _counts(p))
+        missing = tuple(
+            _line_name(p) for p in weighed if per_line[p.line.id][nutrient] is None and _counts(p)
+        )
         down, up = _deviations(weighed, per_line, nutrient, mass, value, by_weight=False)
-        batch[nutrient] = Figure(value, max(0.0, value - Z90 * sqrt(sum(down))), value + Z90 * sqrt(sum(up)), missing)
+        batch[nutrient] = Figure(
+            value, max(0.0, value - Z90 * sqrt(sum(down))), value + Z90 * sqrt(sum(up)), missing
+        )
         if by_weight:
             down, up = _deviations(weighed, per_line, nutrient, mass, value, by_weight)
         each = value / servings if servings else 0.0
-        spread = Range(each, max(0.0, each - Z90 * sqrt(sum(down)) / servings), each + Z90 * sqrt(sum(up)) / servings)
+        spread = Range(
+            each,
+            max(0.0, each - Z90 * sqrt(sum(down)) / servings),
+            each + Z90 * sqrt(sum(up)) / servings,
+        )
         served = spread.times(_of_one_serving(recipe)) if size is None and each > 0 else spread
         serving[nutrient] = Figure(each, served.low, served.high, missing)
     known = sum(p.in_bowl.value for p in weighed if p.known)
@@ -140,19 +163,25 @@ def totals(recipe: Recipe, weighed: Sequence[Portion]) -> Totals:
     )
 
 
-def figure_per_100_g(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, nutrient: str) -> Figure:
-    """A figure in 100 g of the finished mix. A heavier line dilutes the rest, unless the batch itself was weighed."""
+def figure_per_100_g(
+    recipe: Recipe, weighed: Sequence[Portion], figures: Totals, nutrient: str
+) -> Figure:
+    """A figure in 100 g of the finished mix. A heavier line dilutes the rest, unless the batch
+    itself was weighed."""
     mass, batch = figures.batch_grams.value, figures.batch[nutrient]
     if mass <= 0:
         return Figure(0.0, 0.0, 0.0, batch.missing)
-    down, up = _deviations(weighed, figures.per_line, nutrient, mass, batch.value, by_weight=recipe.yield_grams is None)
+    down, up = _deviations(
+        weighed, figures.per_line, nutrient, mass, batch.value, by_weight=recipe.yield_grams is None
+    )
     part = 100 / mass
     low, high = batch.value - Z90 * sqrt(sum(down)), batch.value + Z90 * sqrt(sum(up))
     return Figure(batch.value * part, max(0.0, low) * part, high * part, batch.missing)
 
 
 def density_g_per_ml(weighed: Sequence[Portion]) -> float:
-    """Density of the mix from the spoon and cup weights of its foods; a food without any counts as water.
+    """Density of the mix from the spoon and cup weights of its foods; a food without any counts as
+    water.
 
     Volumes are added, which overstates a mix in which dry things sink into liquid: an estimate.
     """
@@ -160,7 +189,9 @@ def density_g_per_ml(weighed: Sequence[Portion]) -> float:
     for portion in weighed:
         if portion.food is None or portion.in_bowl.value <= 0:
             continue
-        found = next(((m, u) for u in ("cup", "tbsp", "tsp") if (m := portion.food.measure(u))), None)
+        found = next(
+            ((m, u) for u in ("cup", "tbsp", "tsp") if (m := portion.food.measure(u))), None
+        )
         density = found[0].grams / (millilitres(found[1]) or 1.0) if found else 1.0
         volume += portion.in_bowl.value / density
         mass += portion.in_bowl.value
@@ -168,7 +199,8 @@ def density_g_per_ml(weighed: Sequence[Portion]) -> float:
 
 
 def serving_size_grams(recipe: Recipe, weighed: Sequence[Portion]) -> float | None:
-    """Grams of one serving when its size is fixed by weight or volume; None when servings are counted."""
+    """Grams of one serving when its size is fixed by weight or volume; None when servings are
+    counted."""
     if recipe.serving_grams is not None:
         return recipe.serving_grams
     if recipe.serving_ml is not None:
@@ -208,11 +240,12 @@ def _deviations(
     total: float,
     by_weight: bool,
 ) -> tuple[list[float], list[float]]:
-    """Squared deviations of the total, in its own unit, that each line causes: downwards and upwards.
+    """Squared deviations of the total, in its own unit, that each line causes: downwards and
+    upwards.
 
-    Served by weight, a heavier line also dilutes the rest: the sensitivity of the total in a fixed weight to a relative
-    error e of line i is v_i − total × m_i/mass, with v_i its figure and m_i its mass. Served by count it is v_i.
-    """
+    Served by weight, a heavier line also dilutes the rest: the sensitivity of the total in a fixed
+    weight to a relative error e of line i is v_i − total × m_i/mass, with v_i its figure and m_i
+    its mass. Served by count it is v_i."""
     down, up = [], []
     for portion in weighed:
         value = per_line[portion.line.id][nutrient] or 0.0
@@ -234,11 +267,15 @@ def _deviations(
 
 
 def ambiguity_variances(portion: Portion, value: float, nutrient: str) -> tuple[float, float]:
-    """Squared deviations, down and up, that come from not knowing which food the line means: its other readings are
-    taken as the ends of a 90% range."""
+    """Squared deviations, down and up, that come from not knowing which food the line means: its
+    other readings are taken as the ends of a 90% range."""
     if not portion.other_readings and (portion.food is None or nutrient not in portion.food.ranges):
         return 0.0, 0.0
-    readings = [figure for other in portion.other_readings if (figure := line_figures(other)[nutrient]) is not None]
+    readings = [
+        figure
+        for other in portion.other_readings
+        if (figure := line_figures(other)[nutrient]) is not None
+    ]
     low, high = min([value, *readings]), max([value, *readings])
     label_low, label_high = _label_ends(portion, value, nutrient)
     return ((value - low) / Z90) ** 2 + label_low**2, ((high - value) / Z90) ** 2 + label_high**2
@@ -249,12 +286,15 @@ def _label_ends(portion: Portion, value: float, nutrient: str) -> tuple[float, f
     if portion.food is None or nutrient not in portion.food.ranges:
         return 0.0, 0.0
     low, high = (
-        end * portion.counted.value / 100 * portion.factors.get(nutrient, 1.0) for end in portion.food.ranges[nutrient]
+        end * portion.counted.value / 100 * portion.factors.get(nutrient, 1.0)
+        for end in portion.food.ranges[nutrient]
     )
     return max(0.0, value - low) / Z90, max(0.0, high - value) / Z90
 
 
-def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, nutrient: str) -> list[UncertaintyShare]:
+def what_to_weigh(
+    recipe: Recipe, weighed: Sequence[Portion], figures: Totals, nutrient: str
+) -> list[UncertaintyShare]:
     """Lines ranked by the share of the variance of one figure per serving that their amount causes.
 
     The range left if a line were weighed keeps its composition doubt and gives its grams ±1%.
@@ -267,9 +307,13 @@ def what_to_weigh(recipe: Recipe, weighed: Sequence[Portion], figures: Totals, n
     ranked = []
     for place, portion in enumerate(weighed):
         value = figures.per_line[portion.line.id][nutrient] or 0.0
-        weighed_variance = (value * composition_cv(portion, nutrient)) ** 2 + (value * 0.01 / Z90) ** 2
+        weighed_variance = (value * composition_cv(portion, nutrient)) ** 2 + (
+            value * 0.01 / Z90
+        ) ** 2
         doubt_down, doubt_up = ambiguity_variances(portion, value, nutrient)
-        left_down = max(0.0, all_down - down[place]) + min(weighed_variance + doubt_down, down[place])
+        left_down = max(0.0, all_down - down[place]) + min(
+            weighed_variance + doubt_down, down[place]
+        )
         left_up = max(0.0, all_up - up[place]) + min(weighed_variance + doubt_up, up[place])
         both = all_down + all_up
         gain = (all_down - left_down + all_up - left_up) / both if both else 0.0

@@ -49,7 +49,13 @@ def weight_text(grams: Range, weights: str) -> str:
     if weights == "grams":
         return grams_text(grams)
     ounces = grams.value / GRAMS_PER_OUNCE
-    return f"{ounces:.2f} oz" if 0 < ounces < 1 else f"{ounces:.1f} oz" if ounces < 10 else f"{ounces:,.0f} oz"
+    return (
+        f"{ounces:.2f} oz"
+        if 0 < ounces < 1
+        else f"{ounces:.1f} oz"
+        if ounces < 10
+        else f"{ounces:,.0f} oz"
+    )
 
 
 def grams_text(grams: Range) -> str:
@@ -63,7 +69,13 @@ def grams_text(grams: Range) -> str:
 
 def grams_range_text(grams: Range) -> str:
     def short(value: float) -> str:
-        return f"{value:.2f}" if grams.value < 1 else f"{value:.1f}" if grams.value < 10 else f"{value:,.0f}"
+        return (
+            f"{value:.2f}"
+            if grams.value < 1
+            else f"{value:.1f}"
+            if grams.value < 10
+            else f"{value:,.0f}"
+        )
 
     return f"{short(grams.low)} to {short(grams.high)} g"
 
@@ -78,10 +90,14 @@ def status_text(verdict: TargetStatus) -> str:
 
 
 def target_text(target: Target, unit: bool = True) -> str:
-    """`at most 140 mg`, `rather at least 3 g in 100 g`; without the unit where a value beside it has one."""
+    """`at most 140 mg`, `rather at least 3 g in 100 g`; without the unit where a value beside it
+    has one."""
     soft = "rather " if target.soft else ""
     per = "" if target.basis is Basis.SERVING else f" {basis_words(target)}"
-    return f"{soft}{target.side.value} {target.limit:,g}{' ' + BY_ID[target.nutrient].unit if unit else ''}{per}"
+    return (
+        f"{soft}{target.side.value}"
+        f" {target.limit:,g}{' ' + BY_ID[target.nutrient].unit if unit else ''}{per}"
+    )
 
 
 def sureness(confidence: float) -> str:
@@ -100,17 +116,31 @@ def step_text(step: float) -> str:
     return f"{abs(step):.1f} {'more' if step > 0 else 'less'}"
 
 
-_DRAWN = {"1/2": "½", "1/3": "⅓", "2/3": "⅔", "1/4": "¼", "3/4": "¾", "1/8": "⅛", "3/8": "⅜", "5/8": "⅝", "7/8": "⅞"}
+_DRAWN = {
+    "1/2": "½",
+    "1/3": "⅓",
+    "2/3": "⅔",
+    "1/4": "¼",
+    "3/4": "¾",
+    "1/8": "⅛",
+    "3/8": "⅜",
+    "5/8": "⅝",
+    "7/8": "⅞",
+}
 
 
 def display_amount(text: str) -> str:
-    """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ Tbsp`, and a handfull a handful."""
+    """An amount as a cook writes it by hand: `1 1/2 tbsp` becomes `1½ Tbsp`, and a handfull a
+    handful."""
     text = re.sub(r"\btbsp\b", "Tbsp", re.sub(r"\b([Hh]andful)l\b", r"\1", text))
-    return re.sub(r"(?:(?<=\d) )?(?<![\d/])(1/2|1/3|2/3|1/4|3/4|[1357]/8)(?!\d)", lambda m: _DRAWN[m[1]], text)
+    return re.sub(
+        r"(?:(?<=\d) )?(?<![\d/])(1/2|1/3|2/3|1/4|3/4|[1357]/8)(?!\d)", lambda m: _DRAWN[m[1]], text
+    )
 
 
 def story(edits: Iterable[Edit]) -> list[str]:
-    """Edits as a list to read, with steps of one amount in a row told as one, and who made each where that is known."""
+    """Edits as a list to read, with steps of one amount in a row told as one, and who made each
+    where that is known."""
     return [display_amount(edit_words(edit)) + _by(edit) for edit in condensed(edits)]
 
 

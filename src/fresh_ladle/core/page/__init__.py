@@ -1,1 +1,2 @@
-"""A recipe as it stands in the world: what each line of a page is, decided for the whole text together."""
+"""A recipe as it stands in the world: what each line of a page is, decided for the whole text
+together."""

@@ -1,4 +1,5 @@
-"""What speaks for a line of a page being one thing or another: signs of its own, and of those beside it."""
+"""What speaks for a line of a page being one thing or another: signs of its own, and of those
+beside it."""
 
 from __future__ import annotations
 
@@ -21,7 +22,8 @@ Knows = Callable[[str], bool]
 
 @dataclass(frozen=True, slots=True)
 class PageLine:
-    """A line as it stands, with whether a blank one stands before and after it, and its row in the text."""
+    """A line as it stands, with whether a blank one stands before and after it, and its row in the
+    text."""
 
     text: str
     plain: str
@@ -38,9 +40,14 @@ def text_rows(text: str) -> list[str]:
 def page_lines(text: str) -> list[PageLine]:
     """The lines of a text that say anything."""
     rows = enumerate(_columns(row) for row in text_rows(text))
-    kept = [(n, row.strip(" "), plain) for n, row in rows if (plain := plain_line(row)).strip("#*-_=~ ")]
+    kept = [
+        (n, row.strip(" "), plain) for n, row in rows if (plain := plain_line(row)).strip("#*-_=~ ")
+    ]
     numbers = {number for number, _, _ in kept}
-    return [PageLine(row, plain, n - 1 not in numbers, n + 1 not in numbers, n) for n, row, plain in kept]
+    return [
+        PageLine(row, plain, n - 1 not in numbers, n + 1 not in numbers, n)
+        for n, row, plain in kept
+    ]
 
 
 _CELL = re.compile(rf"(?:about )?{said.NUMBER}\s*{said.UNIT}?", re.I)
@@ -68,12 +75,14 @@ LONG_LINE = 20
 
 
 def possible_kinds(lines: Sequence[PageLine]) -> list[frozenset[LineKind]]:
-    """What each line can be: just what it says of itself where it is marked so; nothing to eat above the word that says
-    where the list begins; sentences of work under the word that says where that begins, unless they look otherwise; no
-    title below amounts, and nothing to do below notes."""
+    """What each line can be: just what it says of itself where it is marked so; nothing to eat
+    above the word that says where the list begins; sentences of work under the word that says where
+    that begins, unless they look otherwise; no title below amounts, and nothing to do below
+    notes."""
     goes_on = _may_be_broken_off if _is_broken(lines) else _surely_broken_off
     found = [
-        _possible(line) | ({LineKind.MORE} if place and goes_on(lines[place - 1], line) else frozenset())
+        _possible(line)
+        | ({LineKind.MORE} if place and goes_on(lines[place - 1], line) else frozenset())
         for place, line in enumerate(lines)
     ]
     listed = next((n for n, kinds in enumerate(found) if kinds == {LineKind.LIST}), None)
@@ -96,7 +105,9 @@ def possible_kinds(lines: Sequence[PageLine]) -> list[frozenset[LineKind]]:
         if over:
             # Below "Notes" and the like nothing is done any more.
             in_method = False
-            found[place] -= {LineKind.STEP} if measured else {LineKind.STEP, LineKind.ITEM, LineKind.HEADING}
+            found[place] -= (
+                {LineKind.STEP} if measured else {LineKind.STEP, LineKind.ITEM, LineKind.HEADING}
+            )
         if found[place] & WORDS_OF_PAGES:
             in_method = LineKind.METHOD in found[place]
         elif all_above and place < (listed or 0) and not in_method:
@@ -117,15 +128,18 @@ def _is_measured(line: PageLine) -> bool:
 
 
 def _counts_in_its_name(line: PageLine) -> bool:
-    """Whether a line above all amounts begins with a number that measures nothing and ends as a dish is called: "Three
-    bean salad", "Half and half dip". A "1 batch pesto" is one of those too few to be a name."""
+    """Whether a line above all amounts begins with a number that measures nothing and ends as a
+    dish is called: "Three bean salad", "Half and half dip". A "1 batch pesto" is one of those too
+    few to be a name."""
     bare = _bare(line)
     try:
         count, rest = read_quantity(bare)
     except BadQuantity:
         return False
     last = bare.split()[-1].rstrip("!") if len(bare.split()) >= NAME_WORDS else ""
-    named = count is not None and read_unit(rest)[0] is None and said.DISH.fullmatch(last) is not None
+    named = (
+        count is not None and read_unit(rest)[0] is None and said.DISH.fullmatch(last) is not None
+    )
     return named and not said.WHOLE_RECIPE.match(rest)
 
 
@@ -135,13 +149,20 @@ def _looks_otherwise(line: PageLine) -> bool:
     signs = (said.NOTE_WORD, said.AFTERWARDS, said.AROUND, said.GREETING, said.TIME)
     figures = len(said.NUTRITION.findall(plain)) > 1 and any(c.isdigit() for c in plain)
     asks = plain.endswith(("!", "?"))
-    return figures or asks or bool(said.SIGNS.search(line.text)) or any(sign.search(plain) for sign in signs)
+    return (
+        figures
+        or asks
+        or bool(said.SIGNS.search(line.text))
+        or any(sign.search(plain) for sign in signs)
+    )
 
 
 def _possible(line: PageLine) -> frozenset[LineKind]:
     bare = _bare(line)
     if re.match(r"^\s*#{1,6}\s", line.text):
-        return frozenset({LineKind.HEADING if line.text.lstrip().startswith("##") else LineKind.TITLE})
+        return frozenset(
+            {LineKind.HEADING if line.text.lstrip().startswith("##") else LineKind.TITLE}
+        )
     if said.LIST_WORD.match(bare):
         return frozenset({LineKind.LIST})
     if said.METHOD_WORD.match(bare):
@@ -154,7 +175,11 @@ def _possible(line: PageLine) -> frozenset[LineKind]:
     never |= {LineKind.ITEM} if tells else set()
     if yield_said(line.plain) is None:
         never |= {LineKind.YIELD}
-        if _begins_with_amount(bare) and not tells and not re.match(r"^\W*\d{1,2}[.)]\s", line.text):
+        if (
+            _begins_with_amount(bare)
+            and not tells
+            and not re.match(r"^\W*\d{1,2}[.)]\s", line.text)
+        ):
             never |= {LineKind.TITLE, LineKind.NOTE, LineKind.HEADING}
             never |= set() if _looks_otherwise(line) else {LineKind.AROUND}
     if not said.TIME.search(bare):
@@ -182,7 +207,9 @@ def _is_broken(lines: Sequence[PageLine]) -> bool:
 def _surely_broken_off(before: PageLine, line: PageLine) -> bool:
     if line.blank_before or re.match(r"[a-z]|\d+ (?:minutes|hours?|min)\b", line.plain) is None:
         return False
-    return bool(_OPEN.search(before.plain)) or (len(before.plain) >= LONG_LINE and bool(_GOING_ON.match(line.plain)))
+    return bool(_OPEN.search(before.plain)) or (
+        len(before.plain) >= LONG_LINE and bool(_GOING_ON.match(line.plain))
+    )
 
 
 def _may_be_broken_off(before: PageLine, line: PageLine) -> bool:
@@ -217,15 +244,21 @@ def evidence(lines: Sequence[PageLine], knows: Knows) -> list[frozenset[str]]:
         frozenset(
             own[n]
             | {f"before: {sign}" for sign in (own[n - 1] if n else ()) if sign in _TELLING}
-            | {f"after: {sign}" for sign in (own[n + 1] if n + 1 < len(own) else ()) if sign in _TELLING}
+            | {
+                f"after: {sign}"
+                for sign in (own[n + 1] if n + 1 < len(own) else ())
+                if sign in _TELLING
+            }
         )
         for n in range(len(own))
     ]
 
 
 _TELLING = frozenset(
-    ("amount first", "verb first", "bullet", "full stop", "heading mark", "list word", "method word", "ends open",
-     "ends in a hyphen", "tells", "amount last", "capitals", "colon", "loose amount", "blank before")
+    ("amount first", "verb first", "bullet", "full stop", "heading mark", "list word",
+    "method word", "ends open",
+     "ends in a hyphen", "tells", "amount last", "capitals", "colon", "loose amount",
+     "blank before")
 )  # fmt: skip
 """Signs of a neighbor that count."""
 
@@ -244,12 +277,19 @@ def _signs_alone(line: PageLine, plain: str, knows: Knows) -> set[str]:
         "yields": yield_said(plain) is not None,
         "is a food": knows(re.split(r"[,(]", plain)[0]),
         "are foods": _are_foods(plain, knows),
-        "of a part": bool(lowered) and all(w in said.PARTS or w in ("for", "the", "to", "with") for w in lowered),
+        "of a part": (
+            bool(lowered)
+            and all(w in said.PARTS or w in ("for", "the", "to", "with") for w in lowered)
+        ),
         "ends like a part": bool(lowered) and lowered[-1] in said.PARTS,
         "capitals": plain.isupper() and len(words) > 0,
-        "title case": len(words) > 1 and sum(word[0].isupper() for word in words) >= 0.6 * len(words),
+        "title case": (
+            len(words) > 1 and sum(word[0].isupper() for word in words) >= 0.6 * len(words)
+        ),
         "small first": bool(words) and plain[:1].islower(),
-        "figures of food": len(said.NUTRITION.findall(plain)) > 1 and any(c.isdigit() for c in plain),
+        "figures of food": (
+            len(said.NUTRITION.findall(plain)) > 1 and any(c.isdigit() for c in plain)
+        ),
         "ends open": not re.search(r"[.!?:)]$", plain),
         _length(len(words)): True,
     }
@@ -279,8 +319,10 @@ def _signs_of_place(line: PageLine, place: int, count: int) -> set[str]:
 
 
 _AT_THE_TOP = frozenset(
-    ("a dish", "around", "title case", "capitals", "full stop", "said before", "said again", "tells", "first person",
-     "colon within", "signs", "greeting", "two or three words", "some words", "a line of words", "yields", "time")
+    ("a dish", "around", "title case", "capitals", "full stop", "said before", "said again",
+    "tells", "first person",
+     "colon within", "signs", "greeting", "two or three words", "some words", "a line of words",
+     "yields", "time")
 )  # fmt: skip
 _PATTERNS = (
     ("measured", said.MEASURED),
@@ -329,7 +371,12 @@ def _begins_with_amount(plain: str) -> bool:
 
 
 def _length(words: int) -> str:
-    for most, name in ((1, "a word"), (3, "two or three words"), (6, "some words"), (12, "a line of words")):
+    for most, name in (
+        (1, "a word"),
+        (3, "two or three words"),
+        (6, "some words"),
+        (12, "a line of words"),
+    ):
         if words <= most:
             return name
     return "many words"

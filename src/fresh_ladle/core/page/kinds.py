@@ -6,8 +6,8 @@ from enum import StrEnum
 
 
 class LineKind(StrEnum):
-    """`MORE` goes on with the line before it; `LIST` and `METHOD` are the words that say where each begins; `AROUND` is
-    what a page says around its recipe."""
+    """`MORE` goes on with the line before it; `LIST` and `METHOD` are the words that say where each
+    begins; `AROUND` is what a page says around its recipe."""
 
     TITLE = "title"
     YIELD = "yield"

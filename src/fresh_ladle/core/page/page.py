@@ -10,7 +10,13 @@ from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.units import read_unit
 from fresh_ladle.core.page import vocabulary
-from fresh_ladle.core.page.evidence import PageLine, evidence, page_lines, possible_kinds, yield_said
+from fresh_ladle.core.page.evidence import (
+    PageLine,
+    evidence,
+    page_lines,
+    possible_kinds,
+    yield_said,
+)
 from fresh_ladle.core.page.kinds import LineKind
 from fresh_ladle.core.page.sequence import likeliest, weights_of
 from fresh_ladle.core.page.weights import TABLE
@@ -24,9 +30,9 @@ UNSURE = 3.0
 
 @dataclass(frozen=True, slots=True)
 class ReadLine:
-    """A line of the page, lines that go on with it joined, and what it was taken for; `margin` is how far behind the
-    next best page lies, `rows` are the first and the last row of the text that it stands in, `food` is the one that a
-    person chose for it."""
+    """A line of the page, lines that go on with it joined, and what it was taken for; `margin` is
+    how far behind the next best page lies, `rows` are the first and the last row of the text that
+    it stands in, `food` is the one that a person chose for it."""
 
     kind: LineKind
     text: str
@@ -40,7 +46,8 @@ class ReadLine:
 
 
 def read_page(text: str, knows: Callable[[str], bool]) -> list[ReadLine]:
-    """What each line of a text is, decided for all of it together. `knows` tells whether a phrase is a food's name."""
+    """What each line of a text is, decided for all of it together. `knows` tells whether a phrase
+    is a food's name."""
     lines = page_lines(text)
     read = [
         ReadLine(kind, _shown(line), margin, (line.row, line.row))
@@ -49,17 +56,26 @@ def read_page(text: str, knows: Callable[[str], bool]) -> list[ReadLine]:
     return _joined(read)
 
 
-def kinds_of(lines: Sequence[PageLine], knows: Callable[[str], bool]) -> list[tuple[LineKind, float]]:
+def kinds_of(
+    lines: Sequence[PageLine], knows: Callable[[str], bool]
+) -> list[tuple[LineKind, float]]:
     """The kind of each line of a page, with its margin. There is one title, though it may be said
     twice: of several the surest stays."""
-    signs, blanks, possible = evidence(lines, knows), [line.blank_before for line in lines], possible_kinds(lines)
+    signs, blanks, possible = (
+        evidence(lines, knows),
+        [line.blank_before for line in lines],
+        possible_kinds(lines),
+    )
     found = likeliest(signs, blanks, WEIGHTS, possible)
     titles = [place for place, (kind, _) in enumerate(found) if kind is LineKind.TITLE]
     said = [line.plain.lower().strip("*_#= ") for line in lines]
     if len({said[place] for place in titles}) < 2:
         return found
     title = said[max(titles, key=lambda place: found[place][1])]
-    only = [kinds if said[place] == title else kinds - {LineKind.TITLE} for place, kinds in enumerate(possible)]
+    only = [
+        kinds if said[place] == title else kinds - {LineKind.TITLE}
+        for place, kinds in enumerate(possible)
+    ]
     return likeliest(signs, blanks, WEIGHTS, only)
 
 
@@ -68,7 +84,8 @@ def _shown(line: PageLine) -> str:
 
 
 def _joined(lines: Iterable[ReadLine]) -> list[ReadLine]:
-    """Lines that go on are put behind the one they belong to; a word that was parted is whole again."""
+    """Lines that go on are put behind the one they belong to; a word that was parted is whole
+    again."""
     found: list[ReadLine] = []
     for line in lines:
         if line.kind is not LineKind.MORE:
@@ -78,20 +95,26 @@ def _joined(lines: Iterable[ReadLine]) -> list[ReadLine]:
             parted = re.search(r"[a-z]-$", before.text) and line.text[:1].islower()
             text = before.text[:-1] + line.text if parted else f"{before.text} {line.text}"
             rows = (before.rows[0], line.rows[1])
-            found[-1] = replace(before, text=text, margin=min(before.margin, line.margin), rows=rows)
+            found[-1] = replace(
+                before, text=text, margin=min(before.margin, line.margin), rows=rows
+            )
         else:
             found.append(replace(line, kind=LineKind.ITEM))
     return found
 
 
 def title_of(lines: Sequence[ReadLine]) -> str:
-    """The title: the line that is one, else the likeliest of those above the list; empty where none could be."""
+    """The title: the line that is one, else the likeliest of those above the list; empty where none
+    could be."""
     title = next((line.text for line in lines if line.kind is LineKind.TITLE), "")
     return plain_line(title or _likeliest_title(lines)).strip("#*_ ").rstrip(":")[:120]
 
 
 def _likeliest_title(lines: Sequence[ReadLine]) -> str:
-    ends = next((n for n, line in enumerate(lines) if line.kind in (LineKind.LIST, LineKind.ITEM)), len(lines))
+    ends = next(
+        (n for n, line in enumerate(lines) if line.kind in (LineKind.LIST, LineKind.ITEM)),
+        len(lines),
+    )
     above = [plain_line(line.text) for line in lines[:ends]]
     could = [
         text
@@ -102,11 +125,16 @@ def _likeliest_title(lines: Sequence[ReadLine]) -> str:
         and not vocabulary.TIME.search(text)
         and yield_said(text) is None
     ]
-    return max(could, key=lambda text: 2 * (above.count(text) > 1) + bool(vocabulary.DISH.search(text)), default="")
+    return max(
+        could,
+        key=lambda text: 2 * (above.count(text) > 1) + bool(vocabulary.DISH.search(text)),
+        default="",
+    )
 
 
 def item_text(text: str, region: Region) -> str:
-    """An ingredient line as it is read: one of two columns, a row of a table with its amount first."""
+    """An ingredient line as it is read: one of two columns, a row of a table with its amount
+    first."""
     columns = [column.strip() for column in re.split(r"\s+\|\s+|\t+", text) if column.strip()]
     if len(columns) < 2:
         return text
@@ -123,7 +151,12 @@ def _with_units(columns: Sequence[str]) -> list[str]:
     """The columns, with a unit that has one of its own put behind its number."""
     found: list[str] = []
     for column in columns:
-        if found and re.fullmatch(r"[\d./ ½⅓⅔¼¾⅛-]+", found[-1]) and read_unit(column)[0] and not read_unit(column)[1]:
+        if (
+            found
+            and re.fullmatch(r"[\d./ ½⅓⅔¼¾⅛-]+", found[-1])
+            and read_unit(column)[0]
+            and not read_unit(column)[1]
+        ):
             found[-1] = f"{found[-1]} {column}"
         else:
             found.append(column)
@@ -154,7 +187,8 @@ _AMOUNT_IN_STEP = re.compile(
 
 
 def amounts_in_step(step: str) -> list[str]:
-    """The amounts of food that stand within a step, each as a line of its own: "half a teaspoon of salt"."""
+    """The amounts of food that stand within a step, each as a line of its own: "half a teaspoon of
+    salt"."""
     return [found[0].strip() for found in _AMOUNT_IN_STEP.finditer(plain_line(step))]
 
 

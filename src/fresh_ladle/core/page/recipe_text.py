@@ -19,7 +19,15 @@ from fresh_ladle.core.amounts.reading import LineReading, Reader
 from fresh_ladle.core.amounts.yields import Yield
 from fresh_ladle.core.page.evidence import yield_said
 from fresh_ladle.core.page.kinds import LineKind
-from fresh_ladle.core.page.page import ReadLine, amounts_in_step, item_text, part_name, read_page, step_text, title_of
+from fresh_ladle.core.page.page import (
+    ReadLine,
+    amounts_in_step,
+    item_text,
+    part_name,
+    read_page,
+    step_text,
+    title_of,
+)
 from fresh_ladle.core.plain_text import clean_text
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes import dishes
@@ -33,13 +41,13 @@ MOST_STEPS, MOST_STEP_CHARACTERS = 60, 600
 
 @dataclass(frozen=True, slots=True)
 class RecipeReading:
-    """A recipe as understood, with a reading for every line in the order of the lines of the recipe.
+    """A recipe as understood, with a reading for every line in the order of the lines of the
+    recipe.
 
-    `servings_given` is False when the text did not say and the number is only proposed. `uses` are the parts of the
-    recipe's own components that its text says are used; `kind_guessed` whether its title says nothing of what kind of
-    dish it is. `page` is what each line of the text was taken for, and `places` where in it the line of each reading
-    stands.
-    """
+    `servings_given` is False when the text did not say and the number is only proposed. `uses` are
+    the parts of the recipe's own components that its text says are used; `kind_guessed` whether its
+    title says nothing of what kind of dish it is. `page` is what each line of the text was taken
+    for, and `places` where in it the line of each reading stands."""
 
     recipe: Recipe
     readings: tuple[LineReading, ...]
@@ -62,15 +70,21 @@ LEFT_OUT = frozenset({LineKind.AROUND, LineKind.TIME, LineKind.NOTE})
 
 
 def read_recipe(
-    text: str, reader: Reader, servings: float | None = None, region: Region = Region.US, kind: str | None = None
+    text: str,
+    reader: Reader,
+    servings: float | None = None,
+    region: Region = Region.US,
+    kind: str | None = None,
 ) -> RecipeReading:
-    """Reads a page: a title, ingredient lines in parts, the method, and what stands around them, in any order.
+    """Reads a page: a title, ingredient lines in parts, the method, and what stands around them, in
+    any order.
 
-    Raises RecipeError for text that is not a recipe: nothing in it, binary, too long, too many lines.
-    """
+    Raises RecipeError for text that is not a recipe: nothing in it, binary, too long, too many
+    lines."""
     if _ADDRESS.fullmatch(text.strip()):
         raise RecipeError(
-            "this is the address of a page: open it in your browser, copy what it says, and paste that here"
+            "this is the address of a page: open it in your browser, copy what it says, and paste"
+            " that here"
         )
     page = read_page(_checked(text), reader.knows)
     if not page:
@@ -87,8 +101,8 @@ def recipe_of(
     kind: str | None = None,
     steps_apart: bool = False,
 ) -> RecipeReading:
-    """The recipe of a page whose lines are told. With `steps_apart` nothing is taken from a step alone. Raises
-    RecipeError where nothing is to be eaten."""
+    """The recipe of a page whose lines are told. With `steps_apart` nothing is taken from a step
+    alone. Raises RecipeError where nothing is to be eaten."""
     found = _Found()
     components = [_component(line.text)[0] for line in page if line.kind is LineKind.HEADING]
     for place, line in enumerate(page):
@@ -96,17 +110,25 @@ def recipe_of(
     if not steps_apart:
         _take_from_steps(found, reader, region)
     if not found.readings:
-        raise RecipeError("no ingredient lines were found: put the title first, then one ingredient to a line")
+        raise RecipeError(
+            "no ingredient lines were found: put the title first, then one ingredient to a line"
+        )
     chosen = with_one_of_each_choice(found.readings)
     used = with_part_uses(chosen, found.uses, _grams_by_component(chosen, reader, region))
-    numbered = tuple(replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(used, start=1))
+    numbered = tuple(
+        replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(used, start=1)
+    )
     title = title_of(page) or "Untitled recipe"
     reading = _with_kind(title, numbered, reader, servings, found.made, region, kind)
     recipe = replace(reading.recipe, method=tuple(text for _, text in found.steps[:MOST_STEPS]))
-    return replace(reading, recipe=recipe, uses=tuple(found.uses), page=tuple(page), places=tuple(found.places))
+    return replace(
+        reading, recipe=recipe, uses=tuple(found.uses), page=tuple(page), places=tuple(found.places)
+    )
 
 
-def _take(line: ReadLine, place: int, found: _Found, components: list[str], reader: Reader, region: Region) -> None:
+def _take(
+    line: ReadLine, place: int, found: _Found, components: list[str], reader: Reader, region: Region
+) -> None:
     """Puts a line where it belongs, by what it was taken for."""
     if line.kind is LineKind.YIELD:
         found.made = found.made or yield_said(plain_line(line.text), region)
@@ -129,12 +151,22 @@ def _take(line: ReadLine, place: int, found: _Found, components: list[str], read
 
 
 def _take_from_steps(found: _Found, reader: Reader, region: Region) -> None:
-    """Takes what is measured out in the method alone: an amount of a food that no line has, so that it is not lost."""
+    """Takes what is measured out in the method alone: an amount of a food that no line has, so that
+    it is not lost."""
     # Water of a step alone is mostly to boil in, and poured off.
-    taken = {"water", *(_family(r.line.food, reader) for r in found.readings if r.line.food is not None)}
-    for place, amount in [(place, text) for place, step in found.steps for text in amounts_in_step(step)]:
+    taken = {
+        "water",
+        *(_family(r.line.food, reader) for r in found.readings if r.line.food is not None),
+    }
+    for place, amount in [
+        (place, text) for place, step in found.steps for text in amounts_in_step(step)
+    ]:
         for reading in reader.read_line(amount, "", region):
-            family = _family(reading.line.food, reader) if reading.understood and reading.line.food else ""
+            family = (
+                _family(reading.line.food, reader)
+                if reading.understood and reading.line.food
+                else ""
+            )
             if family and family not in taken:
                 taken.add(family)
                 surely = min(reading.line.confidence, SURE_OF_A_STEP)
@@ -167,17 +199,22 @@ class _Found:
         self.places += [place] * len(readings)
 
 
-def _grams_by_component(readings: list[LineReading], reader: Reader, region: Region) -> dict[str, float]:
+def _grams_by_component(
+    readings: list[LineReading], reader: Reader, region: Region
+) -> dict[str, float]:
     lines = tuple(replace(r.line, id=f"l{n}") for n, r in enumerate(readings[:MAX_LINES]))
     draft = Recipe("draft", lines, dishes.DEFAULT.id, 4, region=region)
     grams: dict[str, float] = {}
     for portion in portions(draft, reader.pantry, reader.preparations):
-        grams[portion.line.component] = grams.get(portion.line.component, 0.0) + portion.in_bowl.value
+        grams[portion.line.component] = (
+            grams.get(portion.line.component, 0.0) + portion.in_bowl.value
+        )
     return grams
 
 
 def _component(heading: str) -> tuple[str, float | None]:
-    """The name of the component a heading starts, and the share of it that is used where the heading says so."""
+    """The name of the component a heading starts, and the share of it that is used where the
+    heading says so."""
     name, share = heading_share(part_name(heading))
     name = name.strip().rstrip(":")
     return capitalized(name.lower() if name.isupper() else name), share
@@ -187,11 +224,18 @@ def _checked(text: str) -> str:
     """The text, clean. Raises RecipeError for one that is no text, or more than a recipe."""
     text = clean_text(text)
     if text.count("\ufffd") > max(2, len(text) // 100):
-        raise RecipeError("this is not text: paste the recipe as words, or save the file as plain text first")
+        raise RecipeError(
+            "this is not text: paste the recipe as words, or save the file as plain text first"
+        )
     if len(text) > MAX_CHARACTERS:
-        raise RecipeError(f"this is {len(text):,} characters long; a recipe has at most {MAX_CHARACTERS:,}")
+        raise RecipeError(
+            f"this is {len(text):,} characters long; a recipe has at most {MAX_CHARACTERS:,}"
+        )
     if (lines := sum(1 for line in text.splitlines() if line.strip())) > MAX_LINES + 20:
-        raise RecipeError(f"there are {lines:,} lines; a recipe has at most {MAX_LINES}. Is this more than one recipe?")
+        raise RecipeError(
+            f"there are {lines:,} lines; a recipe has at most {MAX_LINES}. Is this more than one"
+            " recipe?"
+        )
     return text
 
 
@@ -219,7 +263,9 @@ def _with_kind(
         by_group: dict[str, float] = {}
         for portion in portions(draft, reader.pantry, reader.preparations):
             if portion.food is not None:
-                by_group[portion.food.group] = by_group.get(portion.food.group, 0.0) + portion.in_bowl.value
+                by_group[portion.food.group] = (
+                    by_group.get(portion.food.group, 0.0) + portion.in_bowl.value
+                )
         draft = replace(draft, kind=dishes.proposed_kind(title, by_group).id)
         guessed = not dishes.title_tells(title)
     if said is None:

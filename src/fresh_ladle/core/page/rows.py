@@ -1,4 +1,5 @@
-"""A page as it is mended by hand: a row for each ingredient, told otherwise, parted, joined, and written out again."""
+"""A page as it is mended by hand: a row for each ingredient, told otherwise, parted, joined, and
+written out again."""
 
 from __future__ import annotations
 
@@ -9,19 +10,30 @@ from fresh_ladle.core.page.kinds import LineKind
 from fresh_ladle.core.page.page import ReadLine, part_name, step_text, title_of
 from fresh_ladle.core.page.recipe_text import RecipeReading
 
-TOLD = (LineKind.ITEM, LineKind.HEADING, LineKind.STEP, LineKind.NOTE, LineKind.AROUND, LineKind.TITLE)
+TOLD = (
+    LineKind.ITEM,
+    LineKind.HEADING,
+    LineKind.STEP,
+    LineKind.NOTE,
+    LineKind.AROUND,
+    LineKind.TITLE,
+)
 """What a person can say that a line is."""
 SURE = 1e9
 """The margin of a line that a person told."""
 
 
 def one_row_each(reading: RecipeReading) -> list[ReadLine]:
-    """The page with a row for each ingredient: a line of two foods is two rows, and what was measured in a step alone
-    stands before all others, to be checked."""
+    """The page with a row for each ingredient: a line of two foods is two rows, and what was
+    measured in a step alone stands before all others, to be checked."""
     found: list[ReadLine] = []
     from_steps: list[ReadLine] = []
     for place, line in enumerate(reading.page):
-        read = [r.line.text for r, at in zip(reading.readings, reading.places, strict=True) if at == place]
+        read = [
+            r.line.text
+            for r, at in zip(reading.readings, reading.places, strict=True)
+            if at == place
+        ]
         if line.kind is LineKind.ITEM and read:
             found += [replace(line, text=text) for text in read]
         else:
@@ -33,10 +45,14 @@ def one_row_each(reading: RecipeReading) -> list[ReadLine]:
 
 
 def turned(page: Sequence[ReadLine], place: int, kind: LineKind) -> list[ReadLine]:
-    """The page with a line told to be something else, or to be what it was taken for. There is one title."""
+    """The page with a line told to be something else, or to be what it was taken for. There is one
+    title."""
     found = list(page)
     if kind is LineKind.TITLE:
-        found = [replace(line, kind=LineKind.AROUND) if line.kind is LineKind.TITLE else line for line in found]
+        found = [
+            replace(line, kind=LineKind.AROUND) if line.kind is LineKind.TITLE else line
+            for line in found
+        ]
     found[place] = replace(found[place], kind=kind, margin=SURE)
     return found
 
@@ -47,7 +63,11 @@ def parted(page: Sequence[ReadLine], place: int, at: int) -> list[ReadLine]:
     parts = [text for text in (line.text[:at].strip(" ,;"), line.text[at:].strip(" ,;")) if text]
     if len(parts) < 2:
         return list(page)
-    return [*page[:place], *(replace(line, text=text, margin=SURE, food="") for text in parts), *page[place + 1 :]]
+    return [
+        *page[:place],
+        *(replace(line, text=text, margin=SURE, food="") for text in parts),
+        *page[place + 1 :],
+    ]
 
 
 def joined(page: Sequence[ReadLine], place: int) -> list[ReadLine]:
@@ -61,8 +81,8 @@ def joined(page: Sequence[ReadLine], place: int) -> list[ReadLine]:
 
 
 def page_text(page: Sequence[ReadLine]) -> str:
-    """A page written so that it is read as it is told: title, what it makes, the parts with their lines, the method and
-    its notes."""
+    """A page written so that it is read as it is told: title, what it makes, the parts with their
+    lines, the method and its notes."""
     title = title_of(page)
     rows = [f"# {title}"] if title else []
     rows += [line.text for line in page if line.kind is LineKind.YIELD]

@@ -1,4 +1,5 @@
-"""The likeliest kinds of all lines of a page together: what each line shows, and what follows what (Viterbi, 1967)."""
+"""The likeliest kinds of all lines of a page together: what each line shows, and what follows what
+(Viterbi, 1967)."""
 
 from __future__ import annotations
 
@@ -9,15 +10,19 @@ from fresh_ladle.core.page.kinds import LineKind
 
 KINDS = tuple(LineKind)
 Weights = Mapping[str, Mapping[str, float]]
-"""By sign, or by the kind that goes before (`after item`, `after item and a blank`), what it speaks for each kind."""
+"""By sign, or by the kind that goes before (`after item`, `after item and a blank`), what it speaks
+for each kind."""
 IMPOSSIBLE = -1e9
 
 
 def weights_of(table: str) -> dict[str, dict[str, float]]:
-    """The weights of a table: `sign: kind weight, kind weight`, going on in lines that are set in."""
+    """The weights of a table: `sign: kind weight, kind weight`, going on in lines that are set
+    in."""
     rows = re.sub(r"\n +", " ", table).strip().splitlines()
     return {
-        sign: {kind: float(value) for kind, value in (pair.rsplit(" ", 1) for pair in told.split(", "))}
+        sign: {
+            kind: float(value) for kind, value in (pair.rsplit(" ", 1) for pair in told.split(", "))
+        }
         for sign, _, told in (row.rpartition(": ") for row in rows)
     }
 
@@ -34,7 +39,8 @@ def scores(signs: frozenset[str], weights: Weights) -> list[float]:
 
 
 def follows(before: LineKind, blank: bool) -> tuple[str, ...]:
-    """The names under which it is weighed what follows a kind; `blank` where a blank line stands between."""
+    """The names under which it is weighed what follows a kind; `blank` where a blank line stands
+    between."""
     return (f"after {before}", f"after {before} and a blank") if blank else (f"after {before}",)
 
 
@@ -44,11 +50,14 @@ def likeliest(
     weights: Weights,
     possible: Sequence[Collection[LineKind]],
 ) -> list[tuple[LineKind, float]]:
-    """The kinds of all lines, of those `possible` for each, with a margin: how far the best whole page lies behind in
-    which the line is another thing to the recipe."""
+    """The kinds of all lines, of those `possible` for each, with a margin: how far the best whole
+    page lies behind in which the line is another thing to the recipe."""
     if not evidence:
         return []
-    own = [_allowed(scores(signs, weights), kinds) for signs, kinds in zip(evidence, possible, strict=True)]
+    own = [
+        _allowed(scores(signs, weights), kinds)
+        for signs, kinds in zip(evidence, possible, strict=True)
+    ]
     after = {blank: _steps(blank, weights) for blank in (False, True)}
     steps = [after[blank] for blank in blanks]
     forth = _sums(own, steps)
@@ -57,7 +66,9 @@ def likeliest(
     found = []
     for row in whole:
         best = max(range(len(KINDS)), key=row.__getitem__)
-        other = max(value for place, value in enumerate(row) if place != best and not _alike(place, best))
+        other = max(
+            value for place, value in enumerate(row) if place != best and not _alike(place, best)
+        )
         found.append((KINDS[best], row[best] - other))
     return found
 
@@ -77,24 +88,32 @@ def _allowed(row: list[float], possible: Collection[LineKind]) -> list[float]:
 def _steps(blank: bool, weights: Weights) -> list[list[float]]:
     """What speaks for a kind after another, from the row of the one before."""
     names = [follows(kind, blank) for kind in KINDS]
-    return [[sum(weights.get(name, {}).get(kind, 0.0) for name in row) for kind in KINDS] for row in names]
+    return [
+        [sum(weights.get(name, {}).get(kind, 0.0) for name in row) for kind in KINDS]
+        for row in names
+    ]
 
 
-def _sums(own: Sequence[Sequence[float]], steps: Sequence[Sequence[Sequence[float]]]) -> list[list[float]]:
+def _sums(
+    own: Sequence[Sequence[float]], steps: Sequence[Sequence[Sequence[float]]]
+) -> list[list[float]]:
     """The best sum of all lines up to each, by its kind."""
     found = [list(own[0])]
     for place in range(1, len(own)):
         before, step = found[-1], steps[place]
         found.append(
             [
-                own[place][kind] + max(before[last] + step[last][kind] for last in range(len(KINDS)))
+                own[place][kind]
+                + max(before[last] + step[last][kind] for last in range(len(KINDS)))
                 for kind in range(len(KINDS))
             ]
         )
     return found
 
 
-def _sums_back(own: Sequence[Sequence[float]], steps: Sequence[Sequence[Sequence[float]]]) -> list[list[float]]:
+def _sums_back(
+    own: Sequence[Sequence[float]], steps: Sequence[Sequence[Sequence[float]]]
+) -> list[list[float]]:
     """The best sum of all lines after each, by its kind."""
     found = [[0.0] * len(KINDS)]
     for place in range(len(own) - 1, 0, -1):

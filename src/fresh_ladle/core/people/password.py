@@ -1,4 +1,5 @@
-"""What a password must be: long, and not one that everybody tries first. No rules about kinds of letters."""
+"""What a password must be: long, and not one that everybody tries first. No rules about kinds of
+letters."""
 
 from __future__ import annotations
 
@@ -11,7 +12,8 @@ FEWEST_DIFFERENT = 5
 
 @lru_cache(maxsize=1)
 def _common() -> frozenset[str]:
-    """Passwords that many have. The lists take longer to load than anything else of a page's, and are seldom needed."""
+    """Passwords that many have. The lists take longer to load than anything else of a page's, and
+    are seldom needed."""
     from zxcvbn.frequency_lists import FREQUENCY_LISTS
 
     return frozenset(FREQUENCY_LISTS["passwords"])
@@ -20,7 +22,10 @@ def _common() -> frozenset[str]:
 def why_refused(password: str, initials: str) -> str:
     """Why a password cannot be taken, as the end of a sentence; empty for one that can."""
     if len(password) < SHORTEST:
-        return f"a password has at least {SHORTEST} letters: three or four words that do not belong together do well"
+        return (
+            f"a password has at least {SHORTEST} letters: three or four words that do not belong"
+            " together do well"
+        )
     if len(password) > LONGEST:
         return f"a password has at most {LONGEST} letters"
     plain = password.lower()

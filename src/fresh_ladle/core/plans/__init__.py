@@ -1,1 +1,2 @@
-"""Whole plans: several changes at once that meet the targets and keep the taste, in kitchen measures."""
+"""Whole plans: several changes at once that meet the targets and keep the taste, in kitchen
+measures."""

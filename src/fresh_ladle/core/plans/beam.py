@@ -1,10 +1,11 @@
-"""Looks for versions on the exact model: a beam of partial plans, one change more each round, then single exchanges.
+"""Looks for versions on the exact model: a beam of partial plans, one change more each round, then
+single exchanges.
 
-Every version a round could lead to is tasted and counted at once. Versions that still miss a limit stay in the running,
-since a later change may mend what an earlier one broke: a third of the beam is kept by what it costs, two by how near
-it comes. What is left is improved by taking out, putting in or exchanging one change at a time until nothing is gained.
-Nothing is left to chance: the same question has the same answer.
-"""
+Every version a round could lead to is tasted and counted at once. Versions that still miss a limit
+stay in the running, since a later change may mend what an earlier one broke: a third of the beam is
+kept by what it costs, two by how near it comes. What is left is improved by taking out, putting in
+or exchanging one change at a time until nothing is gained. Nothing is left to chance: the same
+question has the same answer."""
 
 from __future__ import annotations
 
@@ -44,13 +45,14 @@ PER_YIELD = 4.0
 PER_STAYING = 2.0
 """For each line that a school would rather not have, by the share of it that stays."""
 WIDTH, IMPROVED, IMPROVED_FURTHER, PAIRED_MOVES = 48, 6, 2, 50
-"""Partial plans kept each round, those of them that are improved in the end, and of these those that are improved by
-two changes at once, from the most promising moves."""
+"""Partial plans kept each round, those of them that are improved in the end, and of these those
+that are improved by two changes at once, from the most promising moves."""
 SIZES, WAYS = 5, 2
 """Of one more change to one partial plan: sizes kept, and ways to come to one size."""
 LOOKS = ((1.0, 2.0), (1.0, 12.0), (0.15, 12.0))
-"""What each third of the beam looks at: weights of what a version costs, and of a limit missed by the whole of it or a
-taste by four steps. The last keeps what is far from the taste and would be within it after one change more."""
+"""What each third of the beam looks at: weights of what a version costs, and of a limit missed by
+the whole of it or a taste by four steps. The last keeps what is far from the taste and would be
+within it after one change more."""
 SLACK = 1e-9
 Numbers = NDArray[np.int64]
 Rated = tuple[Rows, Rows]
@@ -64,8 +66,9 @@ def band_of(bowl: Bowl) -> tuple[float, float]:
 
 @dataclass(frozen=True)
 class Aim:
-    """What a plan is to be good at. `prices` weighs the cost of the batch. With `nearest`, limits may be missed, by as
-    little as can be. With a `lever` the others are pulled only where that one does not do."""
+    """What a plan is to be good at. `prices` weighs the cost of the batch. With `nearest`, limits
+    may be missed, by as little as can be. With a `lever` the others are pulled only where that one
+    does not do."""
 
     taste: float = 1.0
     changes: float = PER_CHANGE
@@ -92,9 +95,9 @@ class Found:
 
 @dataclass
 class Beam:
-    """One recipe, its moves, and the limits. `margins` holds what each target is tightened by, as a share of its
-    limit; `tighter` what every taste is, in steps; `narrower` what the band of the serving is; `unwanted` are lines
-    that are better gone."""
+    """One recipe, its moves, and the limits. `margins` holds what each target is tightened by, as a
+    share of its limit; `tighter` what every taste is, in steps; `narrower` what the band of the
+    serving is; `unwanted` are lines that are better gone."""
 
     bowl: Bowl
     moves: Moves
@@ -110,13 +113,19 @@ class Beam:
         return [lever_of(move.ways[0]) for move in self.moves.moves]
 
     def best(self, aim: Aim, start: Sequence[tuple[int, ...]] = ()) -> Found:
-        """The best version found for an aim; `start` are versions to improve beside the beam's own. Where all break a
-        limit, the one that does so least."""
+        """The best version found for an aim; `start` are versions to improve beside the beam's own.
+        Where all break a limit, the one that does so least."""
         pool = {found.taken: found for found in self._spread(aim)}
         for taken in start:
             if taken in pool or self._changes([taken])[0] > self.request.max_changes:
                 continue
-            rated = self._rated(self._sum([taken]), self._changes([taken]), self._own_cost([taken], aim), [taken], aim)
+            rated = self._rated(
+                self._sum([taken]),
+                self._changes([taken]),
+                self._own_cost([taken], aim),
+                [taken],
+                aim,
+            )
             pool[taken] = Found(float(rated[1][0]), float(rated[0][0]), taken)
         ends = self._first_of(list(pool.values()), IMPROVED)
         improved = {end.taken: end for end in (self._improved(found, aim) for found in ends)}
@@ -127,16 +136,20 @@ class Beam:
         return self._pruned(min(found, key=lambda f: (f.rank, f.taken)), aim)
 
     def _pruned(self, found: Found, aim: Aim) -> Found:
-        """The version without the changes that do not earn their place: all holds as well, and taste is hardly worse,
-        when they are left out."""
+        """The version without the changes that do not earn their place: all holds as well, and
+        taste is hardly worse, when they are left out."""
         if aim.nearest or found.broken > SLACK or len(found.taken) < 2:
             return found
         rest = [found.taken[:n] + found.taken[n + 1 :] for n in range(len(found.taken))]
         plans = [found.taken, *rest]
         rows = self._sum(plans)
-        cost, broken = self._rated(rows, self._changes(plans), self._own_cost(plans, aim), plans, aim)
+        cost, broken = self._rated(
+            rows, self._changes(plans), self._own_cost(plans, aim), plans, aim
+        )
         felt = self.bowl.tasted(rows).drift
-        idle = [n for n in range(len(rest)) if broken[n + 1] <= SLACK and felt[n + 1] <= felt[0] + IDLE]
+        idle = [
+            n for n in range(len(rest)) if broken[n + 1] <= SLACK and felt[n + 1] <= felt[0] + IDLE
+        ]
         if not idle:
             return found
         at = min(idle, key=lambda n: float(felt[n + 1]))
@@ -164,11 +177,16 @@ class Beam:
         """The partial plans that one more change makes of these, the most promising of them."""
         parents, numbers, rows = [], [], []
         changes, own = [], []
-        base_rows, base_cost = self._sum([f.taken for f in beam]), self._own_cost([f.taken for f in beam], aim)
+        base_rows, base_cost = (
+            self._sum([f.taken for f in beam]),
+            self._own_cost([f.taken for f in beam], aim),
+        )
         base_changes = self._changes([f.taken for f in beam])
         move_cost, move_changes = self._move_cost(aim), self.moves.changes
         for place, found in enumerate(beam):
-            free = self._free(found.taken) & (base_changes[place] + move_changes <= self.request.max_changes)
+            free = self._free(found.taken) & (
+                base_changes[place] + move_changes <= self.request.max_changes
+            )
             which = np.flatnonzero(free)
             parents.append(np.full(len(which), place))
             numbers.append(which)
@@ -191,7 +209,8 @@ class Beam:
                 if left == 0:
                     break
                 taken = tuple(sorted((*beam[parent[at]].taken, int(number[at]))))
-                # A few sizes of one change, and a few ways to each, are enough: the beam should hold different plans.
+                # A few sizes of one change, and a few ways to each, are enough: the beam should
+                # hold different plans.
                 slot = int(parent[at]), int(self.moves.slot_of[number[at]])
                 size = (*slot, round(1000 * self.moves.moves[number[at]].gone))
                 if frozenset(taken) in seen or kept[slot] >= SIZES or kept[size] >= WAYS:
@@ -204,7 +223,8 @@ class Beam:
         return picked
 
     def _improved(self, found: Found, aim: Aim) -> Found:
-        """The version after the best exchange of one change, again and again until none is better."""
+        """The version after the best exchange of one change, again and again until none is
+        better."""
         now = found
         while not self.stopped():
             better = self._best_exchange(now, aim)
@@ -214,7 +234,8 @@ class Beam:
         return now
 
     def _improved_further(self, found: Found, aim: Aim) -> Found:
-        """The same with two changes put in at once, for one or two taken out, where single ones gain nothing."""
+        """The same with two changes put in at once, for one or two taken out, where single ones
+        gain nothing."""
         now = self._improved(found, aim)
         while not self.stopped():
             better = self._best_pair(now, aim)
@@ -224,7 +245,8 @@ class Beam:
         return now
 
     def _best_pair(self, now: Found, aim: Aim) -> Found | None:
-        """The best version with up to two changes of this one taken out and two of the most promising put in."""
+        """The best version with up to two changes of this one taken out and two of the most
+        promising put in."""
         count = range(len(now.taken))
         out = [(), *((n,) for n in count), *combinations(count, 2)]
         rest = [tuple(m for n, m in enumerate(now.taken) if n not in gone) for gone in out]
@@ -250,18 +272,30 @@ class Beam:
             one, other = best[one], best[other]
             slots = self.moves.slot_of
             apart = np.array(
-                [int(slots[b]) not in self.moves.apart[int(slots[a])] for a, b in zip(one, other, strict=True)]
+                [
+                    int(slots[b]) not in self.moves.apart[int(slots[a])]
+                    for a, b in zip(one, other, strict=True)
+                ]
             )
-            few = base_changes[place] + self.moves.changes[one] + self.moves.changes[other] <= self.request.max_changes
+            few = (
+                base_changes[place] + self.moves.changes[one] + self.moves.changes[other]
+                <= self.request.max_changes
+            )
             one, other = one[apart & few], other[apart & few]
             rows.append(bases[place] + self.moves.rows[one] + self.moves.rows[other])
-            changes.append(base_changes[place] + self.moves.changes[one] + self.moves.changes[other])
+            changes.append(
+                base_changes[place] + self.moves.changes[one] + self.moves.changes[other]
+            )
             own.append(base_cost[place] + move_cost[one] + move_cost[other])
-            plans += [tuple(sorted((*taken, int(a), int(b)))) for a, b in zip(one, other, strict=True)]
+            plans += [
+                tuple(sorted((*taken, int(a), int(b)))) for a, b in zip(one, other, strict=True)
+            ]
         if not plans:
             return None
         musts = plans if self.moves.must else None
-        cost, broken = self._rated(np.concatenate(rows), np.concatenate(changes), np.concatenate(own), musts, aim)
+        cost, broken = self._rated(
+            np.concatenate(rows), np.concatenate(changes), np.concatenate(own), musts, aim
+        )
         at = int(np.lexsort((cost, np.round(broken, 9)))[0])
         return Found(float(broken[at]), float(cost[at]), plans[at])
 
@@ -276,8 +310,12 @@ class Beam:
             fits = base_changes[place] + self.moves.changes <= self.request.max_changes
             which = np.flatnonzero(self._free(taken) & fits)
             rows = np.concatenate([bases[place : place + 1], bases[place] + self.moves.rows[which]])
-            changes = np.concatenate([base_changes[place : place + 1], base_changes[place] + self.moves.changes[which]])
-            own = np.concatenate([base_cost[place : place + 1], base_cost[place] + move_cost[which]])
+            changes = np.concatenate(
+                [base_changes[place : place + 1], base_changes[place] + self.moves.changes[which]]
+            )
+            own = np.concatenate(
+                [base_cost[place : place + 1], base_cost[place] + move_cost[which]]
+            )
             parent = np.full(len(which) + 1, place)
             musts = self._unchanged_musts(parent, np.concatenate([[-1], which]), whole)
             cost, broken = self._rated(rows, changes, own, None, aim, musts)
@@ -292,8 +330,12 @@ class Beam:
     def _first_of(found: Sequence[Found], count: int) -> list[Found]:
         """The best by the first look's measure, and those that break least."""
         half, (per_cost, per_broken) = count // 2, LOOKS[0]
-        by_cost = sorted(found, key=lambda f: (per_cost * f.cost + per_broken * f.broken, f.taken))[:half]
-        strict = [f for f in sorted(found, key=lambda f: (f.rank, f.taken)) if f not in by_cost][: count - half]
+        by_cost = sorted(found, key=lambda f: (per_cost * f.cost + per_broken * f.broken, f.taken))[
+            :half
+        ]
+        strict = [f for f in sorted(found, key=lambda f: (f.rank, f.taken)) if f not in by_cost][
+            : count - half
+        ]
         return [*by_cost, *strict]
 
     # ------------------------------------------------------------ what a version costs
@@ -321,7 +363,9 @@ class Beam:
         low, high = low + self.narrower, high - self.narrower
         broken = broken + PER_YIELD * (np.maximum(0.0, low - share) + np.maximum(0.0, share - high))
         if plans is not None:
-            musts = np.array([float(sum(m not in self._slots_of(p) for m in self.moves.must)) for p in plans])
+            musts = np.array(
+                [float(sum(m not in self._slots_of(p) for m in self.moves.must)) for p in plans]
+            )
         if musts is not None:
             broken = broken + musts
         for place, target in enumerate(self.bowl.targets):
@@ -341,12 +385,16 @@ class Beam:
         others = tasted.others[:, 1:] if self.moves.must else tasted.others
         return np.asarray((over + np.maximum(0.0, others - most).sum(axis=1)) / 4)
 
-    def _unchanged_musts(self, parent: Numbers, number: Numbers, beam: Sequence[Found]) -> Rows | None:
+    def _unchanged_musts(
+        self, parent: Numbers, number: Numbers, beam: Sequence[Found]
+    ) -> Rows | None:
         """How many of the lines that have to go are still there."""
         if not self.moves.must:
             return None
         of_parent = [self._slots_of(f.taken) for f in beam]
-        left = np.array([float(sum(m not in slots for m in self.moves.must)) for slots in of_parent])[parent]
+        left = np.array(
+            [float(sum(m not in slots for m in self.moves.must)) for slots in of_parent]
+        )[parent]
         slot = np.where(number >= 0, self.moves.slot_of[np.maximum(number, 0)], -1)
         for must in self.moves.must:
             new = np.array([must not in slots for slots in of_parent])[parent]
@@ -356,10 +404,14 @@ class Beam:
     def _move_cost(self, aim: Aim) -> Rows:
         cost = self.moves.cost
         if aim.lever is not None:
-            others = np.array([{lever} <= _MAIN and lever is not aim.lever for lever in self._levers])
+            others = np.array(
+                [{lever} <= _MAIN and lever is not aim.lever for lever in self._levers]
+            )
             cost = cost + PER_OTHER_LEVER * others
         if self.unwanted:
-            cost = cost - PER_STAYING * np.array([m.gone * (m.slot in self.unwanted) for m in self.moves.moves])
+            cost = cost - PER_STAYING * np.array(
+                [m.gone * (m.slot in self.unwanted) for m in self.moves.moves]
+            )
         return cost
 
     def _own_cost(self, plans: Sequence[tuple[int, ...]], aim: Aim) -> Rows:
@@ -371,7 +423,10 @@ class Beam:
 
     def _sum(self, plans: Sequence[tuple[int, ...]]) -> Rows:
         return np.array(
-            [self.bowl.start + self.moves.rows[list(p)].sum(axis=0) if p else self.bowl.start for p in plans]
+            [
+                self.bowl.start + self.moves.rows[list(p)].sum(axis=0) if p else self.bowl.start
+                for p in plans
+            ]
         )
 
     def _slots_of(self, taken: tuple[int, ...]) -> set[int]:

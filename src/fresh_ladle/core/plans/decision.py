@@ -29,7 +29,12 @@ _LEVERS = {
     "stretch": Lever.MORE,
     "repair": Lever.SEASON,
 }
-_OF_IT = ((0.75, "three quarters of the"), (2 / 3, "two thirds of the"), (0.5, "half the"), (1 / 3, "a third of the"))
+_OF_IT = (
+    (0.75, "three quarters of the"),
+    (2 / 3, "two thirds of the"),
+    (0.5, "half the"),
+    (1 / 3, "a third of the"),
+)
 _QUARTER = "a quarter of the"
 _MORE = ((0.25, "a quarter more"), (0.5, "half as much again of the"), (1.0, "twice the"))
 ALL = 1 - 1e-6
@@ -43,11 +48,16 @@ def lever_of(way: Way) -> Lever:
 
 
 def decision(move: Move, name: str) -> str:
-    """`half the oil, the rest water`: a change of the line or component of that name, or of what comes in."""
+    """`half the oil, the rest water`: a change of the line or component of that name, or of what
+    comes in."""
     (way,) = move.ways
     new = listed(list(dict.fromkeys(part.food.kitchen_name for part, _ in move.added)))
     if way.kind == "swap":
-        return f"{new} instead of the {name}" if move.gone > ALL else f"{_of_it(1 - move.gone)} {name}, the rest {new}"
+        return (
+            f"{new} instead of the {name}"
+            if move.gone > ALL
+            else f"{_of_it(1 - move.gone)} {name}, the rest {new}"
+        )
     if way.kind == "cut":
         return f"no {name}" if move.gone > ALL else f"{_of_it(1 - move.gone)} {name}"
     if way.kind == "component":
@@ -65,5 +75,7 @@ def _of_it(left: float) -> str:
 
 def sentence(decisions: Sequence[str]) -> str:
     """All decisions of a plan in one sentence."""
-    joined = "; ".join(decisions) if any(", " in one for one in decisions) else listed(list(decisions))
+    joined = (
+        "; ".join(decisions) if any(", " in one for one in decisions) else listed(list(decisions))
+    )
     return f"{capitalized(joined)}." if decisions else ""

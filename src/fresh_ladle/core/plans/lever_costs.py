@@ -1,4 +1,5 @@
-"""What a way costs by its place in the order in which the field tries ways, for a kind of dish and a goal."""
+"""What a way costs by its place in the order in which the field tries ways, for a kind of dish and
+a goal."""
 
 from __future__ import annotations
 
@@ -9,7 +10,8 @@ from fresh_ladle.core.nutrients.targets import Side
 from fresh_ladle.core.plans.request import PlanRequest
 
 PER_LEVER, NO_LEVER = 0.03, 0.25
-"""Steps of taste: for each place further down in the field's order, and for what stands nowhere in it."""
+"""Steps of taste: for each place further down in the field's order, and for what stands nowhere in
+it."""
 GOAL_WORDS = {
     "sodium_mg": "sodium",
     "energy_kcal": "energy",
@@ -26,11 +28,13 @@ class LeverCosts:
     """The order of the field for one kind of dish and what is asked of it."""
 
     def __init__(self, kind: str, request: PlanRequest, sense: Sense) -> None:
-        self._levers = [lever for goal in goals_of(request) for lever in sense.levers.get((kind, goal), ())]
+        self._levers = [
+            lever for goal in goals_of(request) for lever in sense.levers.get((kind, goal), ())
+        ]
 
     def of(self, out: str, into: Collection[str], more: bool = False) -> float:
-        """Steps of taste that a way costs which takes of the food `out` (empty: of none), brings `into`, or makes
-        `more` of `out`; keys of foods. 0 where the field has no order."""
+        """Steps of taste that a way costs which takes of the food `out` (empty: of none), brings
+        `into`, or makes `more` of `out`; keys of foods. 0 where the field has no order."""
         if not self._levers:
             return 0.0
         coming = {*into, out} if more else set(into)

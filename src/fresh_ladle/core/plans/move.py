@@ -1,9 +1,10 @@
-"""What a plan may do, as values: a way to change something, a move, and all moves of one recipe with their rows.
+"""What a plan may do, as values: a way to change something, a move, and all moves of one recipe
+with their rows.
 
-A slot is one thing that can be changed: a line, one of the components, or something that may come in. A move is one
-state of a slot other than how it is now; a plan takes at most one move of each slot. What a move does to the bowl is a
-row of differences (see `sums`). How moves are made is in `moves`.
-"""
+A slot is one thing that can be changed: a line, one of the components, or something that may come
+in. A move is one state of a slot other than how it is now; a plan takes at most one move of each
+slot. What a move does to the bowl is a row of differences (see `sums`). How moves are made is in
+`moves`."""
 
 from __future__ import annotations
 
@@ -30,8 +31,8 @@ class Part:
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """One kind of change, of the `line` it takes from. `kind` is cut, raise, measure, swap, repair, stretch or
-    component."""
+    """One kind of change, of the `line` it takes from. `kind` is cut, raise, measure, swap, repair,
+    stretch or component."""
 
     id: str
     kind: str
@@ -46,8 +47,9 @@ class Way:
 
 @dataclass(frozen=True, slots=True)
 class Move:
-    """One state of a slot. `left` is the amount a line comes to, None when it goes or is not one; `added` what comes in
-    for it; `share` the part of a component that is still used. `cost` is in steps of taste."""
+    """One state of a slot. `left` is the amount a line comes to, None when it goes or is not one;
+    `added` what comes in for it; `share` the part of a component that is still used. `cost` is in
+    steps of taste."""
 
     slot: str
     ways: tuple[Way, ...]
@@ -65,8 +67,8 @@ class Move:
 
 @dataclass(frozen=True)
 class Slot:
-    """One line that may change: the least and most grams it may end with. `must_go` when it is to be left out,
-    `identity` when it makes the dish what it is."""
+    """One line that may change: the least and most grams it may end with. `must_go` when it is to
+    be left out, `identity` when it makes the dish what it is."""
 
     portion: Portion
     grams: float
@@ -82,8 +84,9 @@ class Slot:
 
 @dataclass(frozen=True)
 class Moves:
-    """All moves with their rows. `slot_of` numbers the slot of each; `must` holds the numbers of slots that have to
-    change. `stuck` names lines that are to be left out and may not change: then nothing can hold."""
+    """All moves with their rows. `slot_of` numbers the slot of each; `must` holds the numbers of
+    slots that have to change. `stuck` names lines that are to be left out and may not change: then
+    nothing can hold."""
 
     moves: tuple[Move, ...]
     rows: Rows
@@ -93,10 +96,11 @@ class Moves:
     must: tuple[int, ...]
     stuck: tuple[str, ...]
     helped: Rows
-    """By what share of the largest open gap each brings its figure nearer, below 0 where it does."""
+    """By what share of the largest open gap each brings its figure nearer, below 0 where it
+    does."""
     apart: tuple[frozenset[int], ...]
-    """For each slot those that cannot change beside it, itself among them: a component and the lines in it, and what
-    brings in the same food."""
+    """For each slot those that cannot change beside it, itself among them: a component and the
+    lines in it, and what brings in the same food."""
 
     @property
     def cost(self) -> Rows:

@@ -1,5 +1,5 @@
-"""Makes the moves of a recipe: every way to change a line, a part of the dish or the whole, in amounts a cook would
-measure. What a move is stands in `move`."""
+"""Makes the moves of a recipe: every way to change a line, a part of the dish or the whole, in
+amounts a cook would measure. What a move is stands in `move`."""
 
 from __future__ import annotations
 
@@ -28,12 +28,14 @@ from fresh_ladle.core.swaps.belonging import belonging_of
 from fresh_ladle.core.whole.appraisal import Appraisal
 
 SHARES_LEFT = (0.75, 2 / 3, 0.5, 1 / 3, 0.25)
-"""Of a line, what a cook would say: a quarter less, a third less, half of it, a third, a quarter of it."""
+"""Of a line, what a cook would say: a quarter less, a third less, half of it, a third, a quarter of
+it."""
 SHARES_MORE = (1.25, 1.5)
 SHARES_EXCHANGED = (1.0, 2 / 3, 0.5, 1 / 3)
 """Of a line that is exchanged for another thing; for one of its own kind all, or half and half."""
 OFF_SHARE, OFF_EXCHANGED, CLOSE = 0.15, 0.08, 0.05
-"""How far a measure may lie from such a share, of the line; and how near it is as good as the share itself."""
+"""How far a measure may lie from such a share, of the line; and how near it is as good as the share
+itself."""
 DOSES = (0.5, 1.0, 1.5, 2.0)
 COMPONENT_SHARES = ((0.75, "¾"), (2 / 3, "⅔"), (0.5, "½"))
 SWAPS_PER_LINE = 10
@@ -41,15 +43,19 @@ SWAPS_PER_LINE = 10
 MIN_HELP = 0.05
 """Share of an open target's gap that a change has to close to be one: below it nothing was done."""
 PER_SIZE, PER_GONE, PER_ODD, PER_NOTICED = 0.05, 0.2, 0.02, 0.15
-"""Costs, in steps of taste: taking out the whole of a line, all of the half that a cut should leave, an amount in two
-measures, and a swap taken to where it stops working."""
+"""Costs, in steps of taste: taking out the whole of a line, all of the half that a cut should
+leave, an amount in two measures, and a swap taken to where it stops working."""
 PER_BOUGHT = 0.5
 """Steps of taste that a thing to buy is worth."""
 HARM = 0.05
 """Share of an open target's gap by which what comes in may widen it."""
 LEAST_LEFT, LEAST_LEFT_IN_SIGHT, IN_SIGHT = 0.12, 0.2, 0.03
-"""Shares of a line below which nothing of it is worth keeping, and the share of the bowl from which it is seen."""
-_REASONS_FOR_MORE = ("More of the bowl from what is light and filling.", "More of what seasons it already.")
+"""Shares of a line below which nothing of it is worth keeping, and the share of the bowl from which
+it is seen."""
+_REASONS_FOR_MORE = (
+    "More of the bowl from what is light and filling.",
+    "More of what seasons it already.",
+)
 
 
 def moves_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge, bowl: Bowl) -> Moves:
@@ -58,9 +64,12 @@ def moves_for(now: Appraisal, request: PlanRequest, knowledge: Knowledge, bowl: 
 
 
 class _Maker:
-    """Makes the moves of one recipe; keeps the rows of foods that come in, which many moves share."""
+    """Makes the moves of one recipe; keeps the rows of foods that come in, which many moves
+    share."""
 
-    def __init__(self, now: Appraisal, request: PlanRequest, knowledge: Knowledge, bowl: Bowl) -> None:
+    def __init__(
+        self, now: Appraisal, request: PlanRequest, knowledge: Knowledge, bowl: Bowl
+    ) -> None:
         self._now, self._request, self._knowledge, self._bowl = now, request, knowledge, bowl
         self._ladders: dict[tuple[str, str], list[Rung]] = {}
         self._units: dict[tuple[str, str, str], tuple[float, Rows]] = {}
@@ -94,7 +103,9 @@ class _Maker:
             tuple(lines),
             tuple(number[s] for s in must if s in number),
             tuple(dict.fromkeys(stuck)),
-            np.array([min((float(x) for x in self._helped(row)), default=0.0) for row in self._rows]),
+            np.array(
+                [min((float(x) for x in self._helped(row)), default=0.0) for row in self._rows]
+            ),
             self._apart(number),
         )
 
@@ -119,7 +130,8 @@ class _Maker:
         return tuple(frozenset(found[n]) for n in range(len(number)))
 
     def _more_of_the_same(self, number: Mapping[str, int]) -> Iterable[tuple[int, int]]:
-        """Slots of which part may become more of a line, each with that line: it is not raised as well."""
+        """Slots of which part may become more of a line, each with that line: it is not raised as
+        well."""
         line_of = {p.food.key: p.line.id for p in self._now.portions if p.food is not None}
         for move in self._moves:
             if move.ways[0].id.startswith(GREEN):
@@ -136,13 +148,19 @@ class _Maker:
         cut = Way(
             f"{'out' if slot.must_go else 'less'}:{slot.id}",
             "cut",
-            "Left out, as asked." if slot.must_go else "A plain cut: less of it, nothing in its place.",
+            (
+                "Left out, as asked."
+                if slot.must_go
+                else "A plain cut: less of it, nothing in its place."
+            ),
             slot.id,
         )
         more = Way(
             f"more:{slot.id}",
             "raise",
-            _REASONS_FOR_MORE[slot.portion.food is not None and slot.portion.food.group in SEASONING],
+            _REASONS_FOR_MORE[
+                slot.portion.food is not None and slot.portion.food.group in SEASONING
+            ],
             slot.id,
         )
         measured = Way(
@@ -158,7 +176,13 @@ class _Maker:
             if out < 0 or (out < 0.06 * slot.grams and not slot.portion.line.amount):
                 way = more if slot.portion.line.amount else measured
                 self._add(
-                    Move(slot.id, (way,), text, cost=size + self._of_lever(way, slot), gone=out / slot.grams),
+                    Move(
+                        slot.id,
+                        (way,),
+                        text,
+                        cost=size + self._of_lever(way, slot),
+                        gone=out / slot.grams,
+                    ),
                     row - before,
                 )
                 continue
@@ -174,10 +198,13 @@ class _Maker:
         if way.kind == "measure":
             return 0.0
         out = slot.portion.food.key if slot is not None and slot.portion.food is not None else ""
-        return self._lever_costs.of(out, [part.food.key for part in way.parts], more=way.kind == "raise")
+        return self._lever_costs.of(
+            out, [part.food.key for part in way.parts], more=way.kind == "raise"
+        )
 
     def _left_of(self, slot: Slot) -> list[tuple[str | None, float, Rows, bool]]:
-        """The amounts a line may come to: words, grams, row, and whether it takes two measures. None is all of it."""
+        """The amounts a line may come to: words, grams, row, and whether it takes two measures.
+        None is all of it."""
         line, food = slot.portion.line, slot.portion.food
         assert food is not None
         found: list[tuple[str | None, float, Rows, bool]] = []
@@ -188,7 +215,9 @@ class _Maker:
         region, by_weight = self._now.recipe.region, self._request.by_weight
         # What was added to taste may be measured from now on, which also takes its doubt away.
         own = (
-            rungs_of_line(line, food, region, by_weight) if line.amount else rungs_of_food(food, "", region, by_weight)
+            rungs_of_line(line, food, region, by_weight)
+            if line.amount
+            else rungs_of_food(food, "", region, by_weight)
         )
         rungs = [r for r in own if r.text != line.amount and r.grams <= slot.most * 1.05]
         seen = slot.portion.in_bowl.value > IN_SIGHT * self._now.totals.batch_grams.value
@@ -208,20 +237,27 @@ class _Maker:
 
     @staticmethod
     def _of_shares(rungs: Sequence[Rung], grams: float) -> list[Rung]:
-        """Of the amounts a line can be measured in those nearest to shares that are said, plain measures before odd;
-        where none comes close, as among small spoons, the one on either side."""
+        """Of the amounts a line can be measured in those nearest to shares that are said, plain
+        measures before odd; where none comes close, as among small spoons, the one on either
+        side."""
         found: dict[str, Rung] = {}
         for share in (*SHARES_LEFT, *SHARES_MORE):
             off = {r.text: r.grams / (share * grams) - 1 for r in rungs}
             near = [r for r in rungs if abs(off[r.text]) <= OFF_SHARE]
             near.sort(key=lambda r: (abs(off[r.text]) + 0.06 * r.odd, r.grams))
-            across = [r for r in near if off[r.text] * off[near[0].text] < 0 and abs(off[near[0].text]) > CLOSE]
+            across = [
+                r
+                for r in near
+                if off[r.text] * off[near[0].text] < 0 and abs(off[near[0].text]) > CLOSE
+            ]
             found.update({r.text: r for r in (*near[:1], *across[:1])})
         return list(found.values())
 
     def _least(self, food: Food) -> float:
         """The least of a food that is measured; half as much for one or two servings."""
-        return self._knowledge.sense.least(food.key) * (0.5 if self._now.totals.servings <= 2 else 1.0)
+        return self._knowledge.sense.least(food.key) * (
+            0.5 if self._now.totals.servings <= 2 else 1.0
+        )
 
     def _portions(self, lines: Sequence[Line]) -> list[Portion]:
         recipe, knowledge = self._now.recipe, self._knowledge
@@ -231,17 +267,25 @@ class _Maker:
             found += portions(part, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
         return found
 
-    def _swapped(self, slot: Slot, text: str | None, out: float, row: Rows, way: Way, cost: float) -> None:
-        """A move that exchanges the grams taken out: whole or half and half for a thing of the same kind."""
+    def _swapped(
+        self, slot: Slot, text: str | None, out: float, row: Rows, way: Way, cost: float
+    ) -> None:
+        """A move that exchanges the grams taken out: whole or half and half for a thing of the same
+        kind."""
         share_out = out / slot.grams
         food = slot.portion.food
         same = food is not None and len(way.parts) == 1 and way.parts[0].food.group == food.group
         shares = (1.0, 0.5) if same else SHARES_EXCHANGED
         if not slot.must_go and (
-            share_out > way.fails_at + 1e-6 or not any(abs(share_out - s) <= OFF_EXCHANGED for s in shares)
+            share_out > way.fails_at + 1e-6
+            or not any(abs(share_out - s) <= OFF_EXCHANGED for s in shares)
         ):
             return
-        cost += PER_NOTICED * max(0.0, share_out - way.noticed_at) / max(0.05, way.fails_at - way.noticed_at)
+        cost += (
+            PER_NOTICED
+            * max(0.0, share_out - way.noticed_at)
+            / max(0.05, way.fails_at - way.noticed_at)
+        )
         choices: list[tuple[tuple[tuple[Part, Rung], ...], Rows]] = [((), row)]
         for part in way.parts:
             rungs = [
@@ -252,7 +296,9 @@ class _Maker:
             if not rungs:
                 return
             choices = [
-                ((*done, (part, rung)), so_far + self._row(part, rung)) for done, so_far in choices for rung in rungs
+                ((*done, (part, rung)), so_far + self._row(part, rung))
+                for done, so_far in choices
+                for rung in rungs
             ]
         for added, total in choices:
             if not slot.must_go and not self._helps(total):
@@ -269,20 +315,25 @@ class _Maker:
         bought = {part.food.key for part, _ in move.added if part.food.key != "water"} - self._there
         self._moves.append(replace(move, cost=move.cost + PER_BOUGHT * len(bought)))
         row = np.array(row)
-        row[TEXTURE] = self._bowl.texture.change(self._left_by(move), {p.food.key: r.grams for p, r in move.added})
+        row[TEXTURE] = self._bowl.texture.change(
+            self._left_by(move), {p.food.key: r.grams for p, r in move.added}
+        )
         self._rows.append(row)
 
     def _left_by(self, move: Move) -> dict[str, float]:
         """The share that a move leaves of each line it changes, by id."""
         component = move.slot.removeprefix("part:")
         if component != move.slot:
-            return {p.line.id: move.share for p in self._now.portions if p.line.component == component}
+            return {
+                p.line.id: move.share for p in self._now.portions if p.line.component == component
+            }
         return {move.slot: 1 - move.gone}
 
     # ------------------------------------------------------------ swaps
 
     def _swaps(self, slot: Slot, before: Rows) -> list[Way]:
-        """The swaps of a line that help an open target, or take away what has to go; the most helpful few."""
+        """The swaps of a line that help an open target, or take away what has to go; the most
+        helpful few."""
         food = slot.portion.food
         assert food is not None
         scored = []
@@ -308,7 +359,8 @@ class _Maker:
             if new is None or incoming.preparation or not self._may_come_in(new):
                 return None
             if incoming.food == "@same":
-                # Salt on the surface counts only where the surface stays dry until it is eaten: no dish here does.
+                # Salt on the surface counts only where the surface stays dry until it is eaten: no
+                # dish here does.
                 return None
             parts.append(Part(new, incoming.per_gram, incoming.how))
         school = self._request.school
@@ -331,7 +383,9 @@ class _Maker:
 
     def _may_come_in(self, food: Food) -> bool:
         request = self._request
-        if not may_come_in(food, request.exclude) or not self._belonging.takes(food, request.new_allergens):
+        if not may_come_in(food, request.exclude) or not self._belonging.takes(
+            food, request.new_allergens
+        ):
             return False
         if request.school is not None and not allows(request.school, food):
             return False
@@ -343,12 +397,17 @@ class _Maker:
         now, found = self._now, []
         for target in self._bowl.targets:
             figure = now.figure_for(target).value
-            scale = now.totals.batch[target.nutrient].value / figure if figure > 0 else now.totals.servings
+            scale = (
+                now.totals.batch[target.nutrient].value / figure
+                if figure > 0
+                else now.totals.servings
+            )
             found.append(max(abs(figure - target.limit), 0.05 * max(target.limit, 1.0)) * scale)
         return np.array(found)
 
     def _worth(self, slot: Slot, way: Way, before: Rows) -> float | None:
-        """Lower is better; None for a swap that brings no open target nearer. What has to go may go any way."""
+        """Lower is better; None for a swap that brings no open target nearer. What has to go may go
+        any way."""
         row = -before
         for part in way.parts:
             rungs = nearest_rungs(self._ladder(part), slot.grams * part.ratio, 10.0)
@@ -362,18 +421,23 @@ class _Maker:
         return float(np.clip(moved, -1.5, 1.5).sum() + 0.3 * taste)
 
     def _helped(self, row: Rows) -> Rows:
-        """The change of each figure as a share of its gap, below 0 where it helps; diluting it helps as well."""
+        """The change of each figure as a share of its gap, below 0 where it helps; diluting it
+        helps as well."""
         values = row[FIRST + VALUE :: PER_TARGET][: len(self._gaps)]
         sides = np.array([1.0 if t.side == "at most" else -1.0 for t in self._bowl.targets])
         return sides * values / self._gaps if len(self._gaps) else np.zeros(0)
 
-    # ------------------------------------------------------------ components, repairs and more of the bowl
+    # ------------------------------------------------------------ components, repairs and more of
+    # the bowl
 
     def _component_moves(self) -> None:
-        """Less of a dressing or a topping on the same salad: part of any component but the heaviest is used."""
+        """Less of a dressing or a topping on the same salad: part of any component but the heaviest
+        is used."""
         masses: dict[str, float] = {}
         for portion in self._now.portions:
-            masses[portion.line.component] = masses.get(portion.line.component, 0.0) + portion.in_bowl.value
+            masses[portion.line.component] = (
+                masses.get(portion.line.component, 0.0) + portion.in_bowl.value
+            )
         heaviest = max(masses, key=lambda c: masses[c], default="")
         for component, mass in masses.items():
             if len(masses) < 2 or component == heaviest or not component or mass <= 0:
@@ -386,13 +450,20 @@ class _Maker:
                 way = Way(
                     f"part:{component}",
                     "component",
-                    "The same dish with less of what carries most: made as written, not all of it used.",
+                    "The same dish with less of what carries most: made as written, not all of it"
+                    " used.",
                 )
                 change = self._bowl.scaled(row, share) - row
-                self._add(Move(f"part:{component}", (way,), said, share=share, cost=PER_SIZE * (1 - share)), change)
+                self._add(
+                    Move(
+                        f"part:{component}", (way,), said, share=share, cost=PER_SIZE * (1 - share)
+                    ),
+                    change,
+                )
 
     def _repairs(self) -> Iterable[Way]:
-        """Repairs that add food, of any taste a change might shift or figure a target asks more of."""
+        """Repairs that add food, of any taste a change might shift or figure a target asks more
+        of."""
         course, seen = COURSE_OF_KIND.get(self._now.recipe.kind), set[tuple[str, ...]]()
         wanted = {t.nutrient for t in self._request.targets if t.side == "at least"}
         for repair in self._knowledge.repairs:
@@ -401,10 +472,14 @@ class _Maker:
                 continue
             if repair.axis.endswith(("_g", "_mg", "_kcal")) and repair.axis not in wanted:
                 continue
-            if not all(self._may_come_in(self._knowledge.pantry[f]) for f in foods) or self._there & set(foods):
+            if not all(
+                self._may_come_in(self._knowledge.pantry[f]) for f in foods
+            ) or self._there & set(foods):
                 continue
             seen.add(foods)
-            parts = tuple(Part(self._knowledge.pantry[a.food], a.per_100_g, a.how) for a in repair.additions)
+            parts = tuple(
+                Part(self._knowledge.pantry[a.food], a.per_100_g, a.how) for a in repair.additions
+            )
             yield Way(
                 f"repair:{repair.id}",
                 "repair",
@@ -449,11 +524,14 @@ class _Maker:
     def _ladder(self, part: Part) -> list[Rung]:
         key = part.food.key, part.how
         if key not in self._ladders:
-            self._ladders[key] = rungs_of_food(part.food, part.how, self._now.recipe.region, self._request.by_weight)
+            self._ladders[key] = rungs_of_food(
+                part.food, part.how, self._now.recipe.region, self._request.by_weight
+            )
         return self._ladders[key]
 
     def _row(self, part: Part, rung: Rung) -> Rows:
-        """The row of an amount of a food that comes in: in proportion to its grams, variances to their square."""
+        """The row of an amount of a food that comes in: in proportion to its grams, variances to
+        their square."""
         key = part.food.key, part.how, rung.unit
         if key not in self._units:
             portion = self._portions([added_line("new", part, rung, "")])[0]
@@ -463,4 +541,6 @@ class _Maker:
 
 
 def _name(slot: Slot) -> str:
-    return slot.portion.line.named or (slot.portion.food.kitchen_name if slot.portion.food else slot.id)
+    return slot.portion.line.named or (
+        slot.portion.food.kitchen_name if slot.portion.food else slot.id
+    )

@@ -21,16 +21,24 @@ def target_of(text: str) -> Target:
     """`sodium_mg<=140`, `sodium <= 140 mg`, `fiber>=3 per 100 g soft`. Raises RecipeError."""
     match = _TARGET.match(text)
     if match is None:
-        raise RecipeError(f"{text!r} is not a target: write for example sodium_mg<=140 or fiber_g>=3")
+        raise RecipeError(
+            f"{text!r} is not a target: write for example sodium_mg<=140 or fiber_g>=3"
+        )
     name = match[1].strip().lower().replace(" ", "_")
-    known = {n.id: n.id for n in NUTRIENTS} | {n.name.lower().replace(" ", "_"): n.id for n in NUTRIENTS}
+    known = {n.id: n.id for n in NUTRIENTS} | {
+        n.name.lower().replace(" ", "_"): n.id for n in NUTRIENTS
+    }
     known |= {n.id.rsplit("_", 1)[0]: n.id for n in NUTRIENTS}
     if name not in known:
         raise RecipeError(f"no figure is called {match[1]!r}: choose from {', '.join(BY_ID)}")
     side = Side.AT_MOST if match[2] in ("<=", "≤") else Side.AT_LEAST
     basis = Basis.HUNDRED_GRAMS if match["per"] else Basis.SERVING
     return Target(
-        known[name], side, float(match[3].replace(",", ".")), basis, Firmness.SOFT if match["soft"] else Firmness.HARD
+        known[name],
+        side,
+        float(match[3].replace(",", ".")),
+        basis,
+        Firmness.SOFT if match["soft"] else Firmness.HARD,
     )
 
 
@@ -42,7 +50,8 @@ def typed_target(target: Target) -> str:
 
 
 def lines_called(text: str, version: Appraisal) -> frozenset[str]:
-    """Ids of the lines whose id, name or food holds the words. Raises RecipeError when there is none."""
+    """Ids of the lines whose id, name or food holds the words. Raises RecipeError when there is
+    none."""
     words = text.lower().strip()
     found = {
         p.line.id
@@ -62,7 +71,8 @@ def lines_called(text: str, version: Appraisal) -> frozenset[str]:
 
 
 def exclusion_of(text: str, pantry: Pantry) -> frozenset[str]:
-    """The allergen, or the foods, that words such as `tree-nut`, `sesame` or `feta` name. Raises RecipeError."""
+    """The allergen, or the foods, that words such as `tree-nut`, `sesame` or `feta` name. Raises
+    RecipeError."""
     words = text.lower().strip()
     hyphened = words.replace(" ", "-")
     allergen = next((a for a in (hyphened, hyphened.removesuffix("s")) if a in ALLERGENS), None)

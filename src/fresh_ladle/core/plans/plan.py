@@ -1,4 +1,5 @@
-"""A plan: plain steps, each of which can be taken alone, and what they do together, worked out exactly."""
+"""A plan: plain steps, each of which can be taken alone, and what they do together, worked out
+exactly."""
 
 from __future__ import annotations
 
@@ -24,8 +25,8 @@ NEARLY = 0.9
 
 @dataclass(frozen=True, slots=True)
 class PlanStep:
-    """One change: what the cook does and why. `line` is the line it changes to `amount` (None takes it out), `added`
-    the lines it brings in; either may be missing."""
+    """One change: what the cook does and why. `line` is the line it changes to `amount` (None takes
+    it out), `added` the lines it brings in; either may be missing."""
 
     id: str
     text: str
@@ -45,7 +46,8 @@ class PlanStep:
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """Several steps that together meet the targets. `meets` holds the chance for each target; `chance` the least."""
+    """Several steps that together meet the targets. `meets` holds the chance for each target;
+    `chance` the least."""
 
     name: str
     why: str
@@ -81,7 +83,8 @@ class Plan:
 
 
 def steps_of(recipe: Recipe, moves: Sequence[Move]) -> list[PlanStep]:
-    """The moves as steps in the order of work: what is there first, what comes in at the end last."""
+    """The moves as steps in the order of work: what is there first, what comes in at the end
+    last."""
     ids = iter(recipe.fresh_ids(sum(len(m.added) for m in moves)))
     order = {line.id: place for place, line in enumerate(recipe.lines)}
     steps = []
@@ -98,10 +101,16 @@ def _step(recipe: Recipe, move: Move, ids: Iterator[str]) -> PlanStep:
     text = [f"{component}: use {move.left} of it"] if component else []
     if line is not None:
         name = name_of(line)
-        text.append(f"{name}: {line.said_amount} → {move.left}" if move.left else f"leave out {_all_of(line)} {name}")
+        text.append(
+            f"{name}: {line.said_amount} → {move.left}"
+            if move.left
+            else f"leave out {_all_of(line)} {name}"
+        )
     added = []
     for part, rung in move.added:
-        fresh = added_line(next(ids), part, rung, line.component if line is not None else _last_component(recipe))
+        fresh = added_line(
+            next(ids), part, rung, line.component if line is not None else _last_component(recipe)
+        )
         added.append(fresh)
         text.append(f"add {fresh.text}")
     return PlanStep(
@@ -131,11 +140,14 @@ def serving_step(now: Appraisal, after: Appraisal, share: float) -> PlanStep:
 
 
 def _as_far_as_it_goes(move: Move) -> list[str]:
-    """What is said of a swap that takes nearly as much of its line as it can before it stops working."""
+    """What is said of a swap that takes nearly as much of its line as it can before it stops
+    working."""
     (way, *others) = move.ways
     if others or way.kind != "swap" or way.fails_at >= 1 or move.gone < NEARLY * way.fails_at:
         return []
-    return [f"This is as far as it goes: past {way.fails_at * 100:.0f}% of the line it stops working."]
+    return [
+        f"This is as far as it goes: past {way.fails_at * 100:.0f}% of the line it stops working."
+    ]
 
 
 def _all_of(line: Line) -> str:
@@ -146,14 +158,19 @@ def _last_component(recipe: Recipe) -> str:
     return recipe.lines[-1].component if recipe.lines else ""
 
 
-def with_steps(recipe: Recipe, steps: Sequence[PlanStep], only: Collection[str] | None = None) -> Recipe:
-    """The recipe with the steps taken, or only those with the named ids. Raises RecipeError when a line is gone."""
+def with_steps(
+    recipe: Recipe, steps: Sequence[PlanStep], only: Collection[str] | None = None
+) -> Recipe:
+    """The recipe with the steps taken, or only those with the named ids. Raises RecipeError when a
+    line is gone."""
     for step in steps:
         if only is not None and step.id not in only:
             continue
         fresh = recipe.fresh_ids(len(step.added))
         added = [replace(line, id=i) for line, i in zip(step.added, fresh, strict=True)]
-        recipe = recipe.with_added(added, after=step.line) if step.line else recipe.with_added(added)
+        recipe = (
+            recipe.with_added(added, after=step.line) if step.line else recipe.with_added(added)
+        )
         if step.serving_share < 1:
             recipe = with_smaller_servings(recipe, step.serving_share)
         if step.component:
@@ -168,8 +185,11 @@ def with_steps(recipe: Recipe, steps: Sequence[PlanStep], only: Collection[str] 
 
 
 def _with_less_of(recipe: Recipe, component: str, share: float) -> Recipe:
-    """The recipe with a share of one component used. Raises RecipeError when the component is gone."""
+    """The recipe with a share of one component used. Raises RecipeError when the component is
+    gone."""
     if component not in recipe.components:
         raise RecipeError(f"{recipe.title} has no part called {component!r} any more")
-    lines = (replace(x, eaten=x.eaten * share) if x.component == component else x for x in recipe.lines)
+    lines = (
+        replace(x, eaten=x.eaten * share) if x.component == component else x for x in recipe.lines
+    )
     return replace(recipe, lines=tuple(lines))

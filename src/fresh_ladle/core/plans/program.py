@@ -1,10 +1,10 @@
-"""The moves of a plan as a mixed-integer linear program: which of them to take, one of each slot at most.
+"""The moves of a plan as a mixed-integer linear program: which of them to take, one of each slot at
+most.
 
-Figures are linear in the moves, exactly. A taste is linear while what the other tastes do to it stays as it is in a
-version of reference. The program serves twice: without tastes it proves that limits cannot be met at all, since every
-move may then be taken in any part; with them it finds a version where the beam did not, to be worked out exactly and
-improved like any other.
-"""
+Figures are linear in the moves, exactly. A taste is linear while what the other tastes do to it
+stays as it is in a version of reference. The program serves twice: without tastes it proves that
+limits cannot be met at all, since every move may then be taken in any part; with them it finds a
+version where the beam did not, to be worked out exactly and improved like any other."""
 
 from __future__ import annotations
 
@@ -19,7 +19,17 @@ from fresh_ladle.core.nutrients.targets import Side, Target
 from fresh_ladle.core.plans.beam import band_of
 from fresh_ladle.core.plans.move import Moves
 from fresh_ladle.core.plans.request import PlanRequest
-from fresh_ladle.core.plans.sums import FIRST, FLOORS, MASS, PER_TARGET, STEP_UNITS, TASTES, VALUE, Bowl, Rows
+from fresh_ladle.core.plans.sums import (
+    FIRST,
+    FLOORS,
+    MASS,
+    PER_TARGET,
+    STEP_UNITS,
+    TASTES,
+    VALUE,
+    Bowl,
+    Rows,
+)
 
 NODES, GAP, SECONDS = 60, 0.2, 2.0
 """A small tree is enough. The time is a guard, several times what it takes."""
@@ -41,9 +51,12 @@ class _Program:
         self.upper.append(upper)
 
 
-def proved_out_of_reach(bowl: Bowl, moves: Moves, request: PlanRequest, targets: Sequence[Target]) -> bool:
-    """Whether no combination of the moves, or of parts of them, brings all these figures to their limits, even at even
-    odds and whatever it does to taste. False also where the solver did not finish."""
+def proved_out_of_reach(
+    bowl: Bowl, moves: Moves, request: PlanRequest, targets: Sequence[Target]
+) -> bool:
+    """Whether no combination of the moves, or of parts of them, brings all these figures to their
+    limits, even at even odds and whatever it does to taste. False also where the solver did not
+    finish."""
     if not len(moves.moves):
         return True
     program = _Program(len(moves.moves))
@@ -55,9 +68,12 @@ def proved_out_of_reach(bowl: Bowl, moves: Moves, request: PlanRequest, targets:
     return bool(highs.getModelStatus() == highspy.HighsModelStatus.kInfeasible)
 
 
-def version_around(bowl: Bowl, moves: Moves, request: PlanRequest, taken: Sequence[int]) -> tuple[int, ...] | None:
-    """The numbers of the moves of a version that meets the limits if tastes change each other as they do in the version
-    of reference, which takes the moves `taken`; None where the program has none, or found none."""
+def version_around(
+    bowl: Bowl, moves: Moves, request: PlanRequest, taken: Sequence[int]
+) -> tuple[int, ...] | None:
+    """The numbers of the moves of a version that meets the limits if tastes change each other as
+    they do in the version of reference, which takes the moves `taken`; None where the program has
+    none, or found none."""
     count = len(moves.moves)
     reference = bowl.start + moves.rows[list(taken)].sum(axis=0)
     told = bowl.tasted(reference[None])
@@ -79,7 +95,8 @@ def version_around(bowl: Bowl, moves: Moves, request: PlanRequest, taken: Sequen
 
 
 def _common_rows(program: _Program, bowl: Bowl, moves: Moves, request: PlanRequest) -> None:
-    """One move of a slot at most, what has to go goes, so many changes, and a bowl of about the same size."""
+    """One move of a slot at most, what has to go goes, so many changes, and a bowl of about the
+    same size."""
     for slot in range(len(moves.slots)):
         of_slot = _padded(program, (moves.slot_of == slot).astype(float))
         program.row(of_slot, 1.0 if slot in moves.must else 0.0, 1.0)
@@ -90,30 +107,39 @@ def _common_rows(program: _Program, bowl: Bowl, moves: Moves, request: PlanReque
 
 
 def _target_row(program: _Program, bowl: Bowl, moves: Moves, target: Target, doubt: float) -> None:
-    """The batch's figure less what the limit, tightened by the doubt as a share of it, allows: linear in the moves."""
+    """The batch's figure less what the limit, tightened by the doubt as a share of it, allows:
+    linear in the moves."""
     upper = target.side is Side.AT_MOST
     limit = target.limit * max(0.0, 1 - doubt) if upper else target.limit * (1 + doubt)
     value = FIRST + PER_TARGET * bowl.targets.index(target) + VALUE
     allowed, fixed = bowl.allowance(target, limit)
     terms = moves.rows[:, value] - moves.rows @ allowed
     start = float(bowl.start[value] - bowl.start @ allowed) - fixed
-    program.row(_padded(program, terms), -INFINITY if upper else -start, -start if upper else INFINITY)
+    program.row(
+        _padded(program, terms), -INFINITY if upper else -start, -start if upper else INFINITY
+    )
 
 
 def _taste_rows(
     program: _Program, bowl: Bowl, moves: Moves, request: PlanRequest, reference: Rows, tasted: Rows
 ) -> None:
-    """Every taste within its steps, and columns that are at least as large as each step either way."""
+    """Every taste within its steps, and columns that are at least as large as each step either
+    way."""
     count, mass = len(moves.moves), float(reference[MASS])
     plain = reference[TASTES] / mass
     factors = np.where(plain > 1e-9, tasted / np.maximum(plain, 1e-9), 1.0)
     per_taste = moves.rows[:, TASTES] * factors
     start = bowl.start[TASTES] * factors
     for place in range(len(AXES)):
-        known, floor, unit = float(bowl.known[place]), float(FLOORS[place]), float(STEP_UNITS[place])
+        known, floor, unit = (
+            float(bowl.known[place]),
+            float(FLOORS[place]),
+            float(STEP_UNITS[place]),
+        )
         if request.most_steps < ALL_STEPS:
             highest, lowest = (
-                (known + floor) * float(np.exp(side * unit * request.most_steps)) - floor for side in (1, -1)
+                (known + floor) * float(np.exp(side * unit * request.most_steps)) - floor
+                for side in (1, -1)
             )
             for edge, upper in ((highest, True), (lowest, False)):
                 if edge <= 0 and not upper:
@@ -135,7 +161,8 @@ def _padded(program: _Program, terms: Rows) -> Rows:
 
 
 def _loaded(program: _Program, cost: Rows, moves: int, integer: bool) -> highspy.Highs:
-    """The solver with the program in it; the first columns are moves, the rest have no upper bound."""
+    """The solver with the program in it; the first columns are moves, the rest have no upper
+    bound."""
     model = highspy.HighsLp()
     rows = np.array(program.rows)
     model.num_row_, model.num_col_ = rows.shape
@@ -145,7 +172,9 @@ def _loaded(program: _Program, cost: Rows, moves: int, integer: bool) -> highspy
     model.row_lower_, model.row_upper_ = np.array(program.lower), np.array(program.upper)
     model.a_matrix_.format_ = highspy.MatrixFormat.kRowwise
     filled = [np.flatnonzero(row) for row in rows]
-    model.a_matrix_.start_ = np.concatenate([[0], np.cumsum([len(f) for f in filled])]).astype(np.int32)
+    model.a_matrix_.start_ = np.concatenate([[0], np.cumsum([len(f) for f in filled])]).astype(
+        np.int32
+    )
     model.a_matrix_.index_ = np.concatenate(filled).astype(np.int32)
     model.a_matrix_.value_ = np.concatenate([row[f] for row, f in zip(rows, filled, strict=True)])
     if integer:

@@ -1,8 +1,9 @@
-"""When no plan was found: how near it comes, what stands in the way, and what was tried that would do.
+"""When no plan was found: how near it comes, what stands in the way, and what was tried that would
+do.
 
-Nothing here is said that was not tried. A limit is said to bind when a search without it found a plan, and that plan is
-shown. "Cannot" is said only where it is proved (see `program`); otherwise no way was found, and how near one came.
-"""
+Nothing here is said that was not tried. A limit is said to bind when a search without it found a
+plan, and that plan is shown. "Cannot" is said only where it is proved (see `program`); otherwise no
+way was found, and how near one came."""
 
 from __future__ import annotations
 
@@ -31,8 +32,8 @@ from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.core.words.sentences import capitalized, listed
 
 SECONDS, ROAD_SECONDS = 15.0, 8.0
-"""Time for the explanation, several times what it takes, and for the road; what has not been tried by then is not
-offered."""
+"""Time for the explanation, several times what it takes, and for the road; what has not been tried
+by then is not offered."""
 WIDER_TASTE, MORE_CHANGES = 1.0, 3
 NEAREST = "Nearest"
 
@@ -41,10 +42,10 @@ NEAREST = "Nearest"
 class Conflict:
     """Why there is no plan. `nearest` is the limit that the nearest version meets.
 
-    `binds` is the limit of the request that stands in the way: `taste:salt`, `changes`, `lock:l3`, `exclude:milk`,
-    `school`, `identity:l1`, `measures`, `doubt:feta`, `unknown`, `targets`, or "" where no limit that was lifted alone
-    made room. `proved` when no plan of the moves known here can exist.
-    """
+    `binds` is the limit of the request that stands in the way: `taste:salt`, `changes`, `lock:l3`,
+    `exclude:milk`, `school`, `identity:l1`, `measures`, `doubt:feta`, `unknown`, `targets`, or ""
+    where no limit that was lifted alone made room. `proved` when no plan of the moves known here
+    can exist."""
 
     target: Target | None
     nearest: float | None
@@ -57,9 +58,8 @@ class Conflict:
 class Relaxation:
     """A change of the request under which a plan was found, with that plan.
 
-    `change` is one of target, unlock, include, changes, steps, school, salt-school, chance, measures, identity,
-    several, whatever; `value` what it becomes; `binds` the limit it lifts.
-    """
+    `change` is one of target, unlock, include, changes, steps, school, salt-school, chance,
+    measures, identity, several, whatever; `value` what it becomes; `binds` the limit it lifts."""
 
     change: str
     value: str
@@ -71,8 +71,9 @@ class Relaxation:
 
 @dataclass(frozen=True, slots=True)
 class Refusal:
-    """`nearest` are versions as near as was found, within the request first and then with one limit let go; `stages` a
-    road over several servings; `otherwise` what meets all of it in another serving or with more changes."""
+    """`nearest` are versions as near as was found, within the request first and then with one limit
+    let go; `stages` a road over several servings; `otherwise` what meets all of it in another
+    serving or with more changes."""
 
     conflicts: list[Conflict]
     relaxations: list[Relaxation]
@@ -102,7 +103,8 @@ def refusal_for(
     stopped: Callable[[], bool] = lambda: False,
     found: Callable[[Plan], None] = lambda _: None,
 ) -> Refusal:
-    """Explains why no plan was found: the nearest versions, what binds, what would do, and a road in stages.
+    """Explains why no plan was found: the nearest versions, what binds, what would do, and a road
+    in stages.
 
     The nearest within the request is told to `found` as soon as it is known.
     """
@@ -123,7 +125,9 @@ def refusal_for(
         freed, shown = search.under(lift.request), lift.change in ("steps", "changes", "unlock")
         if not shown and _out_of_reach(freed, lift.request.hard_targets):
             continue
-        plan = freed.nearest(f"{NEAREST}: {lift.text[:1].lower()}{lift.text[1:]}", _WHY[lift.change])
+        plan = freed.nearest(
+            f"{NEAREST}: {lift.text[:1].lower()}{lift.text[1:]}", _WHY[lift.change]
+        )
         if plan is None:
             continue
         if plan.holds(lift.request.chance):
@@ -140,7 +144,8 @@ def _road(search: Search, near: list[Plan], stopped: Callable[[], bool]) -> list
     """Stages, where they lead nearer than one change does."""
     if not near or not search.request.hard_targets:
         return []
-    # What was tried before may have taken its time; the road is often the best answer, so it has time of its own.
+    # What was tried before may have taken its time; the road is often the best answer, so it has
+    # time of its own.
     timed = replace(search.request, seconds=ROAD_SECONDS)
     stages = stages_for(Search(search.now, search.original, timed, search.knowledge, stopped))
     return stages if len(stages) > 1 and _missed(stages[-1]) < _missed(near[0]) - 0.01 else []
@@ -171,7 +176,9 @@ def _plain_reasons(now: Appraisal, request: PlanRequest) -> list[Conflict]:
         return [Conflict(None, None, text, "unknown", proved=True)]
     found = _contradictions(request) + _unknown(now, request)
     if not found and holds_already(now, request):
-        return [Conflict(None, None, "All of this holds already: nothing has to change.", proved=True)]
+        return [
+            Conflict(None, None, "All of this holds already: nothing has to change.", proved=True)
+        ]
     return found
 
 
@@ -185,7 +192,10 @@ def _contradictions(request: PlanRequest) -> list[Conflict]:
                 and low.limit > high.limit
             ):
                 name, unit = BY_ID[low.nutrient].name, BY_ID[low.nutrient].unit
-                text = f"{name} cannot be at least {low.limit:g} and at most {high.limit:g} {unit} at once."
+                text = (
+                    f"{name} cannot be at least {low.limit:g} and at most {high.limit:g} {unit} at"
+                    " once."
+                )
                 found.append(Conflict(low, None, text, "targets", proved=True))
     return found
 
@@ -197,8 +207,8 @@ def _unknown(now: Appraisal, request: PlanRequest) -> list[Conflict]:
         figure = now.figure_for(target)
         if target.side is Side.AT_MOST and not figure.complete:
             text = (
-                f"{BY_ID[target.nutrient].name} is not known for {listed(figure.missing)}: no plan can be sure of it."
-                " Mend those lines first."
+                f"{BY_ID[target.nutrient].name} is not known for {listed(figure.missing)}: no plan"
+                " can be sure of it. Mend those lines first."
             )
             found.append(Conflict(target, None, text, "unknown", proved=True))
     return found
@@ -211,7 +221,9 @@ def _stuck(search: Search, worked: list[Relaxation]) -> list[Conflict]:
         return []
     locked = [p for p in search.now.portions if p.line.id in request.locked and p.food is not None]
     binds = next((r.binds for r in worked), f"lock:{locked[0].line.id}" if locked else "school")
-    if any(p.food is not None and is_left_out(p.food, request.exclude) for p in search.now.portions):
+    if any(
+        p.food is not None and is_left_out(p.food, request.exclude) for p in search.now.portions
+    ):
         text = f"To be left out, and yet not to change: {listed(names)}."
     else:
         text = f"The school would not have {listed(names)}, and there is no changing that here."
@@ -227,10 +239,22 @@ def _lifts(search: Search, knowledge: Knowledge) -> Iterable[_Lift]:
     yield from _unlocked(search)
     yield from _schools(request)
     if not request.by_weight:
-        yield _Lift("measures", "measures", "grams", "Weigh instead of spoons", replace(request, by_weight=True))
+        yield _Lift(
+            "measures",
+            "measures",
+            "grams",
+            "Weigh instead of spoons",
+            replace(request, by_weight=True),
+        )
     if request.max_changes < MAX_CHANGES:
         more = min(MAX_CHANGES, request.max_changes + MORE_CHANGES)
-        yield _Lift("changes", "changes", str(more), f"Allow {more} changes", replace(request, max_changes=more))
+        yield _Lift(
+            "changes",
+            "changes",
+            str(more),
+            f"Allow {more} changes",
+            replace(request, max_changes=more),
+        )
     if request.chance > 0.5:
         yield _Lift("doubt", "chance", "0.5", "Be sure at even odds", replace(request, chance=0.5))
     wider = min(MAX_TASTE_STEPS, request.most_steps + WIDER_TASTE)
@@ -244,12 +268,18 @@ def _lifts(search: Search, knowledge: Knowledge) -> Iterable[_Lift]:
         yield _Lift(f"exclude:{what}", "include", what, f"Allow {name}", freed)
     if not request.identity_free:
         freed = replace(request, identity_free=True)
-        yield _Lift("identity", "identity", "", "Let less than half stay of what gives the dish its name", freed)
+        yield _Lift(
+            "identity",
+            "identity",
+            "",
+            "Let less than half stay of what gives the dish its name",
+            freed,
+        )
 
 
 def _several(search: Search) -> Iterable[_Lift]:
-    """Taste and the number of changes let go together, then beside each of the other limits: for when none alone makes
-    room."""
+    """Taste and the number of changes let go together, then beside each of the other limits: for
+    when none alone makes room."""
     request = search.request
     steps = min(MAX_TASTE_STEPS, request.most_steps + 2 * WIDER_TASTE)
     changes = min(MAX_CHANGES, request.max_changes + MORE_CHANGES)
@@ -275,7 +305,13 @@ def _whatever_it_tastes(search: Search) -> Iterable[_Lift]:
     """Where lines have to go, that at any cost: it may be another dish, but there is one."""
     if search.moves.must:
         free = replace(search.request, most_steps=MAX_TASTE_STEPS, max_changes=MAX_CHANGES)
-        yield _Lift("taste", "whatever", "", "Whatever it does to taste, in as many changes as it takes", free)
+        yield _Lift(
+            "taste",
+            "whatever",
+            "",
+            "Whatever it does to taste, in as many changes as it takes",
+            free,
+        )
 
 
 def _unlocked(search: Search) -> Iterable[_Lift]:
@@ -286,7 +322,13 @@ def _unlocked(search: Search) -> Iterable[_Lift]:
         freed = replace(request, locked=request.locked - {line_id})
         yield _Lift(f"lock:{line_id}", "unlock", line_id, f"Let the {name} change", freed)
     if len(request.locked) > 1:
-        yield _Lift("lock:all", "unlock", "all", "Let every line change", replace(request, locked=frozenset()))
+        yield _Lift(
+            "lock:all",
+            "unlock",
+            "all",
+            "Let every line change",
+            replace(request, locked=frozenset()),
+        )
 
 
 def _relaxation(lift: _Lift, plan: Plan, search: Search) -> Relaxation:
@@ -295,7 +337,11 @@ def _relaxation(lift: _Lift, plan: Plan, search: Search) -> Relaxation:
     if binds == "identity":
         gone = _less_than_half(search.now, plan)
         binds = f"identity:{gone[0].line.id}" if gone else binds
-        text = f"Let less than half of the {listed([p.line.named or p.line.text for p in gone])} stay" if gone else text
+        text = (
+            f"Let less than half of the {listed([p.line.named or p.line.text for p in gone])} stay"
+            if gone
+            else text
+        )
     if binds == "taste":
         axis = max(plan.drift.steps, key=lambda a: abs(plan.drift.steps[a]))
         binds, text = f"taste:{axis}", f"{text} (mostly {AXES[axis].name})"
@@ -305,12 +351,21 @@ def _relaxation(lift: _Lift, plan: Plan, search: Search) -> Relaxation:
         weighed = doubts[0].name.lower() if doubts else worst.nutrient
         binds = f"doubt:{weighed}"
         guessed = next(
-            (p for p in plan.after.portions if doubts and p.line.id == doubts[0].line_id and p.estimated), None
+            (
+                p
+                for p in plan.after.portions
+                if doubts and p.line.id == doubts[0].line_id and p.estimated
+            ),
+            None,
         )
         if guessed is not None:
             text = f"Say how much {weighed} there is: at even odds it is met"
         elif doubts and _passes_if_weighed(
-            plan.after.figure_for(worst), doubts[0].low_if_weighed, doubts[0].high_if_weighed, worst, request.chance
+            plan.after.figure_for(worst),
+            doubts[0].low_if_weighed,
+            doubts[0].high_if_weighed,
+            worst,
+            request.chance,
         ):
             text = f"Weigh the {weighed}, and it passes as sure as you asked"
     return Relaxation(lift.change, lift.value, text, lift.request, replace(plan, name=text), binds)
@@ -327,7 +382,9 @@ def _less_than_half(now: Appraisal, plan: Plan) -> list[Portion]:
     ]
 
 
-def _passes_if_weighed(figure: Figure, low: float, high: float, target: Target, chance: float) -> bool:
+def _passes_if_weighed(
+    figure: Figure, low: float, high: float, target: Target, chance: float
+) -> bool:
     weighed = Figure(figure.value, low, high)
     return target.basis is Basis.SERVING and target_status(weighed, target).probability >= chance
 
@@ -348,7 +405,9 @@ def _conflicts(search: Search, nearest: Plan | None, worked: list[Relaxation]) -
     """One for each limit that the nearest version misses, with what stands in its way."""
     request = search.request
     way = worked[0] if worked else None
-    binds, stands = (way.binds, _stands(way)) if way else ("", "No limit that was let go makes room.")
+    binds, stands = (
+        (way.binds, _stands(way)) if way else ("", "No limit that was let go makes room.")
+    )
     if nearest is None and (search.moves.must or not search.moves.moves):
         locked = not search.moves.moves
         text = "Nothing here may change." if locked else _without_words(request, search.knowledge)
@@ -362,7 +421,15 @@ def _conflicts(search: Search, nearest: Plan | None, worked: list[Relaxation]) -
     for target in missed:
         limit = _reached(version, target, request.chance)
         proved = _out_of_reach(search, missed if together else [target])
-        found.append(Conflict(target, limit, _text(target, limit, proved, together, request, stands), binds, proved))
+        found.append(
+            Conflict(
+                target,
+                limit,
+                _text(target, limit, proved, together, request, stands),
+                binds,
+                proved,
+            )
+        )
     return found
 
 
@@ -379,9 +446,14 @@ def _out_of_reach(search: Search, targets: Sequence[Target]) -> bool:
 
 
 def _plain_versions(search: Search) -> Iterator[Appraisal]:
-    """Half of the line that brings most fat, water for the rest; without the line that brings most sodium; both."""
+    """Half of the line that brings most fat, water for the rest; without the line that brings most
+    sodium; both."""
     recipe, locked = search.now.recipe, search.request.locked
-    lines = [p for p in search.now.portions if p.batch_line is None and p.line.id not in locked and p.line.amount]
+    lines = [
+        p
+        for p in search.now.portions
+        if p.batch_line is None and p.line.id not in locked and p.line.amount
+    ]
     brought = search.now.totals.per_line
 
     def most(nutrient: str) -> Portion | None:
@@ -390,14 +462,24 @@ def _plain_versions(search: Search) -> Iterator[Appraisal]:
     fat, salt = most("fat_g"), most("sodium_mg")
     if fat is None or salt is None or not 2 <= len(recipe.lines) < MAX_LINES:
         return
-    water = Line(recipe.fresh_ids(1)[0], "water", f"{fat.measured.value / 2:.0f} g", "water", fat.line.component)
-    halved = recipe.with_line(replace(recipe.line(fat.line.id), amount=f"{fat.measured.value / 2:.1f} g"))
+    water = Line(
+        recipe.fresh_ids(1)[0],
+        "water",
+        f"{fat.measured.value / 2:.0f} g",
+        "water",
+        fat.line.component,
+    )
+    halved = recipe.with_line(
+        replace(recipe.line(fat.line.id), amount=f"{fat.measured.value / 2:.1f} g")
+    )
     halved = halved.with_added([water])
     for version in (halved, recipe.without_line(salt.line.id), halved.without_line(salt.line.id)):
         yield appraise(version, search.knowledge)
 
 
-def _text(target: Target, limit: float, proved: bool, together: bool, request: PlanRequest, stands: str) -> str:
+def _text(
+    target: Target, limit: float, proved: bool, together: bool, request: PlanRequest, stands: str
+) -> str:
     meta = BY_ID[target.nutrient]
     asked = f"{target.limit:g} {meta.unit} {basis_words(target)}"
     said = f"{meta.name} {target.side} {asked}"
@@ -405,12 +487,13 @@ def _text(target: Target, limit: float, proved: bool, together: bool, request: P
     if proved:
         with_others = " beside the other limits" if together else ""
         return (
-            f"{said} cannot be reached{with_others} by any {request.max_changes} of the changes weighed here, whatever"
-            f" they do to taste. {near}{_open(stands)}"
+            f"{said} cannot be reached{with_others} by any {request.max_changes} of the changes"
+            f" weighed here, whatever they do to taste. {near}{_open(stands)}"
         )
     return (
-        f"No way was found to bring {meta.said} to {target.side} {asked} within {request.most_steps:g} steps on"
-        f" any taste and {request.max_changes} changes. {near} {stands}"
+        f"No way was found to bring {meta.said} to {target.side} {asked} within"
+        f" {request.most_steps:g} steps on any taste and {request.max_changes} changes. {near}"
+        f" {stands}"
     )
 
 
@@ -439,7 +522,8 @@ def _axis(name: str) -> str:
 
 def _without_words(request: PlanRequest, knowledge: Knowledge) -> str:
     names = [
-        food.kitchen_name if (food := knowledge.pantry.get(e)) else allergen_name(e) for e in sorted(request.exclude)
+        food.kitchen_name if (food := knowledge.pantry.get(e)) else allergen_name(e)
+        for e in sorted(request.exclude)
     ]
     without = f"without {listed(names)}" if names else ""
     school = f"under “{request.school.name}”" if request.school is not None else ""
@@ -454,9 +538,11 @@ def _eased(search: Search, nearest: Plan) -> list[Relaxation]:
     """The limits set to what the nearest version meets; that version is then a plan."""
     request = search.request
     targets = tuple(
-        replace(t, limit=_reached(nearest.after, t, request.chance))
-        if not t.soft and nearest.meets[t] < request.chance
-        else t
+        (
+            replace(t, limit=_reached(nearest.after, t, request.chance))
+            if not t.soft and nearest.meets[t] < request.chance
+            else t
+        )
         for t in request.targets
     )
     eased = replace(request, targets=targets)
@@ -475,7 +561,8 @@ def _sure(version: Appraisal, target: Target, chance: float) -> bool:
 
 
 def _reached(version: Appraisal, target: Target, chance: float) -> float:
-    """The limit that a version meets with the chance asked for, rounded to what a person would write."""
+    """The limit that a version meets with the chance asked for, rounded to what a person would
+    write."""
     figure = version.figure_for(target)
     need = NormalDist().inv_cdf(chance)
     if target.side is Side.AT_MOST:

@@ -15,15 +15,15 @@ MAX_CHANGES, MAX_TASTE_STEPS = 12, 6.0
 class PlanRequest:
     """Targets, which school the dish must end in, what stays, and how far taste may go.
 
-    With `towards`, what the school would not have may stay where taste needs it; else none of it does. `by_weight`
-    lets amounts be any round weight, for who would rather weigh than measure. With `identity_free`, what gives the dish
-    its name may go as well; with `new_allergens` what comes in may bring allergens the dish did not hold.
+    With `towards`, what the school would not have may stay where taste needs it; else none of it
+    does. `by_weight` lets amounts be any round weight, for who would rather weigh than measure.
+    With `identity_free`, what gives the dish its name may go as well; with `new_allergens` what
+    comes in may bring allergens the dish did not hold.
 
-    `exclude` names allergens or food keys that the dish must end without and that nothing may bring in. `locked` holds
-    ids of lines that stay as they are. `chance` is the probability with which each hard target must be met, given the
-    doubt. `most_steps` bounds every taste, in noticeable steps from memory. Raises RecipeError for a number out of
-    bounds.
-    """
+    `exclude` names allergens or food keys that the dish must end without and that nothing may bring
+    in. `locked` holds ids of lines that stay as they are. `chance` is the probability with which
+    each hard target must be met, given the doubt. `most_steps` bounds every taste, in noticeable
+    steps from memory. Raises RecipeError for a number out of bounds."""
 
     targets: tuple[Target, ...]
     school: School | None = None
@@ -46,8 +46,12 @@ class PlanRequest:
 
     def __post_init__(self) -> None:
         if not 1 <= self.max_changes <= MAX_CHANGES:
-            raise RecipeError(f"a plan makes 1 to {MAX_CHANGES} changes; {self.max_changes} was asked")
+            raise RecipeError(
+                f"a plan makes 1 to {MAX_CHANGES} changes; {self.max_changes} was asked"
+            )
         if not 0.5 <= self.chance <= 0.99:
             raise RecipeError(f"a chance lies between 0.5 and 0.99; {self.chance:g} was asked")
         if not 0.5 <= self.most_steps <= MAX_TASTE_STEPS:
-            raise RecipeError(f"taste may go 0.5 to {MAX_TASTE_STEPS:g} steps; {self.most_steps:g} was asked")
+            raise RecipeError(
+                f"taste may go 0.5 to {MAX_TASTE_STEPS:g} steps; {self.most_steps:g} was asked"
+            )

@@ -1,4 +1,5 @@
-"""Searches for plans: the beam finds a version, it is worked out whole, and only what then holds is called a plan."""
+"""Searches for plans: the beam finds a version, it is worked out whole, and only what then holds is
+called a plan."""
 
 from __future__ import annotations
 
@@ -29,20 +30,23 @@ from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.core.whole.school_standing import school_standing
 
 ROUNDS = 4
-"""Times a version is looked for again, a little tighter, when it does not hold once it is worked out whole."""
+"""Times a version is looked for again, a little tighter, when it does not hold once it is worked
+out whole."""
 PROGRAMS, FEW_MOVES = 2, 300
-"""Times the program looks for a version around the one before, and moves up to which it is asked in any case."""
+"""Times the program looks for a version around the one before, and moves up to which it is asked in
+any case."""
 STEP_SLACK, HELPING_SLACK = 0.049, 0.001
 """What is said to a tenth of a step is held to it."""
 UNMET = 1e-6
 MOST_PLANS, WITH_MORE, FURTHER = 4, 5, 1.0
-"""Plans that are shown; changes that are tried where as many as were asked do not do, and steps that taste may go
-further than was asked."""
+"""Plans that are shown; changes that are tried where as many as were asked do not do, and steps
+that taste may go further than was asked."""
 ONLY_WITH_MORE, ONLY_FURTHER = "Only with more changes", "Only if taste may go further"
 
 
 class Search:
-    """One recipe, what is asked of it, and what may be done to it. `stopped` ends the search when it says so."""
+    """One recipe, what is asked of it, and what may be done to it. `stopped` ends the search when
+    it says so."""
 
     def __init__(
         self,
@@ -59,9 +63,14 @@ class Search:
         self._asked_to_stop = stopped
         self.timed_out = False
         self.carriers = knowledge.sense.carriers.get(now.recipe.kind, ())
-        to_go = {p.food.key for p in now.portions if p.food is not None and has_to_go(now, p, p.food, request)}
+        to_go = {
+            p.food.key
+            for p in now.portions
+            if p.food is not None and has_to_go(now, p, p.food, request)
+        }
         self.limiting = tuple(c for c in self.carriers if not c.foods & to_go)
-        """What carries texture and is not asked to leave: whoever wants the oil gone knows that it is missed."""
+        """What carries texture and is not asked to leave: whoever wants the oil gone knows that it
+        is missed."""
         self.bowl = Bowl(now, original, request.targets, request.chance, prices, self.limiting)
         self.moves = moves_for(now, request, knowledge, self.bowl)
         self._found: list[tuple[int, ...]] = []
@@ -84,19 +93,22 @@ class Search:
             other.request = asked
             other.__dict__.pop("further_in_taste", None)
             return other
-        return Search(self.now, self.original, asked, self.knowledge, self._asked_to_stop, self.prices)
+        return Search(
+            self.now, self.original, asked, self.knowledge, self._asked_to_stop, self.prices
+        )
 
     def plan(self, aim: Aim, name: str = "", rescue: bool = False) -> Plan | None:
-        """The best plan found for an aim, worked out whole and held to everything asked; None when none was found. It
-        is called by its lever where no name is given, and says its decisions in one sentence. With `rescue`, it is
-        looked for by the program as well before none is said."""
+        """The best plan found for an aim, worked out whole and held to everything asked; None when
+        none was found. It is called by its lever where no name is given, and says its decisions in
+        one sentence. With `rescue`, it is looked for by the program as well before none is said."""
         return self._looked_for(name, "", aim, rescue)
 
     def smaller_serving(self) -> Plan | None:
-        """The same dish, as much less of it on the plate as the limits need; None where that is not asked or does not
-        do."""
+        """The same dish, as much less of it on the plate as the limits need; None where that is not
+        asked or does not do."""
         if not self.request.hard_targets or any(
-            t.side is not Side.AT_MOST or t.basis is not Basis.SERVING for t in self.request.hard_targets
+            t.side is not Side.AT_MOST or t.basis is not Basis.SERVING
+            for t in self.request.hard_targets
         ):
             return None
         if self.moves.must or self.moves.stuck or self.now.totals.batch_grams.value <= 0:
@@ -105,23 +117,29 @@ class Search:
             if share < LEAST_SHARE or self.stopped():
                 return None
             after = appraise(with_smaller_servings(self.now.recipe, share), self.knowledge)
-            plan = self._of_steps(Lever.SMALLER.value, "", [serving_step(self.now, after, share)], Lever.SMALLER)
+            plan = self._of_steps(
+                Lever.SMALLER.value, "", [serving_step(self.now, after, share)], Lever.SMALLER
+            )
             if plan is not None and plan.holds(self.request.chance) and not plan.stays:
                 return plan
         return None
 
     @cached_property
     def further_in_taste(self) -> Plan | None:
-        """The best plan where taste may go a step further than was asked; it can turn out to keep within what was."""
+        """The best plan where taste may go a step further than was asked; it can turn out to keep
+        within what was."""
         steps = self.request.most_steps + FURTHER
         if steps > MAX_TASTE_STEPS:
             return None
         wider = self.under(replace(self.request, most_steps=steps))
         plan = wider.plan(Aim())
-        return plan and replace(plan, name=plan.name if self._is_within_steps(plan) else ONLY_FURTHER)
+        return plan and replace(
+            plan, name=plan.name if self._is_within_steps(plan) else ONLY_FURTHER
+        )
 
     def nearest(self, name: str, why: str) -> Plan | None:
-        """The version that misses the targets by the least, all of them together, with every taste within its steps."""
+        """The version that misses the targets by the least, all of them together, with every taste
+        within its steps."""
         return self._looked_for(name, why, Aim(nearest=True))
 
     def _looked_for(self, name: str, why: str, aim: Aim, rescue: bool = False) -> Plan | None:
@@ -133,7 +151,8 @@ class Search:
             if rescue and found.broken > UNMET:
                 found = self._rescued(beam, aim)
             elif rescue and len(self.moves.moves) <= FEW_MOVES:
-                # Where there is little to choose from the program is quick, and may know a way around.
+                # Where there is little to choose from the program is quick, and may know a way
+                # around.
                 around = version_around(self.bowl, self.moves, self.request, found.taken)
                 found = beam.best(aim, [found.taken, *([around] if around else [])])
             if found.broken > UNMET or not found.taken:
@@ -148,8 +167,8 @@ class Search:
         return None
 
     def _rescued(self, beam: Beam, aim: Aim) -> Found:
-        """Where none was found on the way of the closest: the best from the nearest version, and from what the program
-        finds around it."""
+        """Where none was found on the way of the closest: the best from the nearest version, and
+        from what the program finds around it."""
         nearest = beam.best(replace(aim, nearest=True), self._found)
         start = [nearest.taken]
         for _ in range(PROGRAMS):
@@ -176,7 +195,14 @@ class Search:
         if len(self.now.recipe.lines) + sum(len(s.added) for s in steps) > MAX_LINES:
             return None
         plan = plan_of_steps(
-            name or lever.value, why, steps, self.now, self.original, self.request.targets, self.knowledge, lever
+            name or lever.value,
+            why,
+            steps,
+            self.now,
+            self.original,
+            self.request.targets,
+            self.knowledge,
+            lever,
         )
         return replace(plan, stays=lines_against(plan.after, self.request))
 
@@ -195,7 +221,11 @@ class Search:
         """Whether a serving weighs what it did, as near as measures allow."""
         share = plan.after.totals.serving_grams / max(self.now.totals.serving_grams, 1e-6)
         least, most = MIN_HELPING - HELPING_SLACK, MAX_HELPING + HELPING_SLACK
-        return not self.bowl.keeps_weight or aim.nearest or (least <= share and (aim.larger or share <= most))
+        return (
+            not self.bowl.keeps_weight
+            or aim.nearest
+            or (least <= share and (aim.larger or share <= most))
+        )
 
     def _tighten(self, beam: Beam, plan: Plan, aim: Aim) -> None:
         beam.narrower += 0.0 if self._keeps_helping(plan, aim) else 0.01
@@ -215,16 +245,24 @@ class Search:
         school = self.request.school
         if school is None or not self.request.towards:
             return frozenset()
-        return frozenset(s.id for s in self.moves.lines if s.portion.food and not allows(school, s.portion.food))
+        return frozenset(
+            s.id for s in self.moves.lines if s.portion.food and not allows(school, s.portion.food)
+        )
 
 
 def _same_moves(one: PlanRequest, other: PlanRequest) -> bool:
     """Whether two requests differ only in how many changes they allow and how far taste may go."""
-    return replace(one, max_changes=other.max_changes, most_steps=other.most_steps, seconds=other.seconds) == other
+    return (
+        replace(
+            one, max_changes=other.max_changes, most_steps=other.most_steps, seconds=other.seconds
+        )
+        == other
+    )
 
 
 def lines_against(version: Appraisal, request: PlanRequest) -> tuple[str, ...]:
-    """Names of the lines of a version that the school asked for would not have; none without a school."""
+    """Names of the lines of a version that the school asked for would not have; none without a
+    school."""
     if request.school is None:
         return ()
     return tuple(name for name, _ in school_standing(version, request.school).against)
@@ -233,15 +271,21 @@ def lines_against(version: Appraisal, request: PlanRequest) -> tuple[str, ...]:
 def holds_already(now: Appraisal, request: PlanRequest) -> bool:
     """Whether a version is all that was asked as it stands."""
     foods = [p.food for p in now.portions if p.food is not None and p.line.eaten > 0]
-    sure = all(target_status(now.figure_for(t), t).probability >= request.chance for t in request.hard_targets)
+    sure = all(
+        target_status(now.figure_for(t), t).probability >= request.chance
+        for t in request.hard_targets
+    )
     to_go = any(is_left_out(f, request.exclude) for f in foods) or bool(lines_against(now, request))
     return sure and not to_go
 
 
 def hardest(now: Appraisal, targets: tuple[Target, ...]) -> Target | None:
-    """The target that is missed by the largest share of its limit, a hard one where there is any."""
+    """The target that is missed by the largest share of its limit, a hard one where there is
+    any."""
 
-    return max(targets, key=lambda t: (not t.soft, share_past(now.figure_for(t).value, t)), default=None)
+    return max(
+        targets, key=lambda t: (not t.soft, share_past(now.figure_for(t).value, t)), default=None
+    )
 
 
 def plans_for(
@@ -254,15 +298,16 @@ def plans_for(
     prices: Mapping[str, float] | None = None,
     only_closest: bool = False,
 ) -> tuple[list[Plan], Search]:
-    """At most four plans that differ by their lever, told one by one to `found` as they come, and the search they came
-    from. The last, where that does, is the same dish in smaller servings. Where nothing does there is none (see
-    `otherwise`).
+    """At most four plans that differ by their lever, told one by one to `found` as they come, and
+    the search they came from. The last, where that does, is the same dish in smaller servings.
+    Where nothing does there is none (see `otherwise`).
 
-    Raises RecipeError when neither a target, an exclusion nor a school is given. Where everything holds already there
-    is no plan.
-    """
+    Raises RecipeError when neither a target, an exclusion nor a school is given. Where everything
+    holds already there is no plan."""
     if not request.targets and not request.exclude and request.school is None:
-        raise RecipeError("a plan needs a target, a school or something to leave out: give one first")
+        raise RecipeError(
+            "a plan needs a target, a school or something to leave out: give one first"
+        )
     search = Search(now, original, request, knowledge, stopped, prices)
     if holds_already(now, request):
         return [], search
@@ -281,8 +326,9 @@ def _within_after_all(search: Search) -> Plan | None:
 
 
 def otherwise(search: Search) -> list[Plan]:
-    """Where nothing does what was asked: what a larger serving, more changes, a step further in taste or a smaller
-    serving would, as plans of these names. Less on the plate is no other dish, so it comes last."""
+    """Where nothing does what was asked: what a larger serving, more changes, a step further in
+    taste or a smaller serving would, as plans of these names. Less on the plate is no other dish,
+    so it comes last."""
     if holds_already(search.now, search.request):
         return []
     larger = search.plan(Aim(larger=True)) if search.bowl.keeps_weight else None
@@ -311,7 +357,11 @@ class _Kept:
         self._found = found
 
     def add(self, plan: Plan | None, priced: bool = False) -> None:
-        if plan is None or len(self.plans) >= MOST_PLANS or any(_same(plan, other) for other in self.plans):
+        if (
+            plan is None
+            or len(self.plans) >= MOST_PLANS
+            or any(_same(plan, other) for other in self.plans)
+        ):
             return
         if not priced and any(plan.lever is other.lever for other in self.plans):
             return
@@ -333,8 +383,9 @@ def _other_levers(search: Search, kept: _Kept) -> None:
 
 
 def pareto_front(search: Search, plans: Sequence[Plan], points: int = 4) -> list[Plan]:
-    """Plans between the version now and the furthest one found: for each figure of the hardest target the nearest in
-    taste. The request's own limit on that figure gives way; its other targets hold."""
+    """Plans between the version now and the furthest one found: for each figure of the hardest
+    target the nearest in taste. The request's own limit on that figure gives way; its other targets
+    hold."""
     hard = hardest(search.now, search.request.targets)
     if hard is None or not plans:
         return []
@@ -350,8 +401,13 @@ def pareto_front(search: Search, plans: Sequence[Plan], points: int = 4) -> list
         others = tuple(t for t in search.request.targets if t != hard)
         asked = replace(search.request, targets=(*others, replace(hard, limit=limit)), chance=0.5)
         plan = search.under(asked).plan(Aim(), name=f"About {limit:.0f} {unit}")
-        if plan is not None and all(plan.key != p.key or not _alike(plan, p) for p in (*plans, *found)):
-            meets = {t: target_status(plan.after.figure_for(t), t).probability for t in search.request.targets}
+        if plan is not None and all(
+            plan.key != p.key or not _alike(plan, p) for p in (*plans, *found)
+        ):
+            meets = {
+                t: target_status(plan.after.figure_for(t), t).probability
+                for t in search.request.targets
+            }
             found.append(replace(plan, meets=meets))
     return found
 

@@ -1,4 +1,5 @@
-"""Smaller servings, as a change of their own: what a serving weighs, in spoons where it is spooned."""
+"""Smaller servings, as a change of their own: what a serving weighs, in spoons where it is
+spooned."""
 
 from __future__ import annotations
 
@@ -20,8 +21,8 @@ SHARES = (0.9, 0.8, 0.75, 2 / 3, 0.6)
 
 
 def smaller_shares(now: Appraisal) -> Iterator[float]:
-    """Shares of a serving that can be served instead, the largest first: by half a spoon where it is spooned, by a
-    whole number of servings where they are counted."""
+    """Shares of a serving that can be served instead, the largest first: by half a spoon where it
+    is spooned, by a whole number of servings where they are counted."""
     recipe = now.recipe
     if recipe.serving_ml is not None:
         spoons = floor(2 * recipe.serving_ml / TBSP_ML - 1e-6)

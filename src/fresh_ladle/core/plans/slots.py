@@ -1,4 +1,5 @@
-"""The lines of a recipe that a plan may change: how little and how much may stay of each, and what has to go."""
+"""The lines of a recipe that a plan may change: how little and how much may stay of each, and what
+has to go."""
 
 from __future__ import annotations
 
@@ -17,7 +18,9 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 MAX_RAISED, MAX_SEASONED, IDENTITY_KEPT = 0.5, 0.5, 0.5
 """Shares of a line: raised, raised where it seasons, and kept of what gives the dish its name."""
 SEASONING = frozenset({"acid", "herb", "spice", "allium"})
-_RAISABLE = frozenset({"leafy", "vegetable", "root-tuber", "legume", "fruit", "tomato", "fungus-sea", "grain-pasta"})
+_RAISABLE = frozenset(
+    {"leafy", "vegetable", "root-tuber", "legume", "fruit", "tomato", "fungus-sea", "grain-pasta"}
+)
 SALT_ROLES = frozenset({"seasoning", "drawing", "cooking-water"})
 
 
@@ -83,7 +86,9 @@ def _is_held(portion: Portion, request: PlanRequest) -> bool:
     return portion.line.id in request.locked or portion.batch_line is not None
 
 
-def _least_left(now: Appraisal, portion: Portion, food: Food, named: bool, request: PlanRequest) -> float:
+def _least_left(
+    now: Appraisal, portion: Portion, food: Food, named: bool, request: PlanRequest
+) -> float:
     """The least grams that may stay of a line."""
     grams, school = portion.measured.value, request.salt_school
     if school is not None and roles_of(portion.line, food, now.recipe.kind) & SALT_ROLES:

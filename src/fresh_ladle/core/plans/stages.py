@@ -1,4 +1,5 @@
-"""A road to a target that is too far for one change: whole versions, each within a step of taste of the one before."""
+"""A road to a target that is too far for one change: whole versions, each within a step of taste of
+the one before."""
 
 from __future__ import annotations
 
@@ -16,16 +17,25 @@ LEAST_PROGRESS = 0.02
 
 
 def stages_for(search: Search) -> list[Plan]:
-    """Versions to serve one after another, each the nearest to the targets that is within a step of the one before;
-    the last meets them where the road goes that far. Empty when no stage comes nearer."""
+    """Versions to serve one after another, each the nearest to the targets that is within a step of
+    the one before; the last meets them where the road goes that far. Empty when no stage comes
+    nearer."""
     found: list[Plan] = []
     now = search.now
     asked = replace(search.request, most_steps=min(STAGE_STEPS, search.request.most_steps))
     while len(found) < MAX_STAGES and not search.stopped():
         stage = Search(
-            now, now, replace(asked, seconds=max(0.0, search.seconds_left)), search.knowledge, search.stopped
+            now,
+            now,
+            replace(asked, seconds=max(0.0, search.seconds_left)),
+            search.knowledge,
+            search.stopped,
         ).nearest(f"Stage {len(found) + 1}", "Hardly more than a step from the version before it.")
-        if stage is None or missed(stage.after, asked.hard_targets) > missed(now, asked.hard_targets) - LEAST_PROGRESS:
+        if (
+            stage is None
+            or missed(stage.after, asked.hard_targets)
+            > missed(now, asked.hard_targets) - LEAST_PROGRESS
+        ):
             break
         found.append(stage)
         now = stage.after

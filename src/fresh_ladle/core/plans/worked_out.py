@@ -32,8 +32,9 @@ def plan_of_steps(
     lever: Lever = Lever.LESS,
     only: Collection[str] | None = None,
 ) -> Plan:
-    """The plan of these steps on a version, or of those of them with the named ids. Without a `why` it says its
-    decisions in one sentence. Raises RecipeError where a line that a step changes is gone."""
+    """The plan of these steps on a version, or of those of them with the named ids. Without a `why`
+    it says its decisions in one sentence. Raises RecipeError where a line that a step changes is
+    gone."""
     taken = tuple(step for step in steps if only is None or step.id in only)
     effect = effect_of(now, with_steps(now.recipe, taken), original, knowledge)
     return Plan(

@@ -1,4 +1,5 @@
-"""Exercises about amounts: what a measure weighs, what a label means in 100 g, a line for more people."""
+"""Exercises about amounts: what a measure weighs, what a label means in 100 g, a line for more
+people."""
 
 from __future__ import annotations
 
@@ -26,12 +27,17 @@ WHOLE = (Fraction(1), Fraction(2), Fraction(3))
 LIGHTEST_G = 1.0
 """Less than this nobody judges by eye."""
 SEEN_AS = {
-    "leafy": "leaves", "vegetable": "vegetables", "root-tuber": "roots", "allium": "onions and garlic", "herb": "herbs",
-    "fruit": "fruit", "tomato": "tomatoes", "fungus-sea": "mushrooms and seaweed", "legume": "legumes",
+    "leafy": "leaves", "vegetable": "vegetables", "root-tuber": "roots",
+    "allium": "onions and garlic", "herb": "herbs",
+    "fruit": "fruit", "tomato": "tomatoes", "fungus-sea": "mushrooms and seaweed",
+    "legume": "legumes",
     "nut-seed": "nuts and seeds", "nut-seed-butter": "nut butters", "dried-fruit": "dried fruit",
-    "grain-pasta": "grains and pasta", "protein": "fish and meat", "egg": "eggs", "cheese": "cheese", "dairy": "dairy",
-    "fat-oil": "oils and fats", "acid": "vinegars and juices", "salt-salty": "salt and salty sauces",
-    "sweetener": "sweeteners", "spice": "spices", "pickle-olive": "pickles and olives", "bread-chip": "bread and chips",
+    "grain-pasta": "grains and pasta", "protein": "fish and meat", "egg": "eggs",
+    "cheese": "cheese", "dairy": "dairy",
+    "fat-oil": "oils and fats", "acid": "vinegars and juices",
+    "salt-salty": "salt and salty sauces",
+    "sweetener": "sweeteners", "spice": "spices", "pickle-olive": "pickles and olives",
+    "bread-chip": "bread and chips",
     "liquid": "liquids", "soy": "soy foods", "thickener": "thickeners",
 }  # fmt: skip
 """Groups of foods as an eye knows them."""
@@ -42,7 +48,9 @@ def weigh(dice: Random, ground: Ground) -> Exercise:
     """How many grams a household measure of a food is."""
     food = dice.choice(ground.knowledge.pantry.stocked)
     units = [unit for unit in UNITS if food.measure(unit) is not None]
-    units += [word for word in WORDS if word not in units and loose_piece(food, word, None) is not None]
+    units += [
+        word for word in WORDS if word not in units and loose_piece(food, word, None) is not None
+    ]
     if not units:
         raise NoExercise("no measure of it is known")
     unit = dice.choice(units)
@@ -64,7 +72,8 @@ def weigh(dice: Random, ground: Ground) -> Exercise:
 
 
 def weighed(food: Food, count: Fraction, unit: str, ground: Ground) -> tuple[Range, str]:
-    """What the Counter makes of a line of that much, and how it came to it. Raises NoExercise where it cannot."""
+    """What the Counter makes of a line of that much, and how it came to it. Raises NoExercise where
+    it cannot."""
     amount = written_amount(count, unit)
     line = Line("l1", f"{amount} {food.name}", amount, food.key, named=food.name)
     recipe = Recipe("One line", (line,), "vinaigrette", 1)
@@ -95,13 +104,16 @@ def label(dice: Random, ground: Ground) -> Exercise:
     name, unit = BY_ID[nutrient].said, BY_ID[nutrient].unit
     return Exercise(
         "label",
-        f"A label of {food.kitchen_name} prints {value:g} {unit} {name} in a serving of {serving} g. How much is in"
-        " 100 g?",
+        f"A label of {food.kitchen_name} prints {value:g} {unit} {name} in a serving of {serving}"
+        " g. How much is in 100 g?",
         unit,
         Range(per_100_g, low, high),
         (
             f"{value:g} {unit} × 100 ÷ {serving} = {per_100_g:,.1f} {unit}",
-            f"rounded as it is, the serving may hold a little less or more: {low:,.1f} to {high:,.1f} {unit} in 100 g",
+            (
+                f"rounded as it is, the serving may hold a little less or more: {low:,.1f} to"
+                f" {high:,.1f} {unit} in 100 g"
+            ),
         ),
         f"{food.key} {nutrient} {serving}",
         name,
@@ -111,7 +123,11 @@ def label(dice: Random, ground: Ground) -> Exercise:
 def scale(dice: Random, ground: Ground) -> Exercise:
     """A weighed line of a recipe for more people."""
     _, dish = ground.dish(dice)
-    known = [p for p in dish.portions if p.known and p.measured.value >= 1 and p.food and not p.batch_line]
+    known = [
+        p
+        for p in dish.portions
+        if p.known and p.measured.value >= 1 and p.food and not p.batch_line
+    ]
     before = dish.totals.servings
     if not known or before <= 0:
         raise NoExercise("nothing of it can be weighed")
@@ -122,7 +138,8 @@ def scale(dice: Random, ground: Ground) -> Exercise:
     name = portion.food.kitchen_name
     return Exercise(
         "scale",
-        f"{dish.recipe.title} takes {start:g} g of {name} for {made:g} servings. How many grams for {after}?",
+        f"{dish.recipe.title} takes {start:g} g of {name} for {made:g} servings. How many grams for"
+        f" {after}?",
         "g",
         Range.exact(value),
         (f"{start:g} g × {after} ÷ {made:g} = {value:,.1f} g",),

@@ -1,4 +1,5 @@
-"""Exercises about a change: which swap saves more, which will be tasted, how many steps a line more or less is."""
+"""Exercises about a change: which swap saves more, which will be tasted, how many steps a line more
+or less is."""
 
 from __future__ import annotations
 
@@ -73,8 +74,8 @@ def saves(dice: Random, ground: Ground) -> Exercise:
 
 
 def saving(one: AppliedSwap, nutrient: str) -> Range:
-    """What a swap takes out of a serving, with the doubt of the line it is made on: what comes in follows from what
-    goes."""
+    """What a swap takes out of a serving, with the doubt of the line it is made on: what comes in
+    follows from what goes."""
     value = -one.effect.change[nutrient]
     weight = one.effect.after
     before = next((p for p in weight.portions if p.line.id == one.line.id), None)
@@ -89,7 +90,9 @@ def tasted(dice: Random, ground: Ground) -> Exercise:
     title, line, made = _swapped(dice, ground)
     order = sorted(made, key=lambda one: -one.effect.drift.total)
     most = order[0]
-    wrong = [one for one in order[1:] if one.effect.drift.total <= most.effect.drift.total - CLEARLY_MORE]
+    wrong = [
+        one for one in order[1:] if one.effect.drift.total <= most.effect.drift.total - CLEARLY_MORE
+    ]
     if len(wrong) < 2 or most.effect.drift.total < LEAST_STEPS:
         raise NoExercise("none stands out")
     picked = dice.sample(wrong, 2)
@@ -137,13 +140,16 @@ def steps(dice: Random, ground: Ground) -> Exercise:
     name = AXIS[axis].name
     return Exercise(
         "steps",
-        f"{dish.recipe.title}: the {line_name(portion)} is {said}. By how many noticeable steps does {name} change,"
-        " from memory?",
+        f"{dish.recipe.title}: the {line_name(portion)} is {said}. By how many noticeable steps"
+        f" does {name} change, from memory?",
         "steps",
         Range(abs(step), max(0.0, min(ends[0], abs(step))), max(ends[1], abs(step))),
         (
             f"{line_name(portion)}: {portion.line.amount} → {amount}",
-            f"{name}: {abs(step):.1f} steps {'more' if step > 0 else 'less'}, {max(0.0, ends[0]):.1f} to {ends[1]:.1f}",
+            (
+                f"{name}: {abs(step):.1f} steps {'more' if step > 0 else 'less'},"
+                f" {max(0.0, ends[0]):.1f} to {ends[1]:.1f}"
+            ),
         ),
         f"{dish.recipe.title} {portion.line.id} {factor:g}",
         name,

@@ -1,5 +1,5 @@
-"""Exercises about a recipe as it stands: its figures, what carries them, what to weigh, how it keeps, what may be
-said."""
+"""Exercises about a recipe as it stands: its figures, what carries them, what to weigh, how it
+keeps, what may be said."""
 
 from __future__ import annotations
 
@@ -46,10 +46,13 @@ def serving(dice: Random, ground: Ground) -> Exercise:
     if not figure.complete or figure.value <= 0:
         raise NoExercise("not all of it is known")
     name, unit = BY_ID[nutrient].said, BY_ID[nutrient].unit
-    carriers = sorted(dish.portions, key=lambda p: -(dish.totals.per_line[p.line.id][nutrient] or 0.0))
+    carriers = sorted(
+        dish.portions, key=lambda p: -(dish.totals.per_line[p.line.id][nutrient] or 0.0)
+    )
     lines = [
-        f"{line_name(p)}: {nutrient_amount(nutrient, (dish.totals.per_line[p.line.id][nutrient] or 0.0))} {unit} in the"
-        " batch"
+        f"{line_name(p)}:"
+        f" {nutrient_amount(nutrient, (dish.totals.per_line[p.line.id][nutrient] or 0.0))} {unit}"
+        " in the batch"
         for p in carriers[:4]
     ]
     whole = nutrient_amount(nutrient, dish.totals.batch[nutrient].value)
@@ -57,7 +60,8 @@ def serving(dice: Random, ground: Ground) -> Exercise:
     divided = f"{whole} {unit} in the batch ÷ {dish.totals.servings:g} servings = {each} {unit}"
     return Exercise(
         "serving",
-        f"How much {name} does a serving of {dish.recipe.title} hold, {dish.totals.serving_grams:,.0f} g?",
+        f"How much {name} does a serving of {dish.recipe.title} hold,"
+        f" {dish.totals.serving_grams:,.0f} g?",
         unit,
         Range(figure.value, figure.low, figure.high),
         (*lines, divided),
@@ -126,13 +130,17 @@ def weigh_first(dice: Random, ground: Ground) -> Exercise:
     share_of = {share.line_id: share.share for share in shares}
     known = {line_name(p): share_of.get(p.line.id, 0.0) for p in dish.portions if p.known}
     right_name = line_name(dish.portion(top.line_id))
-    wrong = [n for n, share in known.items() if n != right_name and share < top.share - CLEARER_SHARE]
+    wrong = [
+        n for n, share in known.items() if n != right_name and share < top.share - CLEARER_SHARE
+    ]
     if len(wrong) < 2:
         raise NoExercise("no line stands out")
     dice.shuffle(wrong)
     choices, right = chosen(dice, right_name, wrong[:WRONG])
     name, unit = BY_ID[nutrient].said, BY_ID[nutrient].unit
-    low, high = (nutrient_amount(nutrient, end) for end in (top.low_if_weighed, top.high_if_weighed))
+    low, high = (
+        nutrient_amount(nutrient, end) for end in (top.low_if_weighed, top.high_if_weighed)
+    )
     return Exercise(
         "weigh-first",
         f"You may weigh one line of {dish.recipe.title} to be surer of its {name}. Which first?",
@@ -157,8 +165,8 @@ def keep(dice: Random, ground: Ground) -> Exercise:
     parts = [f"{part.rule.component}: {part.days} days" for part in found.parts[:4]]
     return Exercise(
         "keep",
-        f"How many days does {dish.recipe.title} keep at 5 °C, the day of making counted as the first? 0 is the same"
-        " meal. Local food codes decide.",
+        f"How many days does {dish.recipe.title} keep at 5 °C, the day of making counted as the"
+        " first? 0 is the same meal. Local food codes decide.",
         "days",
         Range.exact(float(found.days)),
         (*parts, f"the shortest counts: {found.decided_by}, {found.days}"),
@@ -183,7 +191,11 @@ def word(dice: Random, ground: Ground) -> Exercise:
         f"May “{claim.words}” stand on the card of {dish.recipe.title}, by {REGIMES[regime]}?",
         "",
         Range.exact(claim.at.value),
-        (f"the rule: {claim.rule}", claim.why, *((f"beside it: {claim.drags}",) if claim.drags else ())),
+        (
+            f"the rule: {claim.rule}",
+            claim.why,
+            *((f"beside it: {claim.drags}",) if claim.drags else ()),
+        ),
         f"{dish.recipe.title} {regime.value} {claim.id}",
         "claims",
         choices,
@@ -213,13 +225,20 @@ def missing(dice: Random, ground: Ground) -> Exercise:
     value = without.flavor[lacks].value
     return Exercise(
         "missing",
-        f"{dish.recipe.title} is made without its {line_name(left_out)}. Which taste does it lack most?",
+        f"{dish.recipe.title} is made without its {line_name(left_out)}. Which taste does it lack"
+        " most?",
         "steps",
         Range.exact(-low[0][0]),
         (
-            f"{AXIS[lacks].name}: {-low[0][0]:.1f} noticeable steps below where such dishes are liked",
+            (
+                f"{AXIS[lacks].name}: {-low[0][0]:.1f} noticeable steps below where such dishes are"
+                " liked"
+            ),
             f"it has {value:.2f}, liked are {window.low:.2f} to {window.high:.2f}",
-            *(f"{AXIS[axis].name}: no less than such dishes are liked with" for axis in wrong[:WRONG]),
+            *(
+                f"{AXIS[axis].name}: no less than such dishes are liked with"
+                for axis in wrong[:WRONG]
+            ),
         ),
         f"{dish.recipe.title} {left_out.line.id}",
         "balance",

@@ -14,9 +14,10 @@ class NoExercise(Refused):
 
 @dataclass(frozen=True, slots=True)
 class Exercise:
-    """One question with its answer. Where `choices` are given one of them is right, the one at `right`; else a low and
-    a high are asked for, in `unit`. `answer` is the figure behind it with its 90% range; `about` what it is asked of,
-    by which it is known again; `subject` the group of foods, or the figure, that an eye may be off for."""
+    """One question with its answer. Where `choices` are given one of them is right, the one at
+    `right`; else a low and a high are asked for, in `unit`. `answer` is the figure behind it with
+    its 90% range; `about` what it is asked of, by which it is known again; `subject` the group of
+    foods, or the figure, that an eye may be off for."""
 
     kind: str
     question: str

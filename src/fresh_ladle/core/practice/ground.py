@@ -1,5 +1,5 @@
-"""What exercises are made from: all that is known of foods, and recipes worked out. What takes long is worked out
-once."""
+"""What exercises are made from: all that is known of foods, and recipes worked out. What takes long
+is worked out once."""
 
 from __future__ import annotations
 
@@ -35,7 +35,9 @@ class Ground:
         """The swaps of one line of a recipe, worked out."""
         if (place, line_id) not in self._swaps:
             dish, made = self.dishes[place], []
-            for swap in swaps_for(dish.recipe.line(line_id), dish.recipe, self.knowledge)[:MOST_SWAPS]:
+            for swap in swaps_for(dish.recipe.line(line_id), dish.recipe, self.knowledge)[
+                :MOST_SWAPS
+            ]:
                 try:
                     made.append(applied_swap(dish, line_id, swap, self.knowledge, dish))
                 except RecipeError:

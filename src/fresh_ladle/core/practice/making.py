@@ -28,7 +28,8 @@ KINDS: dict[str, tuple[str, Callable[[Random, Ground], Exercise]]] = {
 
 
 def exercise(kind: str, seed: int, ground: Ground) -> Exercise:
-    """One exercise. Raises NoExercise where no such kind is known, or nothing of it can be asked of this ground."""
+    """One exercise. Raises NoExercise where no such kind is known, or nothing of it can be asked of
+    this ground."""
     if kind not in KINDS:
         raise NoExercise(f"no exercise is called {kind!r}: choose one of {', '.join(KINDS)}")
     dice = Random(f"{kind} {seed}")

@@ -1,4 +1,5 @@
-"""What people of a practice pour when a recipe says a glug: weighed, and offered as the practice's own measure."""
+"""What people of a practice pour when a recipe says a glug: weighed, and offered as the practice's
+own measure."""
 
 from __future__ import annotations
 
@@ -39,7 +40,8 @@ POURED = (
 
 @dataclass(frozen=True, slots=True)
 class OwnMeasure:
-    """What a word comes to here, in grams, with the range of nine pours in ten, and how many were weighed."""
+    """What a word comes to here, in grams, with the range of nine pours in ten, and how many were
+    weighed."""
 
     word: str
     group: str
@@ -50,13 +52,14 @@ class OwnMeasure:
 
 
 def is_trained(ranges: Calibration) -> bool:
-    """Whether somebody's ranges hold as they are meant to, so that what they pour is taken as a measure."""
+    """Whether somebody's ranges hold as they are meant to, so that what they pour is taken as a
+    measure."""
     return ranges.verdict in ("as meant", "wider than needed")
 
 
 def own_measure(word: str, group: str, grams: Sequence[float]) -> OwnMeasure | None:
-    """The measure that pours come to: their geometric mean, and where nine of ten further ones would lie (Student's, on
-    logarithms). None for too few."""
+    """The measure that pours come to: their geometric mean, and where nine of ten further ones
+    would lie (Student's, on logarithms). None for too few."""
     if len(grams) < FEWEST:
         return None
     logs = [log(one) for one in grams]
@@ -67,8 +70,8 @@ def own_measure(word: str, group: str, grams: Sequence[float]) -> OwnMeasure | N
 
 
 def with_own_measures(pantry: Pantry, measures: Iterable[OwnMeasure]) -> list[Food]:
-    """The foods of a pantry that these measures change, changed: those of the same class as the food that was poured,
-    for which the table has the same measure."""
+    """The foods of a pantry that these measures change, changed: those of the same class as the
+    food that was poured, for which the table has the same measure."""
     own = {(m.word, m.group): m for m in measures}
     instead: dict[LooseMeasure, LooseMeasure] = {}
     for pour in POURED:
@@ -83,4 +86,6 @@ def with_own_measures(pantry: Pantry, measures: Iterable[OwnMeasure]) -> list[Fo
 
 
 def _loose(food: Food, word: str) -> LooseMeasure | None:
-    return next((one for one in food.loose if one.word == word and one.basis is LooseBasis.PIECE), None)
+    return next(
+        (one for one in food.loose if one.word == word and one.basis is LooseBasis.PIECE), None
+    )

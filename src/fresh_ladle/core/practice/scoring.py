@@ -1,9 +1,10 @@
-"""How ranges and choices were answered: a proper score, whether nine in ten ranges hold, and where an eye is off.
+"""How ranges and choices were answered: a proper score, whether nine in ten ranges hold, and where
+an eye is off.
 
-A range is meant to hold the figure nine times in ten. The interval score (Gneiting and Raftery, 2007) is its width plus
-2/0.1 times what it misses by; nobody gains by giving another range than the one they believe. Here it is a share of the
-figure, so that grams and milligrams can stand in one row.
-"""
+A range is meant to hold the figure nine times in ten. The interval score (Gneiting and Raftery,
+2007) is its width plus 2/0.1 times what it misses by; nobody gains by giving another range than the
+one they believe. Here it is a share of the figure, so that grams and milligrams can stand in one
+row."""
 
 from __future__ import annotations
 
@@ -17,10 +18,12 @@ from fresh_ladle.core.errors import Refused
 
 MEANT = 0.9
 SURELY = 0.05
-"""A share of held ranges is called too few, or too many, when chance alone would give it less often than this."""
+"""A share of held ranges is called too few, or too many, when chance alone would give it less often
+than this."""
 FEWEST, FEWEST_OF_A_SUBJECT = 10, 4
 WIDE = 0.6
-"""Ranges are called wider than needed from here: this much of their width would hold nine in ten."""
+"""Ranges are called wider than needed from here: this much of their width would hold nine in
+ten."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,15 +45,17 @@ class Answered:
 
 
 def interval_score(one: Answered) -> float:
-    """Width and what it misses by, as a share of the figure; the less the better. For a figure of 0 in its own unit."""
+    """Width and what it misses by, as a share of the figure; the less the better. For a figure of 0
+    in its own unit."""
     missed = max(0.0, one.low - one.value) + max(0.0, one.value - one.high)
     return (one.high - one.low + 2 / (1 - MEANT) * missed) / (abs(one.value) or 1.0)
 
 
 @dataclass(frozen=True, slots=True)
 class Calibration:
-    """How many ranges were given and how many held; `stretch` is by how much they would have to be stretched around
-    their middles for nine in ten to hold. `verdict` is empty while nothing can be said."""
+    """How many ranges were given and how many held; `stretch` is by how much they would have to be
+    stretched around their middles for nine in ten to hold. `verdict` is empty while nothing can be
+    said."""
 
     given: int
     held: int
@@ -60,13 +65,22 @@ class Calibration:
     @property
     def words(self) -> str:
         if self.given < FEWEST:
-            return f"{self.held} of {self.given} ranges held; from {FEWEST} on it can be said how well they are set."
-        told = f"{self.held} of {self.given} ranges held; about {MEANT * self.given:.0f} are meant to."
+            return (
+                f"{self.held} of {self.given} ranges held; from {FEWEST} on it can be said how well"
+                " they are set."
+            )
+        told = (
+            f"{self.held} of {self.given} ranges held; about {MEANT * self.given:.0f} are meant to."
+        )
         if self.verdict == "too narrow":
-            return f"{told} Yours are too narrow: about {self.stretch:.1f} times as wide would hold nine in ten."
+            return (
+                f"{told} Yours are too narrow: about {self.stretch:.1f} times as wide would hold"
+                " nine in ten."
+            )
         if self.verdict == "wider than needed":
             return (
-                f"{told} Yours are wider than needed: {100 * self.stretch:.0f}% of their width would hold nine in ten."
+                f"{told} Yours are wider than needed: {100 * self.stretch:.0f}% of their width"
+                " would hold nine in ten."
             )
         return f"{told} That is as it should be."
 
@@ -105,7 +119,8 @@ _POINT = 10.0
 
 @dataclass(frozen=True, slots=True)
 class Eye:
-    """What a subject is seen as, as a share of what it is; `low` and `high` are the ends of its 90% range."""
+    """What a subject is seen as, as a share of what it is; `low` and `high` are the ends of its 90%
+    range."""
 
     subject: str
     seen_as: float
@@ -120,17 +135,22 @@ class Eye:
 
     @property
     def words(self) -> str:
-        return f"for {self.subject} you say {100 * self.seen_as:.0f}% of what it is ({self.times} answers)"
+        return (
+            f"for {self.subject} you say {100 * self.seen_as:.0f}% of what it is ({self.times}"
+            " answers)"
+        )
 
 
 def eyes(answers: Iterable[Answered]) -> list[Eye]:
-    """Where the middles of ranges lie beside the figures, by subject, the furthest off first. Ratios are averaged as
-    logarithms; their 90% range is Student's."""
+    """Where the middles of ranges lie beside the figures, by subject, the furthest off first.
+    Ratios are averaged as logarithms; their 90% range is Student's."""
     ratios: dict[str, list[float]] = {}
     for one in answers:
         if one.value > 0 and one.high > 0:
             ratios.setdefault(one.subject, []).append(log((one.low + one.high) / 2 / one.value))
-    found = [_eye(subject, logs) for subject, logs in ratios.items() if len(logs) >= FEWEST_OF_A_SUBJECT]
+    found = [
+        _eye(subject, logs) for subject, logs in ratios.items() if len(logs) >= FEWEST_OF_A_SUBJECT
+    ]
     return sorted(found, key=lambda eye: -abs(log(eye.seen_as)))
 
 

@@ -1,4 +1,5 @@
-"""When an exercise comes again: just before it is likely to be forgotten, by a kept scheduler of spaced repetition."""
+"""When an exercise comes again: just before it is likely to be forgotten, by a kept scheduler of
+spaced repetition."""
 
 from __future__ import annotations
 
@@ -9,7 +10,8 @@ from fsrs import Card, Rating, Scheduler
 from fresh_ladle.core.practice.scoring import Answered, interval_score
 
 SHARP, BROAD = 1.0, 3.0
-"""Interval scores, as a share of the figure: up to the first an answer is easy, past the second hard though it held."""
+"""Interval scores, as a share of the figure: up to the first an answer is easy, past the second
+hard though it held."""
 _SCHEDULER = Scheduler(enable_fuzzing=False)
 
 
@@ -24,7 +26,8 @@ def rating_of(right: bool, answered: Answered | None = None) -> Rating:
 
 
 def next_time(memory: str | None, rating: Rating, now: datetime) -> tuple[str, datetime]:
-    """What the scheduler keeps of an exercise after an answer, as JSON, and when it is due. `now` is in UTC."""
+    """What the scheduler keeps of an exercise after an answer, as JSON, and when it is due. `now`
+    is in UTC."""
     card = Card.from_json(memory) if memory else Card()
     card, _ = _SCHEDULER.review_card(card, rating, now)
     return card.to_json(), card.due

@@ -26,7 +26,9 @@ def changes_between(before: Recipe, after: Recipe) -> list[Edit]:
             found += line_changes(line, has[line.id])
     for line in after.lines:
         if line.id not in had:
-            found.append(Edit(EditKind.ADDED, {"line": line.id, "text": line.text.strip()[:MAX_TEXT]}))
+            found.append(
+                Edit(EditKind.ADDED, {"line": line.id, "text": line.text.strip()[:MAX_TEXT]})
+            )
     common = [line.id for line in after.lines if line.id in had]
     if common != [line.id for line in before.lines if line.id in has]:
         found.append(Edit(EditKind.ORDER))
@@ -73,7 +75,9 @@ def line_changes(before: Line, after: Line) -> list[Edit]:
         now = name_of(after) if name_of(after) != name_of(before) else ""
         found.append(Edit(EditKind.FOOD, {**of_line, "now": now}))
     if before.amount != after.amount:
-        found.append(Edit(EditKind.AMOUNT, {**of_line, "before": before.amount, "after": after.amount}))
+        found.append(
+            Edit(EditKind.AMOUNT, {**of_line, "before": before.amount, "after": after.amount})
+        )
     if before.preparations != after.preparations:
         on = ", ".join(p for p in after.preparations if p not in before.preparations)
         off = ", ".join(p for p in before.preparations if p not in after.preparations)
@@ -89,8 +93,8 @@ def line_changes(before: Line, after: Line) -> list[Edit]:
 
 
 def former_names(original: Recipe, now: Recipe) -> dict[str, str]:
-    """What lines were called in the original, by id, where their food is another now or they are gone: the words of
-    the method may still use it."""
+    """What lines were called in the original, by id, where their food is another now or they are
+    gone: the words of the method may still use it."""
     foods = {line.id: line.food for line in now.lines}
     return {
         line.id: line.named or line.text

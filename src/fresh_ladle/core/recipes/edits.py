@@ -1,4 +1,5 @@
-"""What was done to a recipe, as kinds with their details. Sentences are made of them when they are shown."""
+"""What was done to a recipe, as kinds with their details. Sentences are made of them when they are
+shown."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ Details = Mapping[str, Detail]
 
 
 class EditKind(StrEnum):
-    """What an edit is about. Edits of a line carry its id as `line` and the cook's name for it as `name`."""
+    """What an edit is about. Edits of a line carry its id as `line` and the cook's name for it as
+    `name`."""
 
     AMOUNT = "amount"
     FOOD = "food"
@@ -121,7 +123,9 @@ _WORDS: dict[EditKind, Callable[[Details], str]] = {
     EditKind.FOOD: _food,
     EditKind.PREPARATION: _preparation,
     EditKind.EATEN: lambda d: f"{float(d['share'] or 0) * 100:.0f}% eaten",
-    EditKind.COMPONENT: lambda d: f"moved to {d['component']}" if d["component"] else "no part of its own any more",
+    EditKind.COMPONENT: lambda d: (
+        f"moved to {d['component']}" if d["component"] else "no part of its own any more"
+    ),
     EditKind.BATCH: lambda d: "another part of a batch",
     EditKind.SETTLED: lambda d: "a question answered",
     EditKind.REWORDED: lambda d: "reworded",
@@ -129,10 +133,16 @@ _WORDS: dict[EditKind, Callable[[Details], str]] = {
     EditKind.ADDED: lambda d: f"added {d['text']}",
     EditKind.ORDER: lambda d: "lines put in another order",
     EditKind.TITLE: lambda d: f"called {d['after']}",
-    EditKind.DISH_KIND: lambda d: f"kind: {KINDS[str(d['before'])].name} → {KINDS[str(d['after'])].name}",
+    EditKind.DISH_KIND: lambda d: (
+        f"kind: {KINDS[str(d['before'])].name} → {KINDS[str(d['after'])].name}"
+    ),
     EditKind.SERVING: _serving,
-    EditKind.YIELD: lambda d: f"batch weighed: {d['grams']:g} g" if d["grams"] else "batch weight taken back",
-    EditKind.TEMPERATURE: lambda d: "served as usual" if d["celsius"] is None else f"served at {d['celsius']:g} °C",
+    EditKind.YIELD: lambda d: (
+        f"batch weighed: {d['grams']:g} g" if d["grams"] else "batch weight taken back"
+    ),
+    EditKind.TEMPERATURE: lambda d: (
+        "served as usual" if d["celsius"] is None else f"served at {d['celsius']:g} °C"
+    ),
     EditKind.METHOD: lambda d: "method changed",
     EditKind.STEP_SET_RIGHT: lambda d: "a step of the method set right",
     EditKind.REGION: lambda d: f"cups and spoons: {d['region']}",
@@ -142,13 +152,16 @@ _WORDS: dict[EditKind, Callable[[Details], str]] = {
     EditKind.ANSWER: lambda d: f"answered: {d['answer']}",
     EditKind.SET_ASIDE: lambda d: "question set aside",
     EditKind.RESTORED: lambda d: f"version {d['number']:g} brought back",
-    EditKind.BENCH: lambda d: f"seasoned at the bench, {d['count']:g} {'addition' if d['count'] == 1 else 'additions'}",
+    EditKind.BENCH: lambda d: (
+        f"seasoned at the bench, {d['count']:g} {'addition' if d['count'] == 1 else 'additions'}"
+    ),
     EditKind.EARLIER: lambda d: str(d["text"]),
 }
 
 
 def edit_words(edit: Edit, named: bool = True) -> str:
-    """An edit in a cook's words: `Salt: 1 tsp → 1/2 tsp`, or without the name of the line `1 tsp → 1/2 tsp`."""
+    """An edit in a cook's words: `Salt: 1 tsp → 1/2 tsp`, or without the name of the line `1 tsp →
+    1/2 tsp`."""
     words = _WORDS[edit.kind](edit.details)
     return f"{edit.details['name']}: {words}" if named and edit.kind in OF_A_LINE else words
 
@@ -160,8 +173,8 @@ def edits_words(edits: Sequence[Edit]) -> str:
 
 
 def condensed(edits: Iterable[Edit]) -> list[Edit]:
-    """The same edits, with steps of one amount in a row taken as one: 1 tsp → 3/4 → 1/2 is 1 tsp → 1/2; there and back
-    is nothing."""
+    """The same edits, with steps of one amount in a row taken as one: 1 tsp → 3/4 → 1/2 is 1 tsp →
+    1/2; there and back is nothing."""
     found: list[Edit] = []
     for edit in edits:
         last = found[-1] if found else None
@@ -175,8 +188,8 @@ def condensed(edits: Iterable[Edit]) -> list[Edit]:
 
 
 def _goes_on(last: Edit, edit: Edit) -> bool:
-    """Whether an edit changes the amount of the same line that the last one changed, from where that left it, and is
-    by the same person."""
+    """Whether an edit changes the amount of the same line that the last one changed, from where
+    that left it, and is by the same person."""
     return (
         last.kind is edit.kind is EditKind.AMOUNT
         and last.details.get(BY) == edit.details.get(BY)

@@ -1,8 +1,8 @@
 """Brings two edits of one recipe together, line by line, so that neither is lost.
 
-Both edits began from the same state. What only one of them changed is taken; where both changed the same thing in
-different ways there is a conflict, which stands as theirs until somebody chooses mine.
-"""
+Both edits began from the same state. What only one of them changed is taken; where both changed the
+same thing in different ways there is a conflict, which stands as theirs until somebody chooses
+mine."""
 
 from __future__ import annotations
 
@@ -21,7 +21,8 @@ Whole = TypeVar("Whole", Line, Recipe)
 
 @dataclass(frozen=True, slots=True)
 class Conflict:
-    """Something both edits changed: a line by its id, or the dish. `theirs` and `mine` say what each made of it."""
+    """Something both edits changed: a line by its id, or the dish. `theirs` and `mine` say what
+    each made of it."""
 
     id: str
     name: str
@@ -38,8 +39,8 @@ class Merged:
 
 
 def merge(base: Recipe, mine: Recipe, theirs: Recipe, choose_mine: Collection[str] = ()) -> Merged:
-    """Both edits together; `choose_mine` holds ids of conflicts to settle my way. Raises RecipeError when the whole
-    cannot be a recipe, such as with too many lines."""
+    """Both edits together; `choose_mine` holds ids of conflicts to settle my way. Raises
+    RecipeError when the whole cannot be a recipe, such as with too many lines."""
     mine = _with_own_ids(base, mine, theirs)
     old, own, other = ({line.id: line for line in r.lines} for r in (base, mine, theirs))
     kept: dict[str, Line] = {}
@@ -50,11 +51,15 @@ def merge(base: Recipe, mine: Recipe, theirs: Recipe, choose_mine: Collection[st
         if clash:
             named = was or ours or their
             assert named is not None
-            conflicts.append(Conflict(line_id, name_of(named), _line_words(was, their), _line_words(was, ours)))
+            conflicts.append(
+                Conflict(line_id, name_of(named), _line_words(was, their), _line_words(was, ours))
+            )
             line = ours if line_id in choose_mine else their
         if line is not None:
             kept[line_id] = line
-    dish, clash = _fields(replace(base, lines=()), replace(mine, lines=()), replace(theirs, lines=()))
+    dish, clash = _fields(
+        replace(base, lines=()), replace(mine, lines=()), replace(theirs, lines=())
+    )
     if clash:
         before = replace(base, lines=())
         conflicts.insert(
@@ -74,9 +79,13 @@ def _with_own_ids(base: Recipe, mine: Recipe, theirs: Recipe) -> Recipe:
     """Mine, with new ids for lines that both edits brought in under the same id."""
     old, other = {line.id for line in base.lines}, {line.id: line for line in theirs.lines}
     clashing = [n for n in mine.lines if n.id not in old and n.id in other and other[n.id] != n]
-    both = replace(mine, lines=tuple(line for line in mine.lines if line.id not in other) + theirs.lines)
+    both = replace(
+        mine, lines=tuple(line for line in mine.lines if line.id not in other) + theirs.lines
+    )
     fresh = dict(zip((n.id for n in clashing), both.fresh_ids(len(clashing)), strict=True))
-    return replace(mine, lines=tuple(replace(line, id=fresh.get(line.id, line.id)) for line in mine.lines))
+    return replace(
+        mine, lines=tuple(replace(line, id=fresh.get(line.id, line.id)) for line in mine.lines)
+    )
 
 
 def _line(was: Line | None, mine: Line | None, theirs: Line | None) -> tuple[Line | None, bool]:
@@ -97,13 +106,17 @@ def _fields(was: Whole, mine: Whole, theirs: Whole) -> tuple[Whole, bool]:
         old, own, other = (getattr(x, field.name) for x in (was, mine, theirs))
         if own != other and own != old and other != old and field.name != "settled":
             return theirs, True
-        taken[field.name] = own | other if field.name == "settled" else own if other == old else other
+        taken[field.name] = (
+            own | other if field.name == "settled" else own if other == old else other
+        )
     return replace(theirs, **taken), False
 
 
-def _in_order(base: Recipe, mine: Recipe, theirs: Recipe, kept: dict[str, Line]) -> tuple[Line, ...]:
-    """Their order, or mine where only mine moved lines; what the other brought in follows the line it followed
-    there."""
+def _in_order(
+    base: Recipe, mine: Recipe, theirs: Recipe, kept: dict[str, Line]
+) -> tuple[Line, ...]:
+    """Their order, or mine where only mine moved lines; what the other brought in follows the line
+    it followed there."""
     common = [line.id for line in base.lines if line.id in kept]
     moved = [i for i in (line.id for line in theirs.lines) if i in common] != [
         i for i in common if any(line.id == i for line in theirs.lines)
@@ -114,7 +127,12 @@ def _in_order(base: Recipe, mine: Recipe, theirs: Recipe, kept: dict[str, Line])
     for line in second.lines:
         if line.id in kept and line.id not in order:
             order.insert(
-                order.index(previous) + 1 if previous in order else 0 if previous is None else len(order), line.id
+                order.index(previous) + 1
+                if previous in order
+                else 0
+                if previous is None
+                else len(order),
+                line.id,
             )
         previous = line.id
     return tuple(kept[i] for i in order)

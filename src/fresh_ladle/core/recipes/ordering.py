@@ -16,8 +16,8 @@ def in_groups(recipe: Recipe) -> dict[str, list[Line]]:
 
 
 def moved(recipe: Recipe, line_id: str, by: int) -> Recipe:
-    """The recipe with a line one place up (-1) or down (+1). At the edge of its component it joins the next one; at
-    the end of the recipe nothing happens."""
+    """The recipe with a line one place up (-1) or down (+1). At the edge of its component it joins
+    the next one; at the end of the recipe nothing happens."""
     line, groups = recipe.line(line_id), in_groups(recipe)
     names, mine = list(groups), groups[line.component]
     place = mine.index(line)
@@ -34,12 +34,15 @@ def moved(recipe: Recipe, line_id: str, by: int) -> Recipe:
 
 
 def placed(recipe: Recipe, line_id: str, component: str, before: str | None = None) -> Recipe:
-    """The recipe with a line in a component, before a line of it or at its end; a new component comes last."""
+    """The recipe with a line in a component, before a line of it or at its end; a new component
+    comes last."""
     line, groups = recipe.line(line_id), in_groups(recipe)
     groups[line.component].remove(line)
     group = groups.setdefault(component, [])
     ids = [other.id for other in group]
-    group.insert(ids.index(before) if before in ids else len(group), replace(line, component=component))
+    group.insert(
+        ids.index(before) if before in ids else len(group), replace(line, component=component)
+    )
     return _regrouped(recipe, groups)
 
 

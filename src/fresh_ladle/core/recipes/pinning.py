@@ -1,4 +1,5 @@
-"""Pins the figures a version was computed with, so that a later change of a food never changes it silently."""
+"""Pins the figures a version was computed with, so that a later change of a food never changes it
+silently."""
 
 from __future__ import annotations
 
@@ -30,14 +31,17 @@ def pinned_figures(recipe: Recipe, pantry: Pantry) -> dict[str, dict[str, float 
 
 
 def changed_foods(pinned: Pinned, pantry: Pantry) -> list[Food]:
-    """Foods whose figures of today differ from the pinned ones, with the pinned figures; a food that is gone is left
-    out. A figure that was not carried yet when the version was pinned is the one of today."""
+    """Foods whose figures of today differ from the pinned ones, with the pinned figures; a food
+    that is gone is left out. A figure that was not carried yet when the version was pinned is the
+    one of today."""
     changed = []
     for key, figures in pinned.items():
         food = pantry.get(key)
         if food is None:
             continue
-        carried = {nutrient: figure for nutrient, figure in figures.items() if nutrient in food.per_100_g}
+        carried = {
+            nutrient: figure for nutrient, figure in figures.items() if nutrient in food.per_100_g
+        }
         if any(food.per_100_g[nutrient] != figure for nutrient, figure in carried.items()):
             changed.append(replace(food, per_100_g={**food.per_100_g, **carried}))
     return changed

@@ -11,8 +11,8 @@ CONDITIONS = 3
 
 @dataclass(frozen=True, slots=True)
 class Facts:
-    """What is known of a recipe: lines that were not understood, questions nobody has answered or set aside, and what
-    has been done."""
+    """What is known of a recipe: lines that were not understood, questions nobody has answered or
+    set aside, and what has been done."""
 
     problems: int
     questions: int
@@ -26,7 +26,8 @@ class Facts:
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One step of the work. `place` is where it is done; `said` tells that it is done, `to_do` what to do."""
+    """One step of the work. `place` is where it is done; `said` tells that it is done, `to_do` what
+    to do."""
 
     place: str
     said: str
@@ -51,8 +52,9 @@ def steps(facts: Facts) -> list[Step]:
 
 
 def next_step(way: Sequence[Step]) -> Step | None:
-    """What to do next: until something was done with the recipe, the first condition that is open; then whatever
-    follows the last thing done, since steps may be left out. None when the last is done."""
+    """What to do next: until something was done with the recipe, the first condition that is open;
+    then whatever follows the last thing done, since steps may be left out. None when the last is
+    done."""
     made = [number for number, step in enumerate(way) if step.done and number >= CONDITIONS]
     if made:
         return way[made[-1] + 1] if made[-1] + 1 < len(way) else None

@@ -9,9 +9,10 @@ from fresh_ladle.core.ranges import Range
 
 @dataclass(frozen=True, slots=True)
 class Reached:
-    """Of a line, the share that its figures count for (`eaten`), the share that weighs in the bowl by itself
-    (`weight`: nothing where a grain drank it), and the ids of all preparations it has gone through,
-    said by the line or by the method; `done` are the verbs that steps do to it, in order."""
+    """Of a line, the share that its figures count for (`eaten`), the share that weighs in the bowl
+    by itself (`weight`: nothing where a grain drank it), and the ids of all preparations it has
+    gone through, said by the line or by the method; `done` are the verbs that steps do to it, in
+    order."""
 
     eaten: Range
     weight: Range

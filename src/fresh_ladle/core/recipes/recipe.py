@@ -22,12 +22,12 @@ class RecipeError(Refused):
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One ingredient line. `amount` keeps the cook's words; `food` is a food key, None while it is not understood.
+    """One ingredient line. `amount` keeps the cook's words; `food` is a food key, None while it is
+    not understood.
 
-    `settled` holds the doubts a person has answered or set aside: `food`, `amount`, `eaten`, `food skipped`,
-    `amount skipped`, `eaten skipped`.
-    `named` is the cook's name for the food; `eaten` is the share of what is in the bowl that is eaten, 0 to 1.
-    """
+    `settled` holds the doubts a person has answered or set aside: `food`, `amount`, `eaten`, `food
+    skipped`, `amount skipped`, `eaten skipped`. `named` is the cook's name for the food; `eaten` is
+    the share of what is in the bowl that is eaten, 0 to 1."""
 
     id: str
     text: str
@@ -60,11 +60,11 @@ class Line:
 
 @dataclass(frozen=True, slots=True)
 class Batch:
-    """Part of a batch of another recipe used as a line: `share` of it, 0.5 for half. `ref` names recipe and version.
+    """Part of a batch of another recipe used as a line: `share` of it, 0.5 for half. `ref` names
+    recipe and version.
 
-    The recipe is held as it was when it was put in, so that it does not change underneath; a batch may hold batches,
-    three deep at most.
-    """
+    The recipe is held as it was when it was put in, so that it does not change underneath; a batch
+    may hold batches, three deep at most."""
 
     ref: str
     share: float
@@ -72,7 +72,9 @@ class Batch:
 
     def __post_init__(self) -> None:
         if not 0 < self.share <= 20:
-            raise RecipeError(f"part of a batch is more than 0 and at most 20 batches; {self.share:g} was given")
+            raise RecipeError(
+                f"part of a batch is more than 0 and at most 20 batches; {self.share:g} was given"
+            )
 
     @property
     def recipe_id(self) -> str:
@@ -81,15 +83,15 @@ class Batch:
 
 @dataclass(frozen=True, slots=True)
 class Recipe:
-    """A recipe. Served by count, unless `serving_grams` or `serving_ml` fixes the size of one serving.
+    """A recipe. Served by count, unless `serving_grams` or `serving_ml` fixes the size of one
+    serving.
 
-    `servings_range` is the fewest and the most servings when the recipe names two numbers, `yield_ml` what it makes by
-    volume.
-    `method` holds the steps in the cook's words, `rulings` what a person said of some of them. `yield_grams` is the
-    weight of the finished batch when somebody weighed it; it then stands for the sum of the bowl. `served_celsius` is
-    how cold or warm it is eaten. Raises RecipeError for a count, weight, volume or temperature that cannot be, for too
-    many lines, or for batches too deep.
-    """
+    `servings_range` is the fewest and the most servings when the recipe names two numbers,
+    `yield_ml` what it makes by volume. `method` holds the steps in the cook's words, `rulings` what
+    a person said of some of them. `yield_grams` is the weight of the finished batch when somebody
+    weighed it; it then stands for the sum of the bowl. `served_celsius` is how cold or warm it is
+    eaten. Raises RecipeError for a count, weight, volume or temperature that cannot be, for too
+    many lines, or for batches too deep."""
 
     title: str
     lines: tuple[Line, ...]
@@ -107,13 +109,19 @@ class Recipe:
 
     def __post_init__(self) -> None:
         if not 0 < self.servings <= MAX_SERVINGS:
-            raise RecipeError(f"servings must be more than 0 and at most {MAX_SERVINGS}; {self.servings:g} was given")
+            raise RecipeError(
+                f"servings must be more than 0 and at most {MAX_SERVINGS}; {self.servings:g} was"
+                " given"
+            )
         if self.serving_grams is not None and not 0 < self.serving_grams <= 5000:
-            raise RecipeError(f"a serving must weigh between 0 and 5,000 g; {self.serving_grams:g} was given")
+            raise RecipeError(
+                f"a serving must weigh between 0 and 5,000 g; {self.serving_grams:g} was given"
+            )
         fewest, most_servings = self.servings_range or (self.servings, self.servings)
         if not 0 < fewest <= self.servings <= most_servings <= MAX_SERVINGS:
             raise RecipeError(
-                f"servings run from {fewest:g} to {most_servings:g}, and {self.servings:g} is not in between"
+                f"servings run from {fewest:g} to {most_servings:g}, and {self.servings:g} is not"
+                " in between"
             )
         for name, size, most in (
             ("yield", self.yield_grams, 500_000),
@@ -121,20 +129,29 @@ class Recipe:
             ("yield by volume", self.yield_ml, 500_000),
         ):
             if size is not None and not 0 < size <= most:
-                raise RecipeError(f"a {name} must be more than 0 and at most {most:,}; {size:g} was given")
+                raise RecipeError(
+                    f"a {name} must be more than 0 and at most {most:,}; {size:g} was given"
+                )
         if self.served_celsius is not None and not -5 <= self.served_celsius <= 90:
-            raise RecipeError(f"a dish is served between -5 and 90 °C; {self.served_celsius:g} was given")
+            raise RecipeError(
+                f"a dish is served between -5 and 90 °C; {self.served_celsius:g} was given"
+            )
         if self.depth > MAX_DEPTH:
             raise RecipeError(f"batches inside batches go {MAX_DEPTH} deep at most")
         if len(self.lines) > MAX_LINES:
-            raise RecipeError(f"a recipe holds at most {MAX_LINES} lines; this one has {len(self.lines)}")
+            raise RecipeError(
+                f"a recipe holds at most {MAX_LINES} lines; this one has {len(self.lines)}"
+            )
         if len({line.id for line in self.lines}) != len(self.lines):
             raise RecipeError("two lines carry the same id")
 
     @property
     def depth(self) -> int:
         """How many batches deep this recipe goes; 0 without batches."""
-        return max((1 + line.batch.recipe.depth for line in self.lines if line.batch is not None), default=0)
+        return max(
+            (1 + line.batch.recipe.depth for line in self.lines if line.batch is not None),
+            default=0,
+        )
 
     def holds(self, recipe_id: str) -> bool:
         """Whether a batch of the named recipe is used anywhere inside."""
@@ -153,7 +170,9 @@ class Recipe:
 
     def with_line(self, changed: Line) -> Recipe:
         self.line(changed.id)
-        return replace(self, lines=tuple(changed if line.id == changed.id else line for line in self.lines))
+        return replace(
+            self, lines=tuple(changed if line.id == changed.id else line for line in self.lines)
+        )
 
     def without_line(self, line_id: str) -> Recipe:
         self.line(line_id)

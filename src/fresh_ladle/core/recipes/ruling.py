@@ -22,8 +22,8 @@ AS_READ = "as it reads"
 
 @dataclass(frozen=True, slots=True)
 class Ruling:
-    """One step set right: its words, and which of the steps with these words it is, counted from 0. `lines` are the ids
-    of the lines it is done to; none for what was read."""
+    """One step set right: its words, and which of the steps with these words it is, counted from 0.
+    `lines` are the ids of the lines it is done to; none for what was read."""
 
     words: str
     nth: int

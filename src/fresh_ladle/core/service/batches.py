@@ -18,7 +18,8 @@ _LIQUID_GROUPS = ("liquid", "acid", "dairy", "soy", "fat-oil", "nut-seed-butter"
 
 @dataclass(frozen=True, slots=True)
 class Batch:
-    """One filling of the blender, of `of` equal ones: lines with their names and grams, liquid first."""
+    """One filling of the blender, of `of` equal ones: lines with their names and grams, liquid
+    first."""
 
     dish: str
     task: str
@@ -33,8 +34,11 @@ class Batch:
         return sum(grams for _, _, grams in self.lines)
 
 
-def dish_batches(appraisal: Appraisal, factor: float, tasks: Sequence[Task], blender_ml: float) -> list[Batch]:
-    """The fillings of each task that runs in the blender. Raises RecipeError where there is work for one and none."""
+def dish_batches(
+    appraisal: Appraisal, factor: float, tasks: Sequence[Task], blender_ml: float
+) -> list[Batch]:
+    """The fillings of each task that runs in the blender. Raises RecipeError where there is work
+    for one and none."""
     found = []
     for task in tasks:
         if task.uses != "blender" or task.verb not in BLENDER_VERBS:
@@ -44,7 +48,9 @@ def dish_batches(appraisal: Appraisal, factor: float, tasks: Sequence[Task], ble
                 f"{task.text!r} needs a blender or a processor, and its working volume is given as"
                 f" {blender_ml:g} ml: say how much it holds, or change the step"
             )
-        portions = [p for p in appraisal.portions if (p.batch_line or p.line.id) in task.lines and p.known]
+        portions = [
+            p for p in appraisal.portions if (p.batch_line or p.line.id) in task.lines and p.known
+        ]
         portions.sort(key=_liquid_first)
         grams = [p.measured.value * factor for p in portions]
         volume, count = batch_millilitres(portions, factor), task.batches
@@ -53,10 +59,16 @@ def dish_batches(appraisal: Appraisal, factor: float, tasks: Sequence[Task], ble
             for p, g in zip(portions, grams, strict=True)
         )
         each = volume / count
-        found += [Batch(task.dish, task.text, n, count, lines, each, task.hot) for n in range(1, count + 1)]
+        found += [
+            Batch(task.dish, task.text, n, count, lines, each, task.hot)
+            for n in range(1, count + 1)
+        ]
     return found
 
 
 def _liquid_first(portion: Portion) -> tuple[int, str]:
     group = portion.food.group if portion.food is not None else ""
-    return (_LIQUID_GROUPS.index(group) if group in _LIQUID_GROUPS else len(_LIQUID_GROUPS), portion.line.id)
+    return (
+        _LIQUID_GROUPS.index(group) if group in _LIQUID_GROUPS else len(_LIQUID_GROUPS),
+        portion.line.id,
+    )

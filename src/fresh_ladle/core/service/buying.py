@@ -1,4 +1,5 @@
-"""What is bought for a service: as sold, in wholes, by part of the store, and what is left over; what it costs."""
+"""What is bought for a service: as sold, in wholes, by part of the store, and what is left over;
+what it costs."""
 
 from __future__ import annotations
 
@@ -16,12 +17,18 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.whole.costs import FREE
 
 _SECTIONS = (
-    ("vegetables and fruit", {"vegetable", "root-tuber", "leafy", "tomato", "fruit", "allium", "fungus-sea"}),
+    (
+        "vegetables and fruit",
+        {"vegetable", "root-tuber", "leafy", "tomato", "fruit", "allium", "fungus-sea"},
+    ),
     ("herbs", {"herb"}),
     ("dairy, eggs, tofu", {"dairy", "cheese", "egg", "soy"}),
     ("fish and meat", {"protein"}),
     ("cans and jars", {"pickle-olive"}),
-    ("grain, beans, dry goods", {"legume", "grain-pasta", "dried-fruit", "bread-chip", "thickener", "sweetener"}),
+    (
+        "grain, beans, dry goods",
+        {"legume", "grain-pasta", "dried-fruit", "bread-chip", "thickener", "sweetener"},
+    ),
     ("nuts, seeds, pastes", {"nut-seed", "nut-seed-butter"}),
     ("oil, vinegar, condiments", {"fat-oil", "acid", "liquid"}),
     ("salt and spice", {"spice", "salt-salty"}),
@@ -41,15 +48,16 @@ class PackPrice:
     def __post_init__(self) -> None:
         if self.price < 0 or self.grams <= 0:
             raise RecipeError(
-                f"a pack costs 0 or more and holds something; {self.price:g} for {self.grams:g} g was given"
+                f"a pack costs 0 or more and holds something; {self.price:g} for {self.grams:g} g"
+                " was given"
             )
 
 
 @dataclass(frozen=True, slots=True)
 class Purchase:
-    """One food to buy. `grams` are as bought, trim included, with what is in stock taken off; `packs` of `pack_grams`
-    each, called `pack`, or 0 where it is bought by weight; `left_over` grams stay. `cost` is of the packs and
-    `used_cost` of what is used; None without a price."""
+    """One food to buy. `grams` are as bought, trim included, with what is in stock taken off;
+    `packs` of `pack_grams` each, called `pack`, or 0 where it is bought by weight; `left_over`
+    grams stay. `cost` is of the packs and `used_cost` of what is used; None without a price."""
 
     food: Food
     section: str
@@ -83,7 +91,8 @@ SECTIONS = (*(name for name, _ in _SECTIONS), "the rest")
 
 
 def as_bought(portion: Portion) -> Range:
-    """The weight of a line as it is bought: what is cut by the cup was trimmed before, so the trim is added."""
+    """The weight of a line as it is bought: what is cut by the cup was trimmed before, so the trim
+    is added."""
     food = portion.food
     share = food.edible_share if food is not None else None
     trimmed_before = any(word in portion.line.amount.lower().split() for word in _BY_VOLUME)
@@ -91,11 +100,15 @@ def as_bought(portion: Portion) -> Range:
         return portion.measured
     measured = portion.measured
     return Range(
-        measured.value / (share.grams / 100), measured.low / (share.high / 100), measured.high / (share.low / 100)
+        measured.value / (share.grams / 100),
+        measured.low / (share.high / 100),
+        measured.high / (share.low / 100),
     )
 
 
-_BY_VOLUME = frozenset(("cup", "cups", "tbsp", "tablespoon", "tablespoons", "tsp", "teaspoon", "teaspoons", "ml", "l"))
+_BY_VOLUME = frozenset(
+    ("cup", "cups", "tbsp", "tablespoon", "tablespoons", "tsp", "teaspoon", "teaspoons", "ml", "l")
+)
 
 
 def shopping(
@@ -104,7 +117,8 @@ def shopping(
     stock: Mapping[str, float] | None = None,
     region: Region = Region.US,
 ) -> list[Purchase]:
-    """One list for all dishes, each with how many times its recipe is made, in the order of the store."""
+    """One list for all dishes, each with how many times its recipe is made, in the order of the
+    store."""
     needed: dict[str, Range] = {}
     foods: dict[str, Food] = {}
     for appraisal, factor in dishes:
@@ -115,7 +129,9 @@ def shopping(
             more = as_bought(portion).scaled(factor)
             foods[food.key] = food
             had = needed.get(food.key, Range(0.0, 0.0, 0.0))
-            needed[food.key] = Range(had.value + more.value, had.low + more.low, had.high + more.high)
+            needed[food.key] = Range(
+                had.value + more.value, had.low + more.low, had.high + more.high
+            )
     bought = [
         _purchase(foods[key], grams, prices.get(key), (stock or {}).get(key, 0.0), region)
         for key, grams in needed.items()
@@ -123,7 +139,9 @@ def shopping(
     return sorted(bought, key=lambda p: (SECTIONS.index(p.section), p.food.name))
 
 
-def _purchase(food: Food, used: Range, price: PackPrice | None, in_stock: float, region: Region) -> Purchase:
+def _purchase(
+    food: Food, used: Range, price: PackPrice | None, in_stock: float, region: Region
+) -> Purchase:
     grams = Range(*(max(0.0, end - in_stock) for end in (used.value, used.low, used.high)))
     name, size = _sold_as(food, price, region)
     packs = ceil(grams.value / size - 1e-6) if size else 0
@@ -133,7 +151,9 @@ def _purchase(food: Food, used: Range, price: PackPrice | None, in_stock: float,
         per_gram = price.price / price.grams
         cost = (packs * size if size else grams.value) * per_gram
         used_cost = used.scaled(per_gram)
-    return Purchase(food, section_of(food), grams, packs, name, size, max(0.0, left), cost, used_cost)
+    return Purchase(
+        food, section_of(food), grams, packs, name, size, max(0.0, left), cost, used_cost
+    )
 
 
 def _sold_as(food: Food, price: PackPrice | None, region: Region) -> tuple[str, float]:
@@ -150,7 +170,9 @@ def _sold_as(food: Food, price: PackPrice | None, region: Region) -> tuple[str, 
 
 def usual_pack(food: Food, region: Region) -> Pack | None:
     """The pack a food is usually sold in there; None for one that is not sold in packs."""
-    here = [p for p in food.packs if p.region == _REGION[region] and p.usual] or [p for p in food.packs if p.usual]
+    here = [p for p in food.packs if p.region == _REGION[region] and p.usual] or [
+        p for p in food.packs if p.usual
+    ]
     return min(here, key=lambda p: abs(p.grams - 400)) if here else None
 
 
@@ -159,7 +181,8 @@ _REGION = {Region.US: "us", Region.METRIC: "eu", Region.IMPERIAL: "uk"}
 
 @dataclass(frozen=True, slots=True)
 class ServiceCost:
-    """What a serving costs by what is used of each food, trim included; `unknown` names foods without a price."""
+    """What a serving costs by what is used of each food, trim included; `unknown` names foods
+    without a price."""
 
     value: float
     low: float
@@ -175,5 +198,9 @@ def cost_per_serving(purchases: Iterable[Purchase], servings: float) -> ServiceC
         if one.used_cost is None:
             unknown.append(one.food.kitchen_name)
         else:
-            value, low, high = value + one.used_cost.value, low + one.used_cost.low, high + one.used_cost.high
+            value, low, high = (
+                value + one.used_cost.value,
+                low + one.used_cost.low,
+                high + one.used_cost.high,
+            )
     return ServiceCost(value / servings, low / servings, high / servings, tuple(unknown))

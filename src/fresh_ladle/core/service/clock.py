@@ -1,7 +1,7 @@
 """Hours of a kitchen as minutes on one line, and back: through midnight and changes of the clock.
 
-Every moment is an aware datetime; minutes are counted in UTC, so that an hour stays an hour when the clock moves.
-"""
+Every moment is an aware datetime; minutes are counted in UTC, so that an hour stays an hour when
+the clock moves."""
 
 from __future__ import annotations
 
@@ -13,9 +13,11 @@ from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.schedule import Hours
 
 AHEAD = timedelta(hours=36)
-"""How long before eating work may begin at the usual: what soaks overnight is put in the evening before."""
+"""How long before eating work may begin at the usual: what soaks overnight is put in the evening
+before."""
 LONG_CHAIN, MOST_AHEAD = timedelta(hours=24), timedelta(days=21)
-"""Where one thing after the other takes longer than the first, work begins as many days before, at most the second."""
+"""Where one thing after the other takes longer than the first, work begins as many days before, at
+most the second."""
 YEARS = range(2000, 2101)
 OPENS, CLOSES = time(6, 0), time(20, 0)
 """When a kitchen works, where it has not said otherwise."""
@@ -41,12 +43,14 @@ def zone_named(name: str) -> ZoneInfo:
     try:
         return ZoneInfo(name)
     except (ZoneInfoNotFoundError, ValueError):
-        raise RecipeError(f"{name!r} is no time zone: one is named as in the list of the system, or UTC") from None
+        raise RecipeError(
+            f"{name!r} is no time zone: one is named as in the list of the system, or UTC"
+        ) from None
 
 
 def moment_of(typed: str, zone: ZoneInfo) -> datetime:
-    """A moment that was typed, in the time of the place. Raises RecipeError for what is none, or does not exist there
-    because the clock jumps over it."""
+    """A moment that was typed, in the time of the place. Raises RecipeError for what is none, or
+    does not exist there because the clock jumps over it."""
     try:
         found = datetime.fromisoformat(typed.strip())
     except ValueError:
@@ -57,7 +61,9 @@ def moment_of(typed: str, zone: ZoneInfo) -> datetime:
         return found.astimezone(zone)
     there = found.replace(tzinfo=zone)
     if there.astimezone(UTC).astimezone(zone).replace(tzinfo=None) != found:
-        raise RecipeError(f"{found:%H:%M} does not exist on {found:%d %B %Y}: the clock is put forward then")
+        raise RecipeError(
+            f"{found:%H:%M} does not exist on {found:%d %B %Y}: the clock is put forward then"
+        )
     return there
 
 
@@ -68,10 +74,14 @@ def ahead_for(minutes: int) -> timedelta:
 
 
 def hours_until(
-    eaten: datetime, now: datetime, opens: time = OPENS, closes: time = CLOSES, ahead: timedelta = AHEAD
+    eaten: datetime,
+    now: datetime,
+    opens: time = OPENS,
+    closes: time = CLOSES,
+    ahead: timedelta = AHEAD,
 ) -> tuple[Hours, Clock]:
-    """The hours in which hands may work before a meal, from `ahead` of it on. Raises RecipeError for a meal in the
-    past, or hours that are none."""
+    """The hours in which hands may work before a meal, from `ahead` of it on. Raises RecipeError
+    for a meal in the past, or hours that are none."""
     if eaten <= now:
         raise RecipeError(f"{eaten:%d %B %Y, %H:%M} is over: a service lies ahead")
     if opens >= closes:
@@ -92,7 +102,8 @@ def hours_until(
 
 
 def _early(meal: int, opens: int) -> int:
-    """The beginning of the day of the meal: six hours before a meal that is eaten before the kitchen usually opens."""
+    """The beginning of the day of the meal: six hours before a meal that is eaten before the
+    kitchen usually opens."""
     return opens if opens < meal else meal - 360
 
 

@@ -27,8 +27,8 @@ class CostChange:
 def cost_changes(
     original: Appraisal, now: Appraisal, prices: Mapping[str, PackPrice]
 ) -> tuple[float | None, list[CostChange]]:
-    """How much more a serving costs than that of the original, and by which foods, the largest first. The whole is None
-    where a food that changed has no price."""
+    """How much more a serving costs than that of the original, and by which foods, the largest
+    first. The whole is None where a food that changed has no price."""
     foods: dict[str, Food] = {}
     more: dict[str, float] = {}
     for sign, version in ((-1, original), (1, now)):
@@ -53,7 +53,8 @@ def cost_changes(
 
 @dataclass(frozen=True, slots=True)
 class PerHundred:
-    """100 g of a dish or of a bought one: its cost, None without a price, and the five figures, None where unknown."""
+    """100 g of a dish or of a bought one: its cost, None without a price, and the five figures,
+    None where unknown."""
 
     name: str
     cost: float | None
@@ -73,4 +74,6 @@ def made_per_100_g(dish: Appraisal, cost_per_serving: float | None) -> PerHundre
 def bought_per_100_g(food: Food, price: PackPrice | None) -> PerHundred:
     """A bought one, as its label and its price say."""
     cost = None if price is None else price.price / price.grams * 100
-    return PerHundred(food.name, cost, {nutrient: food.per_100_g[nutrient] for nutrient in HEADLINE})
+    return PerHundred(
+        food.name, cost, {nutrient: food.per_100_g[nutrient] for nutrient in HEADLINE}
+    )

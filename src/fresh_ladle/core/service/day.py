@@ -1,5 +1,5 @@
-"""A service as a whole: dishes at their size, batches, the order of work, what is bought, what it costs, how long it
-keeps."""
+"""A service as a whole: dishes at their size, batches, the order of work, what is bought, what it
+costs, how long it keeps."""
 
 from __future__ import annotations
 
@@ -12,11 +12,22 @@ from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.service.at_risk import refused_at_risk
 from fresh_ladle.core.service.batches import Batch, dish_batches
-from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost, cost_per_serving, shopping
+from fresh_ladle.core.service.buying import (
+    PackPrice,
+    Purchase,
+    ServiceCost,
+    cost_per_serving,
+    shopping,
+)
 from fresh_ladle.core.service.clock import CLOSES, OPENS, Clock, ahead_for, hours_until
 from fresh_ladle.core.service.keeping import Keeping, keeping
 from fresh_ladle.core.service.pace import Minutes, with_minutes
-from fresh_ladle.core.service.scaling import WEIGHTS_FROM, ServiceLine, checked_servings, service_lines
+from fresh_ladle.core.service.scaling import (
+    WEIGHTS_FROM,
+    ServiceLine,
+    checked_servings,
+    service_lines,
+)
 from fresh_ladle.core.service.schedule import Awaited, Impossible, OrderAsk, Schedule, minutes_left
 from fresh_ladle.core.service.task import Kitchen, Task
 from fresh_ladle.core.service.tasks import dish_tasks
@@ -29,7 +40,8 @@ BEFORE_MAKING = frozenset({"soak", "soak fast", "thaw", "sprout", "drain yogurt"
 
 @dataclass(frozen=True, slots=True)
 class ServiceDish:
-    """One dish of a service: how many take it, and how large their serving is, None for that of the recipe."""
+    """One dish of a service: how many take it, and how large their serving is, None for that of the
+    recipe."""
 
     appraisal: Appraisal
     servings: float
@@ -42,7 +54,11 @@ class ServiceDish:
     @property
     def size(self) -> float:
         """How many servings of the recipe one of these is."""
-        return 1.0 if self.serving_grams is None else self.serving_grams / self.appraisal.totals.serving_grams
+        return (
+            1.0
+            if self.serving_grams is None
+            else self.serving_grams / self.appraisal.totals.serving_grams
+        )
 
     @property
     def factor(self) -> float:
@@ -52,8 +68,9 @@ class ServiceDish:
 
 @dataclass(frozen=True, slots=True)
 class Ask:
-    """What a service is: its dishes, when it is eaten (aware), with what it is made, and for whom. `beside` is what it
-    comes with, for each of the heads; `minutes` are those that somebody set for tasks, by id."""
+    """What a service is: its dishes, when it is eaten (aware), with what it is made, and for whom.
+    `beside` is what it comes with, for each of the heads; `minutes` are those that somebody set for
+    tasks, by id."""
 
     dishes: tuple[ServiceDish, ...]
     eaten: datetime
@@ -86,7 +103,8 @@ class DishPlan:
 
 @dataclass(frozen=True, slots=True)
 class BasePlan:
-    """Another recipe that dishes use part of: made once for all of them. `names` are those dishes."""
+    """Another recipe that dishes use part of: made once for all of them. `names` are those
+    dishes."""
 
     appraisal: Appraisal
     factor: float
@@ -98,8 +116,8 @@ class BasePlan:
 
 @dataclass(frozen=True, slots=True)
 class Service:
-    """All of it. `beside` is what it comes with; `order` is the day, or why there is none, or that it
-    is still being worked out."""
+    """All of it. `beside` is what it comes with; `order` is the day, or why there is none, or that
+    it is still being worked out."""
 
     ask: Ask
     bases: tuple[BasePlan, ...]
@@ -112,18 +130,26 @@ class Service:
 
     @property
     def refused(self) -> tuple[str, ...]:
-        """Why dishes are not for the guests at risk who eat of it, with what would do; empty where all may be."""
-        eaten = [dish.appraisal for dish in self.ask.dishes] + ([self.ask.beside] if self.ask.beside else [])
+        """Why dishes are not for the guests at risk who eat of it, with what would do; empty where
+        all may be."""
+        eaten = [dish.appraisal for dish in self.ask.dishes] + (
+            [self.ask.beside] if self.ask.beside else []
+        )
         said = (refused_at_risk(dish) for dish in eaten if self.ask.at_risk)
         return tuple(why for why in said if why)
 
     def made_on(self, plan: DishPlan) -> date:
-        """The day on which a dish is made, from which its days count: that of its first work beyond soaking and
-        thawing, its bases included; the day of the meal where there is no order of work."""
+        """The day on which a dish is made, from which its days count: that of its first work beyond
+        soaking and thawing, its bases included; the day of the meal where there is no order of
+        work."""
         if not isinstance(self.order, Schedule):
             return self.ask.eaten.date()
-        used = [line.batch.recipe for line in plan.dish.appraisal.recipe.lines if line.batch is not None]
-        bases = [task for base in self.bases if base.appraisal.recipe in used for task in base.tasks]
+        used = [
+            line.batch.recipe for line in plan.dish.appraisal.recipe.lines if line.batch is not None
+        ]
+        bases = [
+            task for base in self.bases if base.appraisal.recipe in used for task in base.tasks
+        ]
         own = {task.id for task in (*bases, *plan.tasks) if task.verb not in BEFORE_MAKING}
         starts = [placed.start for placed in self.order.placed if placed.task.id in own]
         return self.clock.moment(min(starts)).date() if starts else self.ask.eaten.date()
@@ -143,9 +169,9 @@ def planned_service(
     appraise: Callable[[Recipe], Appraisal] | None = None,
     order_of: Callable[[OrderAsk], Schedule | Impossible | Awaited] = OrderAsk.solved,
 ) -> Service:
-    """Plans a service. `done` are tasks by id that are over already; `appraise` works out the bases of dishes, which
-    are bought ready where it is not given; `order_of` gives the order of work. Raises RecipeError for what cannot be.
-    """
+    """Plans a service. `done` are tasks by id that are over already; `appraise` works out the bases
+    of dishes, which are bought ready where it is not given; `order_of` gives the order of work.
+    Raises RecipeError for what cannot be."""
     if not 1 <= len(ask.dishes) <= MOST_DISHES:
         raise RecipeError(f"a service has 1 to {MOST_DISHES} dishes; {len(ask.dishes)} were given")
     if not 1 <= ask.kitchen.cooks <= 20:
@@ -153,7 +179,9 @@ def planned_service(
     priced = prices or {}
     bases = _base_plans(ask, work, appraise) if appraise is not None else ()
     plans = _dish_plans(ask, work, priced, bases)
-    beside = _beside_plan(ask, work, priced, sum(len(b.tasks) for b in bases) + sum(len(p.tasks) for p in plans))
+    beside = _beside_plan(
+        ask, work, priced, sum(len(b.tasks) for b in bases) + sum(len(p.tasks) for p in plans)
+    )
     all_plans = (*plans, beside) if beside is not None else plans
     of_bases = [task for base in bases for task in base.tasks]
     every = (*of_bases, *(t for plan in all_plans for t in plan.tasks))
@@ -181,11 +209,14 @@ def _check_equipment(tasks: Sequence[Task], kitchen: Kitchen) -> None:
         needs = next((task for task in tasks if task.uses == name), None)
         if count == 0 and needs is not None:
             raise RecipeError(
-                f"{needs.text!r} ({needs.dish}) needs {'an' if name == 'oven' else 'a'} {name}, and there is none"
+                f"{needs.text!r} ({needs.dish}) needs {'an' if name == 'oven' else 'a'} {name}, and"
+                " there is none"
             )
 
 
-def _base_plans(ask: Ask, work: KitchenWork, appraise: Callable[[Recipe], Appraisal]) -> tuple[BasePlan, ...]:
+def _base_plans(
+    ask: Ask, work: KitchenWork, appraise: Callable[[Recipe], Appraisal]
+) -> tuple[BasePlan, ...]:
     """Each base once, at the size that all dishes together need; numbered before the dishes."""
     needed: dict[Recipe, tuple[float, list[str]]] = {}
     for dish in ask.dishes:
@@ -193,7 +224,10 @@ def _base_plans(ask: Ask, work: KitchenWork, appraise: Callable[[Recipe], Apprai
             if line.batch is not None and line.batch.recipe.method:
                 factor, names = needed.get(line.batch.recipe, (0.0, []))
                 title = dish.appraisal.recipe.title
-                needed[line.batch.recipe] = (factor + dish.factor * line.batch.share, [*names, title])
+                needed[line.batch.recipe] = (
+                    factor + dish.factor * line.batch.share,
+                    [*names, title],
+                )
     found: list[BasePlan] = []
     first = 0
     for recipe, (factor, names) in needed.items():
@@ -204,7 +238,9 @@ def _base_plans(ask: Ask, work: KitchenWork, appraise: Callable[[Recipe], Apprai
         first += len(tasks)
         lines = tuple(service_lines(base, factor, work, ask.weights_from))
         fillings = tuple(dish_batches(base, factor, tasks, ask.kitchen.blender_ml))
-        found.append(BasePlan(base, factor, tuple(dict.fromkeys(names)), lines, tuple(tasks), fillings))
+        found.append(
+            BasePlan(base, factor, tuple(dict.fromkeys(names)), lines, tuple(tasks), fillings)
+        )
     return tuple(found)
 
 
@@ -212,7 +248,11 @@ def _any_time(task: Task) -> Task:
     """A task of a base, which is not served as it is: nothing of it is left for the last moment."""
     active = task.active * task.batches if task.in_rounds else task.active
     return replace(
-        task, from_minutes=None, in_rounds=False, active=active, batches=1 if task.in_rounds else task.batches
+        task,
+        from_minutes=None,
+        in_rounds=False,
+        active=active,
+        batches=1 if task.in_rounds else task.batches,
     )
 
 
@@ -220,12 +260,21 @@ def _after_bases(tasks: Sequence[Task], recipe: Recipe, bases: Sequence[BasePlan
     """Tasks that use a base wait for all of it."""
     ends = {}
     for line in recipe.lines:
-        base = next((b for b in bases if line.batch is not None and b.appraisal.recipe == line.batch.recipe), None)
+        base = next(
+            (
+                b
+                for b in bases
+                if line.batch is not None and b.appraisal.recipe == line.batch.recipe
+            ),
+            None,
+        )
         if base is not None:
             waited_for = {before for task in base.tasks for before in task.after}
             ends[line.id] = tuple(task.id for task in base.tasks if task.id not in waited_for)
     return [
-        replace(task, after=(*task.after, *(end for line in task.lines for end in ends.get(line, ()))))
+        replace(
+            task, after=(*task.after, *(end for line in task.lines for end in ends.get(line, ())))
+        )
         for task in tasks
     ]
 
@@ -252,7 +301,10 @@ def _dish_plan(
 ) -> DishPlan:
     """One dish, its tasks numbered from `first`."""
     own = dish_tasks(dish.appraisal, dish.factor, work, ask.kitchen, first, dish.former, dish.waits)
-    tasks = [with_minutes(task, ask.minutes.get(task.id)) for task in _after_bases(own, dish.appraisal.recipe, bases)]
+    tasks = [
+        with_minutes(task, ask.minutes.get(task.id))
+        for task in _after_bases(own, dish.appraisal.recipe, bases)
+    ]
     alone = shopping([(dish.appraisal, dish.factor)], prices, None, ask.region)
     return DishPlan(
         dish,
@@ -264,7 +316,9 @@ def _dish_plan(
     )
 
 
-def _beside_plan(ask: Ask, work: KitchenWork, prices: Mapping[str, PackPrice], first: int) -> DishPlan | None:
+def _beside_plan(
+    ask: Ask, work: KitchenWork, prices: Mapping[str, PackPrice], first: int
+) -> DishPlan | None:
     """What the service comes with, as one more dish for every head."""
     if ask.beside is None:
         return None
@@ -272,8 +326,8 @@ def _beside_plan(ask: Ask, work: KitchenWork, prices: Mapping[str, PackPrice], f
 
 
 def task_of(service: Service, task: int) -> tuple[int, Task] | None:
-    """The task with this id and the place of its dish: that of the first dish that uses it for a base, one past the
-    last for what the service comes with; None where there is none."""
+    """The task with this id and the place of its dish: that of the first dish that uses it for a
+    base, one past the last for what the service comes with; None where there is none."""
     for base in service.bases:
         for one in base.tasks:
             if one.id == task:
@@ -292,7 +346,8 @@ def names_of_cooks(count: int) -> Sequence[str]:
 
 
 def check_at_risk(service: Service) -> Service:
-    """The service, where all of it may be served to those who eat it. Raises RecipeError with what would do."""
+    """The service, where all of it may be served to those who eat it. Raises RecipeError with what
+    would do."""
     if service.refused:
         raise RecipeError(". ".join(service.refused))
     return service

@@ -13,7 +13,8 @@ CUP_ML = 236.588
 
 
 def line_millilitres(portion: Portion, grams: float) -> float:
-    """The volume of a line, by what a cup of it weighs; a gram to a milliliter where no cup is known."""
+    """The volume of a line, by what a cup of it weighs; a gram to a milliliter where no cup is
+    known."""
     cup = portion.food.measure("cup") if portion.food is not None else None
     return grams * CUP_ML / cup.grams if cup is not None else grams
 

@@ -1,4 +1,5 @@
-"""How long a dish keeps: every part has its own time, the dish the shortest; whoever is at risk shortens it."""
+"""How long a dish keeps: every part has its own time, the dish the shortest; whoever is at risk
+shortens it."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ FALLBACK_DAYS = 2
 
 @dataclass(frozen=True, slots=True)
 class PartKeeping:
-    """One part of a dish, or the dish as a whole, with the days it keeps; `foods` are those it was told by."""
+    """One part of a dish, or the dish as a whole, with the days it keeps; `foods` are those it was
+    told by."""
 
     rule: KeepRule
     foods: tuple[str, ...]
@@ -29,8 +31,9 @@ class PartKeeping:
 
 @dataclass(frozen=True, slots=True)
 class Keeping:
-    """How long a dish keeps at 5 °C. The day of making is day 1; 0 days is the same meal. `parts` are in the order of
-    how soon they are over; `never_for_at_risk` names what guests at risk are not given at all."""
+    """How long a dish keeps at 5 °C. The day of making is day 1; 0 days is the same meal. `parts`
+    are in the order of how soon they are over; `never_for_at_risk` names what guests at risk are
+    not given at all."""
 
     days: int
     parts: tuple[PartKeeping, ...]
@@ -53,7 +56,11 @@ class Keeping:
 
 def _foods(appraisal: Appraisal) -> list[Food]:
     """What is eaten, as it is when it is kept: an egg that was cooked is no raw one."""
-    return [_as_kept(p, p.food) for p in appraisal.portions if p.food is not None and p.line.eaten > 0 and p.known]
+    return [
+        _as_kept(p, p.food)
+        for p in appraisal.portions
+        if p.food is not None and p.line.eaten > 0 and p.known
+    ]
 
 
 def _as_kept(portion: Portion, food: Food) -> Food:
@@ -65,7 +72,11 @@ def _as_kept(portion: Portion, food: Food) -> Food:
 def dish_rules(appraisal: Appraisal, work: KitchenWork) -> list[KeepRule]:
     """The rules that speak of the dish as a whole."""
     foods = _foods(appraisal)
-    return [rule for rule in work.keeping if not rule.part and _speaks(rule, appraisal.recipe.kind, foods)]
+    return [
+        rule
+        for rule in work.keeping
+        if not rule.part and _speaks(rule, appraisal.recipe.kind, foods)
+    ]
 
 
 def _speaks(rule: KeepRule, kind: str, foods: Iterable[Food]) -> bool:
@@ -80,7 +91,8 @@ def _speaks(rule: KeepRule, kind: str, foods: Iterable[Food]) -> bool:
 
 
 def part_rules(food: Food, appraisal: Appraisal, work: KitchenWork) -> list[KeepRule]:
-    """The rules that speak of one food as a part of this dish; none in a dip or dressing, where all is one."""
+    """The rules that speak of one food as a part of this dish; none in a dip or dressing, where all
+    is one."""
     kind = appraisal.recipe.kind
     if kind not in SALADS:
         return []
@@ -95,16 +107,22 @@ def part_rules(food: Food, appraisal: Appraisal, work: KitchenWork) -> list[Keep
 
 
 def keeping(appraisal: Appraisal, work: KitchenWork, at_risk: bool = False) -> Keeping:
-    """How long the dish keeps. For guests at risk a day less, and never less than the day of making (grade C)."""
+    """How long the dish keeps. For guests at risk a day less, and never less than the day of making
+    (grade C)."""
     foods = _foods(appraisal)
     fresh = any(is_fresh_aromatic(food) for food in foods)
-    parts = [PartKeeping(rule, (), rule.days_fresh if fresh else rule.days) for rule in dish_rules(appraisal, work)]
+    parts = [
+        PartKeeping(rule, (), rule.days_fresh if fresh else rule.days)
+        for rule in dish_rules(appraisal, work)
+    ]
     by_rule: dict[str, tuple[KeepRule, list[str]]] = {}
     for food in foods:
         for rule in part_rules(food, appraisal, work):
             by_rule.setdefault(rule.id, (rule, []))[1].append(food.kitchen_name)
     parts += [PartKeeping(rule, tuple(names), rule.days) for rule, names in by_rule.values()]
-    parts.sort(key=lambda part: (part.days, part.rule.part, part.rule.without.is_empty, part.rule.id))
+    parts.sort(
+        key=lambda part: (part.days, part.rule.part, part.rule.without.is_empty, part.rule.id)
+    )
     days = parts[0].days if parts else FALLBACK_DAYS
     stated = shortest(stated_keeping(appraisal.process), days)
     as_stated, days = stated < days, stated
@@ -116,7 +134,8 @@ def keeping(appraisal: Appraisal, work: KitchenWork, at_risk: bool = False) -> K
 
 
 def checked_days(typed: int, rule: Keeping) -> int:
-    """A keep time a person typed. Raises RecipeError with the reason where it is longer than the rule."""
+    """A keep time a person typed. Raises RecipeError with the reason where it is longer than the
+    rule."""
     if typed < 0:
         raise RecipeError("a dish keeps no fewer than 0 days: 0 is the same meal")
     if typed > rule.days:
@@ -124,7 +143,7 @@ def checked_days(typed: int, rule: Keeping) -> int:
         why = f": {first.why}" if first is not None and first.why else ""
         unit = "day" if rule.days == 1 else "days"
         raise RecipeError(
-            f"{typed} days is longer than the {rule.days} {unit} of {rule.decided_by}{why}. Local food codes decide; a"
-            " shorter time can be typed"
+            f"{typed} days is longer than the {rule.days} {unit} of {rule.decided_by}{why}. Local"
+            " food codes decide; a shorter time can be typed"
         )
     return typed

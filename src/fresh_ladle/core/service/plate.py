@@ -1,4 +1,5 @@
-"""What one guest eats who takes of everything: each dish, what it comes with, and all of it together."""
+"""What one guest eats who takes of everything: each dish, what it comes with, and all of it
+together."""
 
 from __future__ import annotations
 
@@ -27,7 +28,9 @@ def plate_rows(plans: Sequence[DishPlan]) -> list[PlateRow]:
         size = plan.dish.size
         totals = plan.dish.appraisal.totals
         figures = {n: _scaled(totals.serving[n], size) for n in HEADLINE}
-        found.append(PlateRow(plan.dish.appraisal.recipe.title, totals.serving_grams * size, figures))
+        found.append(
+            PlateRow(plan.dish.appraisal.recipe.title, totals.serving_grams * size, figures)
+        )
     return found
 
 

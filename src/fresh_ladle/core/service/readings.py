@@ -1,4 +1,5 @@
-"""Readings of temperature that a day asks for: when something must have been reached, by the steps that do it."""
+"""Readings of temperature that a day asks for: when something must have been reached, by the steps
+that do it."""
 
 from __future__ import annotations
 
@@ -14,8 +15,8 @@ COOLING = "cooling"
 
 @dataclass(frozen=True, slots=True)
 class ReadingDue:
-    """One reading: the minute it is due on the line of the day, of which dish, what it must show, and the kind of
-    record it belongs to; None where it is read at the stove."""
+    """One reading: the minute it is due on the line of the day, of which dish, what it must show,
+    and the kind of record it belongs to; None where it is read at the stove."""
 
     minute: int
     dish: str
@@ -31,7 +32,9 @@ def readings_due(placed: Sequence[Placed], eaten: int) -> list[ReadingDue]:
             if reach.id == COOLING:
                 found += _of_cooling(one)
             else:
-                found.append(ReadingDue(one.end, one.task.dish, f"{one.task.text}: {reach.words}", None))
+                found.append(
+                    ReadingDue(one.end, one.task.dish, f"{one.task.text}: {reach.words}", None)
+                )
     return sorted((r for r in found if r.minute <= eaten), key=lambda r: (r.minute, r.dish))
 
 

@@ -1,9 +1,8 @@
 """The order of work: every task gets its time and its cook, backwards from when it is eaten.
 
-A constraint program (CP-SAT, one worker, fixed seed, so that the same day gives the same plan) keeps orders, hands,
-equipment, hours and how long before eating a thing may be done; within them everything is done as late as it can be.
-Minutes count forward from `Hours.first`.
-"""
+A constraint program (CP-SAT, one worker, fixed seed, so that the same day gives the same plan)
+keeps orders, hands, equipment, hours and how long before eating a thing may be done; within them
+everything is done as late as it can be. Minutes count forward from `Hours.first`."""
 
 from __future__ import annotations
 
@@ -24,13 +23,15 @@ SAME_OVEN_CELSIUS = 10.0
 QUARTERS_LATER = 32
 """Quarters of an hour by which a later meal is tried."""
 SECONDS = 0.4
-"""Effort after which the best plan so far is taken; counted by the solver in work done, not in time that passed."""
+"""Effort after which the best plan so far is taken; counted by the solver in work done, not in time
+that passed."""
 
 
 @dataclass(frozen=True, slots=True)
 class Hours:
-    """When a kitchen works, as minutes on one line: eating is at `eaten`, `open` are stretches in which hands may
-    work, in order; nothing begins before 0 or, when the day has begun, before `now`."""
+    """When a kitchen works, as minutes on one line: eating is at `eaten`, `open` are stretches in
+    which hands may work, in order; nothing begins before 0 or, when the day has begun, before
+    `now`."""
 
     eaten: int
     open: tuple[tuple[int, int], ...]
@@ -39,8 +40,8 @@ class Hours:
 
 @dataclass(frozen=True, slots=True)
 class Placed:
-    """A task in its place: `start`, `hands_free` when the cook turns to something else, `end` when it is done, and
-    the number of the cook, from 0."""
+    """A task in its place: `start`, `hands_free` when the cook turns to something else, `end` when
+    it is done, and the number of the cook, from 0."""
 
     task: Task
     start: int
@@ -62,8 +63,9 @@ class Schedule:
 
 @dataclass(frozen=True, slots=True)
 class Impossible:
-    """No day was found: `why` names what stands in the way, or that it was not decided; `would_do` is what makes it
-    work, each tried. `later` is how many minutes later it works, None where no later hour was found."""
+    """No day was found: `why` names what stands in the way, or that it was not decided; `would_do`
+    is what makes it work, each tried. `later` is how many minutes later it works, None where no
+    later hour was found."""
 
     why: str
     would_do: tuple[str, ...]
@@ -126,8 +128,8 @@ def _works(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> bool:
 
 
 def _minutes_later(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> int | None:
-    """By how many minutes eating may move so that a day is found, to a quarter of an hour; None where none is found
-    within eight hours."""
+    """By how many minutes eating may move so that a day is found, to a quarter of an hour; None
+    where none is found within eight hours."""
     short, long = 0, QUARTERS_LATER
     if not _works(tasks, kitchen, _longer(hours, 15 * long)):
         return None
@@ -142,11 +144,14 @@ def _minutes_later(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> int
 
 def _longer(hours: Hours, later: int) -> Hours:
     *days, (start, end) = hours.open
-    return replace(hours, eaten=hours.eaten + later, open=(*days, (start, max(end, hours.eaten + later))))
+    return replace(
+        hours, eaten=hours.eaten + later, open=(*days, (start, max(end, hours.eaten + later)))
+    )
 
 
 def minutes_left(tasks: Sequence[Task]) -> dict[int, int]:
-    """How long each task takes, by id, with all that waits for it, where nobody ever has to wait for hands."""
+    """How long each task takes, by id, with all that waits for it, where nobody ever has to wait
+    for hands."""
     left: dict[int, int] = {}
     for task in reversed(tasks):
         waiting = [left[later.id] for later in tasks if task.id in later.after and later.id in left]
@@ -155,7 +160,8 @@ def minutes_left(tasks: Sequence[Task]) -> dict[int, int]:
 
 
 def _longest(tasks: Sequence[Task]) -> tuple[Task, Task, int]:
-    """The first task of what takes longest, the longest task of all that waits for it, and the minutes in all."""
+    """The first task of what takes longest, the longest task of all that waits for it, and the
+    minutes in all."""
     left = minutes_left(tasks)
     first = max(tasks, key=lambda t: left[t.id])
     own, waiting = {first.id}, [first]
@@ -167,16 +173,21 @@ def _longest(tasks: Sequence[Task]) -> tuple[Task, Task, int]:
 
 
 def _chain_too_long(tasks: Sequence[Task]) -> str:
-    """The task that may begin only so long before eating while it takes longer, with what waits for it, whoever works;
-    the one that lacks most. Empty where there is none."""
+    """The task that may begin only so long before eating while it takes longer, with what waits for
+    it, whoever works; the one that lacks most. Empty where there is none."""
     left = minutes_left(tasks)
-    limited = [(left[t.id] + TABLE_MINUTES - t.from_minutes, t) for t in tasks if t.from_minutes is not None]
+    limited = [
+        (left[t.id] + TABLE_MINUTES - t.from_minutes, t)
+        for t in tasks
+        if t.from_minutes is not None
+    ]
     if not limited or max(lacks for lacks, _ in limited) <= 0:
         return ""
     _, task = max(limited, key=lambda one: one[0])
     return (
-        f"“{task.text}” may begin {minutes_words(task.from_minutes or 0)} before eating at the earliest; with what"
-        f" follows, and {TABLE_MINUTES} min to the table, it takes {minutes_words(left[task.id] + TABLE_MINUTES)}"
+        f"“{task.text}” may begin {minutes_words(task.from_minutes or 0)} before eating at the"
+        f" earliest; with what follows, and {TABLE_MINUTES} min to the table, it takes"
+        f" {minutes_words(left[task.id] + TABLE_MINUTES)}"
     )
 
 
@@ -193,7 +204,10 @@ def _what_stands_in_the_way(tasks: Sequence[Task], kitchen: Kitchen, hours: Hour
         said = f"“{first.text}”, with what waits for it, takes"
         if first is not longest:
             said = f"“{first.text}”, “{longest.text}” and what follows take"
-        return f"{said} {minutes_words(minutes)}, one after the other: longer than there is until it is eaten"
+        return (
+            f"{said} {minutes_words(minutes)}, one after the other: longer than there is until it"
+            " is eaten"
+        )
     for name, larger in (
         ("hands", replace(kitchen, cooks=99)),
         ("the oven", replace(kitchen, ovens=99)),
@@ -214,7 +228,8 @@ class _Placing:
 
 
 def _solved(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> tuple[Placed, ...] | None:
-    """The tasks in their places; None where it is proved that there is no such day. Raises _Undecided."""
+    """The tasks in their places; None where it is proved that there is no such day. Raises
+    _Undecided."""
     if not tasks:
         return ()
     from ortools.sat.python import cp_model
@@ -244,7 +259,9 @@ def _solved(tasks: Sequence[Task], kitchen: Kitchen, hours: Hours) -> tuple[Plac
         return None
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         raise _Undecided
-    return _with_cooks(tasks, {number: solver.value(p.start) for number, p in placings.items()}, kitchen.cooks)
+    return _with_cooks(
+        tasks, {number: solver.value(p.start) for number, p in placings.items()}, kitchen.cooks
+    )
 
 
 def _hands(task: Task) -> int:
@@ -252,9 +269,12 @@ def _hands(task: Task) -> int:
 
 
 def _placing(model: cp_model.CpModel, task: Task, hours: Hours, done_by: int) -> _Placing | None:
-    """The variables of a task within the hours of hands and how early it may begin; None where it fits nowhere."""
+    """The variables of a task within the hours of hands and how early it may begin; None where it
+    fits nowhere."""
     hands = _hands(task)
-    earliest = max(hours.now, 0, hours.eaten - task.from_minutes if task.from_minutes is not None else 0)
+    earliest = max(
+        hours.now, 0, hours.eaten - task.from_minutes if task.from_minutes is not None else 0
+    )
     latest = done_by - task.minutes
     allowed = [
         [max(start, earliest), min(end - hands, latest)]
@@ -265,7 +285,9 @@ def _placing(model: cp_model.CpModel, task: Task, hours: Hours, done_by: int) ->
         return None
     from ortools.sat.python import cp_model
 
-    start = model.new_int_var_from_domain(cp_model.Domain.from_intervals(allowed), f"start {task.id}")
+    start = model.new_int_var_from_domain(
+        cp_model.Domain.from_intervals(allowed), f"start {task.id}"
+    )
     return _Placing(
         start,
         model.new_fixed_size_interval_var(start, hands, f"hands {task.id}"),
@@ -274,9 +296,16 @@ def _placing(model: cp_model.CpModel, task: Task, hours: Hours, done_by: int) ->
 
 
 def _share_equipment(
-    model: cp_model.CpModel, tasks: Sequence[Task], placings: Mapping[int, _Placing], kitchen: Kitchen
+    model: cp_model.CpModel,
+    tasks: Sequence[Task],
+    placings: Mapping[int, _Placing],
+    kitchen: Kitchen,
 ) -> None:
-    for name, room in (("oven", kitchen.ovens * kitchen.trays), ("burner", kitchen.burners), ("blender", 1)):
+    for name, room in (
+        ("oven", kitchen.ovens * kitchen.trays),
+        ("burner", kitchen.burners),
+        ("blender", 1),
+    ):
         using = [task for task in tasks if task.uses == name]
         if using:
             demands = [min(task.demand, room) for task in using]

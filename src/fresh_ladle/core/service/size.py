@@ -1,5 +1,5 @@
-"""How many servings a batch makes, however a cook says its size: a count, half of it, two liters, 3 kg, five jars, or
-as far as twelve heads of lettuce go."""
+"""How many servings a batch makes, however a cook says its size: a count, half of it, two liters, 3
+kg, five jars, or as far as twelve heads of lettuce go."""
 
 from __future__ import annotations
 
@@ -18,12 +18,15 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 
 _NUMBER = r"(?P<number>\d+(?:[.,]\d+)?)"
 _SHARE = re.compile(
-    rf"(?P<word>half|double|twice|triple|{_NUMBER}\s*(?:x|×|times))(?:\s+(?:of\s+)?(?:it|everything|the recipe))?"
+    rf"(?P<word>half|double|twice|triple|{_NUMBER}\s*(?:x|×|times))(?:\s+(?:of\s+)?(?:it|everything|the"
+    r" recipe))?"
 )
 _VESSELS = re.compile(
     rf"{_NUMBER}\s+(?:jars?|bowls?|tubs?|bottles?)\s+of\s+(?P<each>\d+(?:[.,]\d+)?)\s*(?P<unit>ml|cl|dl|l|g|kg)"
 )
-_OF_EACH = re.compile(rf"{_NUMBER}\s*(?:servings?\s+)?(?:of|x|×)\s*(?P<each>\d+(?:[.,]\d+)?)\s*(?P<unit>g|ml)")
+_OF_EACH = re.compile(
+    rf"{_NUMBER}\s*(?:servings?\s+)?(?:of|x|×)\s*(?P<each>\d+(?:[.,]\d+)?)\s*(?P<unit>g|ml)"
+)
 LEAST_SERVING_G, MOST_SERVING_G = 1, 2000
 _AMOUNT = re.compile(rf"{_NUMBER}\s*(?P<unit>ml|cl|dl|l|liters?|litres?|g|kg|lb|oz|cups?|quarts?)")
 _TIMES = {"half": 0.5, "double": 2.0, "twice": 2.0, "triple": 3.0}
@@ -31,8 +34,8 @@ _UNITS = {"cl": ("ml", 10.0), "dl": ("ml", 100.0), "liter": ("l", 1.0), "litre":
 
 
 def size_said(text: str, dish: Appraisal, reader: Reader) -> tuple[int, float | None]:
-    """How many servings, and the grams of each where another size than the recipe's is said: `40 of 60 g`. Raises
-    RecipeError for a size that cannot be read, or makes none."""
+    """How many servings, and the grams of each where another size than the recipe's is said: `40 of
+    60 g`. Raises RecipeError for a size that cannot be read, or makes none."""
     said = re.sub(r"\s+", " ", text.strip().lower())
     match = _OF_EACH.fullmatch(said)
     if match is None:
@@ -40,7 +43,10 @@ def size_said(text: str, dish: Appraisal, reader: Reader) -> tuple[int, float | 
     each, unit = _number(match["each"]), match["unit"]
     grams = each * density_g_per_ml(dish.portions) if unit == "ml" else each
     if not LEAST_SERVING_G <= grams <= MOST_SERVING_G:
-        raise RecipeError(f"a serving weighs {LEAST_SERVING_G} g to {MOST_SERVING_G:,} g; {each:g} {unit} was given")
+        raise RecipeError(
+            f"a serving weighs {LEAST_SERVING_G} g to {MOST_SERVING_G:,} g; {each:g} {unit} was"
+            " given"
+        )
     return checked_servings(_number(match["number"])), grams
 
 
@@ -76,10 +82,14 @@ def _batches(number: float, unit: str, dish: Appraisal) -> float:
     name, times = _UNITS.get(unit.rstrip("s"), (unit.rstrip("s"), 1.0))
     weight = grams_in(name)
     volume = millilitres(name, dish.recipe.region)
-    grams = number * times * (weight if weight else (volume or 0.0) * density_g_per_ml(dish.portions))
+    grams = (
+        number * times * (weight if weight else (volume or 0.0) * density_g_per_ml(dish.portions))
+    )
     batch = dish.totals.batch_grams.value
     if batch <= 0 or grams <= 0:
-        raise RecipeError(f"{number:g} {unit} of {dish.recipe.title} cannot be worked out: say how many servings")
+        raise RecipeError(
+            f"{number:g} {unit} of {dish.recipe.title} cannot be worked out: say how many servings"
+        )
     return grams / batch
 
 
@@ -89,19 +99,29 @@ def _as_far_as(text: str, dish: Appraisal, reader: Reader) -> float:
         added = read_addition(text, reader, dish.recipe)
     except RecipeError:
         raise RecipeError(
-            f"“{text.strip()}” is no size: say 40, half, 2 l, 5 jars of 300 ml, or what there is: 12 heads of lettuce"
+            f"“{text.strip()}” is no size: say 40, half, 2 l, 5 jars of 300 ml, or what there is:"
+            " 12 heads of lettuce"
         ) from None
     food = reader.pantry[added.line.food or ""]
-    needed = sum(p.measured.value for p in dish.portions if p.food is not None and _is_meant(p, added.line, food.key))
+    needed = sum(
+        p.measured.value
+        for p in dish.portions
+        if p.food is not None and _is_meant(p, added.line, food.key)
+    )
     if needed <= 0:
-        raise RecipeError(f"there is no {food.kitchen_name} in {dish.recipe.title}: name a food as its line does")
+        raise RecipeError(
+            f"there is no {food.kitchen_name} in {dish.recipe.title}: name a food as its line does"
+        )
     line = replace(added.line, id="l1", component="")
-    (portion,) = portions(replace(dish.recipe, lines=(line,), method=()), reader.pantry, reader.preparations)
+    (portion,) = portions(
+        replace(dish.recipe, lines=(line,), method=()), reader.pantry, reader.preparations
+    )
     return portion.measured.value / needed
 
 
 def _is_meant(portion: Portion, said: Line, key: str) -> bool:
-    """Whether a line is of the food that was said, or is called by all its words: kale for lacinato kale."""
+    """Whether a line is of the food that was said, or is called by all its words: kale for lacinato
+    kale."""
     words = set(said.named.lower().split())
     same = portion.food is not None and portion.food.key == key
     return same or (bool(words) and words <= set(portion.line.named.lower().split()))

@@ -1,4 +1,5 @@
-"""How long a recipe says that it keeps, held against the rule: the shorter counts, and is said once."""
+"""How long a recipe says that it keeps, held against the rule: the shorter counts, and is said
+once."""
 
 from __future__ import annotations
 
@@ -15,7 +16,8 @@ DAYS_OF_A_MONTH = 30.0
 FOREVER = 3650.0
 """Days of "keeps forever"."""
 _KEEPS = re.compile(
-    r"\b(?:keeps?|kept|stays?|lasts?|stor\w+|holds?|refrigerat\w+|good for|use within|eat within|within|up to|ahead|"
+    r"\b(?:keeps?|kept|stays?|lasts?|stor\w+|holds?|refrigerat\w+|good for|use within|eat"
+    r" within|within|up to|ahead|"
     r"in advance)\b",
     re.I,
 )
@@ -26,14 +28,17 @@ _LOOSE_END = re.compile(r"(?:\s*(?:[,;]|\b(?:and|or|but|then)\b))+\s*\.?\s*$", r
 _BEGINNING = re.compile(r"(?:^|[.!?]\s+)[a-z]")
 """What a sentence taken out of a step leaves behind: half a sentence, an "and", a small letter."""
 _SOME = r"(?:\d+|an?|one|two|three|four|six|several|a few)"
-_MONTHS = re.compile(rf"\b(?:(?P<low>{_SOME})\s+(?:(?:to|or)\s+(?P<high>{_SOME})\s+)?)?months?\b", re.I)
+_MONTHS = re.compile(
+    rf"\b(?:(?P<low>{_SOME})\s+(?:(?:to|or)\s+(?P<high>{_SOME})\s+)?)?months?\b", re.I
+)
 _BEFORE = re.compile(r"\b(?:ahead|in advance|before(?:hand)?)\b", re.I)
 _FOREVER = re.compile(r"\b(?:forever|indefinitely|for (?:ages|years)|for months)\b", re.I)
 
 
 @dataclass(frozen=True, slots=True)
 class Stated:
-    """One sentence that says how long a dish keeps: its words as they are read, and the days at most."""
+    """One sentence that says how long a dish keeps: its words as they are read, and the days at
+    most."""
 
     words: str
     days: float
@@ -47,24 +52,32 @@ def stated_keeping(process: Process) -> list[Stated]:
 
 def stated_freezing(process: Process) -> list[Stated]:
     """What a method says of how long the dish keeps frozen, which is for its taste."""
-    found = ((text, _days(_part_of(text, frozen=True))) for text in _advice(process) if _FROZEN.search(text))
+    found = (
+        (text, _days(_part_of(text, frozen=True)))
+        for text in _advice(process)
+        if _FROZEN.search(text)
+    )
     return [Stated(text, days) for text, days in found if days is not None]
 
 
 def _advice(process: Process) -> list[str]:
-    said = dict.fromkeys(s.text for s in process.said if s.operation is None and s.sort in (Sort.ADVICE, Sort.NOTE))
+    said = dict.fromkeys(
+        s.text for s in process.said if s.operation is None and s.sort in (Sort.ADVICE, Sort.NOTE)
+    )
     return [text for text in said if _KEEPS.search(text) or _FROZEN.search(text)]
 
 
 def _part_of(text: str, frozen: bool) -> str:
-    """Of a sentence that speaks of freezing the clauses that do, or those that do not; any other whole."""
+    """Of a sentence that speaks of freezing the clauses that do, or those that do not; any other
+    whole."""
     if not _FROZEN.search(text):
         return text
     return "; ".join(part for part in _CLAUSES.split(text) if bool(_FROZEN.search(part)) == frozen)
 
 
 def _days(text: str) -> float | None:
-    """The days that a sentence says, the most where it says two numbers; None where it says no stretch of days."""
+    """The days that a sentence says, the most where it says two numbers; None where it says no
+    stretch of days."""
     if _FOREVER.search(text):
         return FOREVER
     if (months := _MONTHS.search(text)) is not None:

@@ -1,4 +1,5 @@
-"""The steps of a method as they were read: what each does, for how long, how hot, with what, to which lines."""
+"""The steps of a method as they were read: what each does, for how long, how hot, with what, to
+which lines."""
 
 from __future__ import annotations
 
@@ -15,9 +16,10 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 
 @dataclass(frozen=True, slots=True)
 class MethodStep:
-    """One step. `times` and `celsius` are what it says, `uses` the equipment its verbs need, `names` the lines it
-    touches as they are called now, with their ids in `lines`. `read` is whether all of it was understood;
-    `changed` what it names that is something else now, or gone; `reach` what it must reach to be safe."""
+    """One step. `times` and `celsius` are what it says, `uses` the equipment its verbs need,
+    `names` the lines it touches as they are called now, with their ids in `lines`. `read` is
+    whether all of it was understood; `changed` what it names that is something else now, or gone;
+    `reach` what it must reach to be safe."""
 
     text: str
     lines: tuple[str, ...]
@@ -36,7 +38,9 @@ def method_steps(dish: Appraisal, former: Mapping[str, str] | None = None) -> li
     found = []
     for number, text in enumerate(dish.recipe.method):
         own = [o for o in dish.process.operations if o.step == number]
-        spoken = tuple(line for line in dict.fromkeys(x for o in own for x in o.named) if line in names)
+        spoken = tuple(
+            line for line in dict.fromkeys(x for o in own for x in o.named) if line in names
+        )
         found.append(
             MethodStep(
                 text,
@@ -46,8 +50,14 @@ def method_steps(dish: Appraisal, former: Mapping[str, str] | None = None) -> li
                 tuple(dict.fromkeys(o.celsius for o in own if o.celsius is not None)),
                 _uses(own),
                 changed_words(text, names, before),
-                all(said.sort is not Sort.UNREAD for said in dish.process.said if said.step == number),
-                tuple(dict.fromkeys(reach.words for o in own for reach in dish.reach.get(o.id, ()))),
+                all(
+                    said.sort is not Sort.UNREAD
+                    for said in dish.process.said
+                    if said.step == number
+                ),
+                tuple(
+                    dict.fromkeys(reach.words for o in own for reach in dish.reach.get(o.id, ()))
+                ),
             )
         )
     return found

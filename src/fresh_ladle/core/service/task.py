@@ -13,7 +13,8 @@ LAST_MINUTES = 30
 
 @dataclass(frozen=True, slots=True)
 class Kitchen:
-    """What the work is done with: cooks, ovens with trays each, burners, and what a blender holds; 0 ml for none."""
+    """What the work is done with: cooks, ovens with trays each, burners, and what a blender holds;
+    0 ml for none."""
 
     cooks: int = 1
     ovens: int = 1
@@ -24,14 +25,15 @@ class Kitchen:
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """One task. `active` minutes of a cook's hands come first, then `waiting` minutes, with the cook beside it when
-    `attended`. `after` are tasks that must be over; `uses` is oven, burner, blender or nothing, held while it cooks or
-    runs, `demand` how many trays or burners. `said` tells whether the method gives its time. `batches` is how many
-    fillings, or rounds where `in_rounds`, it takes. `from_minutes` is how many minutes before eating it may begin at
-    most; None for free. `changed` says what its words name and the dish no longer holds; `hot` whether something in it
-    was cooked and not cooled since. `usual` are the minutes of work that the tables give for it, 0 where the method
-    says them; `timed` how many timed steps of its verb `active` was learned from.
-    """
+    """One task. `active` minutes of a cook's hands come first, then `waiting` minutes, with the
+    cook beside it when `attended`. `after` are tasks that must be over; `uses` is oven, burner,
+    blender or nothing, held while it cooks or runs, `demand` how many trays or burners. `said`
+    tells whether the method gives its time. `batches` is how many fillings, or rounds where
+    `in_rounds`, it takes. `from_minutes` is how many minutes before eating it may begin at most;
+    None for free. `changed` says what its words name and the dish no longer holds; `hot` whether
+    something in it was cooked and not cooled since. `usual` are the minutes of work that the tables
+    give for it, 0 where the method says them; `timed` how many timed steps of its verb `active` was
+    learned from."""
 
     id: int
     dish: str

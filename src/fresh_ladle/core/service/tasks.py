@@ -1,8 +1,8 @@
-"""The tasks of one dish at the size it is made: from its method as it was read, and what its lines say is done to them.
+"""The tasks of one dish at the size it is made: from its method as it was read, and what its lines
+say is done to them.
 
-What a task waits for is what made the things it is done to (`core/method`); what a line says is done to it before comes
-before the first task on that line.
-"""
+What a task waits for is what made the things it is done to (`core/method`); what a line says is
+done to it before comes before the first task on that line."""
 
 from __future__ import annotations
 
@@ -41,14 +41,16 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.words.sentences import listed
 
 _LAST_MOMENT = re.compile(
-    r"\b(?:just before (?:serving|it is served)|as it (?:goes out|is served)|at the last (?:moment|minute)|"
+    r"\b(?:just before (?:serving|it is served)|as it (?:goes out|is served)|at the last"
+    r" (?:moment|minute)|"
     r"at the table|to serve)\b",
     re.I,
 )
 TRAY_KG = 1.0
 """Kilograms of cut vegetables on one tray, in one layer (grade C)."""
 OUT_MINUTES, OUT_FROM_MINUTES = 20, 60
-"""A chilled dip stands out so long before it is eaten, and is taken out so long before at the earliest."""
+"""A chilled dip stands out so long before it is eaten, and is taken out so long before at the
+earliest."""
 POT_KG = 6.0
 """Kilograms, as weighed in, that boil in one large pot (grade C)."""
 WORK_NOT_UNDERSTOOD = WorkVerb(UNREAD, 2.0, 1.0, Range(0.0, 0.0, 0.0), False, None, Grade.C)
@@ -57,8 +59,8 @@ WORK_NOT_UNDERSTOOD = WorkVerb(UNREAD, 2.0, 1.0, Range(0.0, 0.0, 0.0), False, No
 
 @dataclass(frozen=True, slots=True)
 class _Step:
-    """Work to be laid out as a task: what it is done to (`worked_on`, with the share of each line), the lines it is
-    shown with, and the tasks it waits for."""
+    """Work to be laid out as a task: what it is done to (`worked_on`, with the share of each line),
+    the lines it is shown with, and the tasks it waits for."""
 
     text: str
     verb: str
@@ -111,13 +113,17 @@ def dish_tasks(
     former: Mapping[str, str] | None = None,
     waits: Mapping[str, int] | None = None,
 ) -> list[Task]:
-    """All tasks of a dish made `factor` times its recipe, each after those it waits for. Ids count from `first_id`;
-    `former` are the names of lines, by id, that the words of the method may still use: swapped since, or taken out;
-    `waits` the minutes that steps, by their words, were timed to go on by themselves."""
+    """All tasks of a dish made `factor` times its recipe, each after those it waits for. Ids count
+    from `first_id`; `former` are the names of lines, by id, that the words of the method may still
+    use: swapped since, or taken out; `waits` the minutes that steps, by their words, were timed to
+    go on by themselves."""
     bench = _Bench(appraisal, factor, work, kitchen, first_id, former or {}, waits or {})
     operations = [o for o in appraisal.process.operations if not _is_portioning(o)]
     heated = {line for o in operations if o.verb in HEATING for line in o.lines}
-    for before in (*prepared(appraisal.portions, operations), *cooked_by_no_step(appraisal.portions, heated)):
+    for before in (
+        *prepared(appraisal.portions, operations),
+        *cooked_by_no_step(appraisal.portions, heated),
+    ):
         _lay_before(bench, before)
     for place, operation in enumerate(operations):
         _lay(bench, operation, operations[place + 1] if place + 1 < len(operations) else None)
@@ -130,7 +136,8 @@ def dish_tasks(
 
 
 def _is_portioning(operation: Operation) -> bool:
-    """A method ends with "and serve": that is the dish going into its bowls, which every dish ends with anyway."""
+    """A method ends with "and serve": that is the dish going into its bowls, which every dish ends
+    with anyway."""
     serves = re.match(r"(?:and |to )?serve\b", operation.text, re.I) is not None
     return operation.verb in ("plate", "serve") and serves and not operation.named
 
@@ -189,9 +196,17 @@ def _add_usual_work(bench: _Bench) -> None:
     """The work that is usual for the kind of dish, where there is no method."""
     before: tuple[int, ...] = ()
     for usual in usual_work(bench.appraisal.recipe.kind, bench.appraisal.portions):
-        prepared_before = [bench.before_line[line] for line in usual.lines if line in bench.before_line]
+        prepared_before = [
+            bench.before_line[line] for line in usual.lines if line in bench.before_line
+        ]
         after = tuple(sorted({*before, *prepared_before}))
-        step = _Step(usual.text, usual.verb, tuple(sorted(usual.lines)), dict.fromkeys(usual.lines, _ALL_OF_IT), after)
+        step = _Step(
+            usual.text,
+            usual.verb,
+            tuple(sorted(usual.lines)),
+            dict.fromkeys(usual.lines, _ALL_OF_IT),
+            after,
+        )
         before = (bench.add(_task(bench, step, bench.work.verb(usual.verb))),)
 
 
@@ -201,7 +216,11 @@ def _add_what_no_step_names(bench: _Bench, operations: Sequence[Operation]) -> N
     missing = [
         p
         for p in bench.appraisal.portions
-        if p.known and p.food is not None and line_of(p) not in named and p.measured.value > 0 and p.food.key != "water"
+        if p.known
+        and p.food is not None
+        and line_of(p) not in named
+        and p.measured.value > 0
+        and p.food.key != "water"
     ]
     mixes = [o for o in operations if o.verb in MERGING and o.id in bench.of_operation]
     if missing and mixes:
@@ -221,7 +240,9 @@ def _task(bench: _Bench, step: _Step, verb: WorkVerb) -> Task:
     hot = _is_hot(step.worked_on, bench.found)
     batches, demand = _fillings(bench, uses, kilograms, tuple(step.worked_on), hot)
     usual = batches * verb.active_fixed + verb.active_per_kg * kilograms
-    active, waiting = _minutes(bench, step, verb, usual * verb.pace, batches if uses == "oven" else 1)
+    active, waiting = _minutes(
+        bench, step, verb, usual * verb.pace, batches if uses == "oven" else 1
+    )
     waits = verb.waiting.value > 0
     known_wait = bench.waits.get(step.text) if waits else None
     return Task(
@@ -249,8 +270,11 @@ def _task(bench: _Bench, step: _Step, verb: WorkVerb) -> Task:
     )
 
 
-def _minutes(bench: _Bench, step: _Step, verb: WorkVerb, active: float, loads: int) -> tuple[float, float]:
-    """Minutes of hands, and minutes that pass by themselves: as said, else as the food takes, else as is usual."""
+def _minutes(
+    bench: _Bench, step: _Step, verb: WorkVerb, active: float, loads: int
+) -> tuple[float, float]:
+    """Minutes of hands, and minutes that pass by themselves: as said, else as the food takes, else
+    as is usual."""
     said = step.minutes
     if verb.waiting.value <= 0 or (said is not None and step.verb == "massage"):
         return max(active, said.value * loads if said is not None else 0.0), 0.0
@@ -259,15 +283,23 @@ def _minutes(bench: _Bench, step: _Step, verb: WorkVerb, active: float, loads: i
 
 
 def _heat(bench: _Bench, step: _Step, verb: WorkVerb) -> float | None:
-    """What is said of it, else what the oven was heated to, else what is usual for the food, or the verb."""
+    """What is said of it, else what the oven was heated to, else what is usual for the food, or the
+    verb."""
     heated = next((t.celsius for t in reversed(bench.found) if t.verb == "preheat"), None)
     slowest = _slowest(bench, step)
-    return step.celsius or heated or (slowest.celsius if slowest is not None else None) or verb.celsius
+    return (
+        step.celsius or heated or (slowest.celsius if slowest is not None else None) or verb.celsius
+    )
 
 
 def _slowest(bench: _Bench, step: _Step) -> CookingTime | None:
-    """What is known of a verb on that of its foods which takes longest; None where no food has a time."""
-    foods = [p.food for p in bench.appraisal.portions if line_of(p) in step.worked_on and p.food is not None]
+    """What is known of a verb on that of its foods which takes longest; None where no food has a
+    time."""
+    foods = [
+        p.food
+        for p in bench.appraisal.portions
+        if line_of(p) in step.worked_on and p.food is not None
+    ]
     known = [t for food in foods if (t := bench.work.time_of(step.verb, food)) is not None]
     return max(known, key=lambda t: t.minutes.value, default=None)
 
@@ -283,7 +315,9 @@ def _is_hot(lines: Iterable[str], before: Sequence[Task]) -> bool:
     return bool(hot)
 
 
-def _fillings(bench: _Bench, uses: str, kilograms: float, lines: Sequence[str], hot: bool) -> tuple[int, int]:
+def _fillings(
+    bench: _Bench, uses: str, kilograms: float, lines: Sequence[str], hot: bool
+) -> tuple[int, int]:
     """How many fillings of the equipment it takes, and how much of it each holds."""
     if uses == "oven":
         trays = max(1, ceil(kilograms / TRAY_KG))
@@ -303,7 +337,8 @@ def _component(bench: _Bench, lines: Sequence[str]) -> str:
 
 
 def _taken_out(bench: _Bench, ends: tuple[int, ...], text: str) -> tuple[int, ...]:
-    """A chilled dip stands out before what is done to it at the last moment. Returns what is done last then."""
+    """A chilled dip stands out before what is done to it at the last moment. Returns what is done
+    last then."""
     at_last = {task.id for task in bench.found if task.from_minutes is not None}
     lines = tuple(line.id for line in bench.appraisal.recipe.lines)
     before = tuple(sorted({b for t in bench.found if t.id in at_last for b in t.after} - at_last))
@@ -333,7 +368,8 @@ def _finish(bench: _Bench) -> None:
     text = f"Portion {named}"
     bench.add(
         Task(
-            0, title, "", text, "portion", lines, minutes, 0, False, "", None, ends, False, usual=usual,
+            0, title, "", text, "portion", lines, minutes, 0, False, "", None, ends, False,
+            usual=usual,
             timed=portion.timed,
         )
     )  # fmt: skip

@@ -1,4 +1,5 @@
-"""Records of temperatures: cooling from 57 to 21 °C in two hours and to 5 °C within six in all; holding cold or hot.
+"""Records of temperatures: cooling from 57 to 21 °C in two hours and to 5 °C within six in all;
+holding cold or hot.
 
 The limits are those of published food codes (grade A); local food codes decide.
 """
@@ -36,7 +37,8 @@ class Remedy(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One entry: a reading in °C, or what was done, in words; `after_closing` where it was added to a closed record."""
+    """One entry: a reading in °C, or what was done, in words; `after_closing` where it was added to
+    a closed record."""
 
     at: datetime
     celsius: float | None
@@ -46,8 +48,8 @@ class Entry:
 
 @dataclass(frozen=True, slots=True)
 class RecordState:
-    """Where a record stands: what is said of it, when the next reading is due, what failed and is not answered yet,
-    and whether it may be closed."""
+    """Where a record stands: what is said of it, when the next reading is due, what failed and is
+    not answered yet, and whether it may be closed."""
 
     sentence: str
     due: datetime | None
@@ -58,7 +60,9 @@ class RecordState:
 def checked_celsius(celsius: float) -> float:
     """A reading as it was typed. Raises RecipeError for what no food has."""
     if not COLDEST <= celsius <= HOTTEST:
-        raise RecipeError(f"{celsius:g} °C is no temperature of a dish: look at the thermometer again")
+        raise RecipeError(
+            f"{celsius:g} °C is no temperature of a dish: look at the thermometer again"
+        )
     return celsius
 
 
@@ -74,7 +78,9 @@ def record_state(kind: RecordKind, entries: Sequence[Entry], now: datetime) -> R
 def _cooling(entries: Sequence[Entry], now: datetime) -> RecordState:
     again = [n for n, e in enumerate(entries) if e.what == Remedy.REHEATED]
     if len(again) > 1:
-        return RecordState("Reheated twice.", None, "a dish is reheated once only: it is discarded now", False)
+        return RecordState(
+            "Reheated twice.", None, "a dish is reheated once only: it is discarded now", False
+        )
     since = entries[again[-1] :] if again else entries
     readings = [(e.at, e.celsius) for e in since if e.celsius is not None]
     if not readings:
@@ -91,7 +97,9 @@ def _cooling(entries: Sequence[Entry], now: datetime) -> RecordState:
         if failed:
             answered = f" {failed[:1].upper()}{failed[1:]}; then chilled rapidly. {FOR_OTHERS}"
     if (cold := next((at for at, celsius in cooling if celsius <= COLD), None)) is not None:
-        return RecordState(f"Cold: {COLD:.0f} °C after {_passed(start, cold)}.{answered}", None, "", True)
+        return RecordState(
+            f"Cold: {COLD:.0f} °C after {_passed(start, cold)}.{answered}", None, "", True
+        )
     on_its_way = _on_its_way(cooling, start, hot != [])
     return replace(on_its_way, sentence=on_its_way.sentence + answered)
 
@@ -99,8 +107,11 @@ def _cooling(entries: Sequence[Entry], now: datetime) -> RecordState:
 FOR_OTHERS = "Whether it may be eaten is for whoever is in charge, by the local food code."
 
 
-def _missed(cooling: Sequence[tuple[datetime, float]], limit: datetime, target: float, now: datetime) -> str:
-    """What is said where no reading shows the target by its limit; empty while there is time, or where one does."""
+def _missed(
+    cooling: Sequence[tuple[datetime, float]], limit: datetime, target: float, now: datetime
+) -> str:
+    """What is said where no reading shows the target by its limit; empty while there is time, or
+    where one does."""
     if any(celsius <= target and at <= limit for at, celsius in cooling) or now <= limit:
         return ""
     hours = "two hours" if target == WARM else "six hours"
@@ -110,14 +121,23 @@ def _missed(cooling: Sequence[tuple[datetime, float]], limit: datetime, target: 
     return f"no reading shows {target:.0f} °C within {hours}"
 
 
-def _on_its_way(cooling: Sequence[tuple[datetime, float]], start: datetime, seen_hot: bool) -> RecordState:
+def _on_its_way(
+    cooling: Sequence[tuple[datetime, float]], start: datetime, seen_hot: bool
+) -> RecordState:
     last_at, last = cooling[-1]
     if last >= HOT:
-        return RecordState(f"Still at {last:.0f} °C: the two hours run from 57 °C down.", last_at + BETWEEN, "", False)
+        return RecordState(
+            f"Still at {last:.0f} °C: the two hours run from 57 °C down.",
+            last_at + BETWEEN,
+            "",
+            False,
+        )
     target, limit = (WARM, start + FIRST_LIMIT) if last > WARM else (COLD, start + SECOND_LIMIT)
     due = min(last_at + BETWEEN, max(last_at, limit - BEFORE_LIMIT))
     from_first = "" if seen_hot else " (counted from the first reading, since none shows 57 °C)"
-    return RecordState(f"{last:.1f} °C; {target:.0f} °C by {limit:%H:%M}{from_first}.", due, "", False)
+    return RecordState(
+        f"{last:.1f} °C; {target:.0f} °C by {limit:%H:%M}{from_first}.", due, "", False
+    )
 
 
 def _passed(start: datetime, end: datetime) -> str:
@@ -137,7 +157,11 @@ def _holding(kind: RecordKind, entries: Sequence[Entry], now: datetime) -> Recor
     side = f"{COLD:.0f} °C or below" if cold else f"{HOT:.0f} °C or above"
     answered = any(e.what in set(Remedy) for e in entries[number + 1 :])
     if not good and not answered:
-        return RecordState("Out of its range.", None, f"{last.celsius:.1f} °C: it is held at {side}", False)
+        return RecordState(
+            "Out of its range.", None, f"{last.celsius:.1f} °C: it is held at {side}", False
+        )
     if not good:
         return RecordState("Read again.", now, "", False)
-    return RecordState(f"{last.celsius:.1f} °C: held at {side}.", last.at + HOLDING_BETWEEN, "", True)
+    return RecordState(
+        f"{last.celsius:.1f} °C: held at {side}.", last.at + HOLDING_BETWEEN, "", True
+    )

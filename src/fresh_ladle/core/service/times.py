@@ -8,7 +8,12 @@ from fresh_ladle.core.ranges import Range
 def minutes_words(minutes: int) -> str:
     """`45 min`, `1 h 30 min`."""
     hours, rest = divmod(minutes, 60)
-    return " ".join(part for part in (f"{hours} h" if hours else "", f"{rest} min" if rest else "") if part) or "0 min"
+    return (
+        " ".join(
+            part for part in (f"{hours} h" if hours else "", f"{rest} min" if rest else "") if part
+        )
+        or "0 min"
+    )
 
 
 def stretch_words(minutes: Range) -> str:

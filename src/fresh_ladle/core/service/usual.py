@@ -25,7 +25,8 @@ class Usual:
 
 
 def usual_work(kind: str, portions: Sequence[Portion]) -> list[Usual]:
-    """The steps by which a dish of this kind is brought together; none where there is nothing to bring together."""
+    """The steps by which a dish of this kind is brought together; none where there is nothing to
+    bring together."""
     names: dict[str, str] = {}
     poured: set[str] = set()
     for portion in portions:
@@ -50,5 +51,7 @@ def usual_work(kind: str, portions: Sequence[Portion]) -> list[Usual]:
 def _step(verb: str, lines: list[str], names: dict[str, str]) -> Usual:
     together = " together" if verb in ("toss", "stir", "whisk") else ""
     return Usual(
-        f"{verb.capitalize()} {listed([names[line] for line in lines])}{together}: {USUAL}", verb, tuple(lines)
+        f"{verb.capitalize()} {listed([names[line] for line in lines])}{together}: {USUAL}",
+        verb,
+        tuple(lines),
     )

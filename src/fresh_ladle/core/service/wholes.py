@@ -1,4 +1,5 @@
-"""What comes in cans: the batch moved to what whole cans give, or the line alone, with the figures worked out again."""
+"""What comes in cans: the batch moved to what whole cans give, or the line alone, with the figures
+worked out again."""
 
 from __future__ import annotations
 
@@ -22,8 +23,9 @@ NEAR_WHOLE = 0.03
 
 @dataclass(frozen=True, slots=True)
 class WholeChoice:
-    """Whole cans for one line. `servings` are those that the batch then makes where all of it is moved; `recipe` is the
-    dish where only this line is, and `figures` pair a serving of now with one of that, by nutrient id."""
+    """Whole cans for one line. `servings` are those that the batch then makes where all of it is
+    moved; `recipe` is the dish where only this line is, and `figures` pair a serving of now with
+    one of that, by nutrient id."""
 
     line: str
     name: str
@@ -36,10 +38,14 @@ class WholeChoice:
 
 
 def whole_choices(
-    dish: Appraisal, factor: float, servings: float, region: Region, appraise: Callable[[Recipe], Appraisal]
+    dish: Appraisal,
+    factor: float,
+    servings: float,
+    region: Region,
+    appraise: Callable[[Recipe], Appraisal],
 ) -> list[WholeChoice]:
-    """For each line from cans that takes no whole number of them: the next fewer and the next more. `factor` is how
-    many times the recipe is made for so many `servings`."""
+    """For each line from cans that takes no whole number of them: the next fewer and the next more.
+    `factor` is how many times the recipe is made for so many `servings`."""
     found = []
     for portion in dish.portions:
         pack = _can_of(portion, region)
@@ -54,13 +60,22 @@ def whole_choices(
                 recipe = _with_cans(dish.recipe, portion, cans * pack.grams / factor)
                 figures = _figures(dish, appraise(recipe))
                 name = portion.line.named or portion.line.text
-                found.append(WholeChoice(portion.line.id, name, pack.pack, needed, cans, fed, recipe, figures))
+                found.append(
+                    WholeChoice(
+                        portion.line.id, name, pack.pack, needed, cans, fed, recipe, figures
+                    )
+                )
     return found
 
 
 def _can_of(portion: Portion, region: Region) -> Pack | None:
     food = portion.food
-    if food is None or not portion.known or not food.form.startswith("canned") or portion.measured.value <= 0:
+    if (
+        food is None
+        or not portion.known
+        or not food.form.startswith("canned")
+        or portion.measured.value <= 0
+    ):
         return None
     return usual_pack(food, region)
 

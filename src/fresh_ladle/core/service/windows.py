@@ -1,4 +1,5 @@
-"""How long before eating each task may begin, and what is done in rounds because it does not fit into that time."""
+"""How long before eating each task may begin, and what is done in rounds because it does not fit
+into that time."""
 
 from __future__ import annotations
 
@@ -25,15 +26,23 @@ def with_windows(tasks: Sequence[Task], appraisal: Appraisal, work: KitchenWork)
     whole = dish_rules(appraisal, work)
     mixing = {t.id for t in tasks if t.verb in MERGING and len(t.lines) > 1}
     dressed = _dressed_from(tasks, appraisal, mixing, whole)
-    ahead = {line_of(p): _part_minutes(p, appraisal, work) for p in appraisal.portions if p.food is not None}
+    ahead = {
+        line_of(p): _part_minutes(p, appraisal, work)
+        for p in appraisal.portions
+        if p.food is not None
+    }
     early = _before_long_waits(tasks)
     found = []
     for task in tasks:
         limits = [task.from_minutes]
         if task.id in dressed:
-            limits += [max(rule.dress_window[0], task.minutes) for rule in whole if rule.dress_window]
+            limits += [
+                max(rule.dress_window[0], task.minutes) for rule in whole if rule.dress_window
+            ]
         if task.id in mixing:
-            limits += [round(60 * r.ahead_hours) for r in whole if not r.dress_window or task.id in dressed]
+            limits += [
+                round(60 * r.ahead_hours) for r in whole if not r.dress_window or task.id in dressed
+            ]
         elif task.verb not in RESTING and task.id not in early:
             limits += [ahead.get(line) for line in task.lines]
         known = [limit for limit in limits if limit is not None]
@@ -42,8 +51,8 @@ def with_windows(tasks: Sequence[Task], appraisal: Appraisal, work: KitchenWork)
 
 
 def _before_long_waits(tasks: Sequence[Task]) -> set[int]:
-    """Tasks that lead up to a wait of hours, and it: what sprouts, soaks or hangs for days is no part that was made
-    ready and keeps."""
+    """Tasks that lead up to a wait of hours, and it: what sprouts, soaks or hangs for days is no
+    part that was made ready and keeps."""
     after = {task.id: task.after for task in tasks}
     found: set[int] = set()
     waiting = [task.id for task in tasks if task.waiting >= LONG_WAIT_MINUTES]
@@ -56,9 +65,14 @@ def _before_long_waits(tasks: Sequence[Task]) -> set[int]:
 
 
 def _in_rounds(tasks: Sequence[Task]) -> list[Task]:
-    """Where what may only be done shortly before eating takes longer than that, it is done in rounds, the first before
-    the guests sit down, the next while they eat; the plan holds the first."""
-    late = {task.id for task in tasks if task.from_minutes is not None and task.from_minutes <= LAST_MINUTES}
+    """Where what may only be done shortly before eating takes longer than that, it is done in
+    rounds, the first before the guests sit down, the next while they eat; the plan holds the
+    first."""
+    late = {
+        task.id
+        for task in tasks
+        if task.from_minutes is not None and task.from_minutes <= LAST_MINUTES
+    }
     for task in tasks:
         if late & set(task.after):
             late.add(task.id)
@@ -84,7 +98,9 @@ def _part_minutes(portion: Portion, appraisal: Appraisal, work: KitchenWork) -> 
     return round(60 * min(hours)) if hours else None
 
 
-def _dressed_from(tasks: Sequence[Task], appraisal: Appraisal, mixing: set[int], rules: Sequence[KeepRule]) -> set[int]:
+def _dressed_from(
+    tasks: Sequence[Task], appraisal: Appraisal, mixing: set[int], rules: Sequence[KeepRule]
+) -> set[int]:
     """Tasks from the one on in which the body of a salad meets its dressing."""
     if not any(rule.dress_window for rule in rules):
         return set()

@@ -28,8 +28,8 @@ BACK_SHARE, BACK_TIMES = 0.1, 2
 
 
 def came_back_words(weighed: Sequence[tuple[float, float]], serving_grams: float) -> str:
-    """What is said of a dish by what came back of it: `weighed` are servings made and grams left, the latest first.
-    Empty where nothing was weighed."""
+    """What is said of a dish by what came back of it: `weighed` are servings made and grams left,
+    the latest first. Empty where nothing was weighed."""
     if not weighed or serving_grams <= 0:
         return ""
     shares = [grams / (servings * serving_grams) for servings, grams in weighed]
@@ -37,5 +37,8 @@ def came_back_words(weighed: Sequence[tuple[float, float]], serving_grams: float
     last = f"{shares[0] * 100:.0f}% of it came back last time"
     if often == len(shares) and often >= BACK_TIMES:
         fewer = min(shares) * 100
-        return f"It always comes back: {often} of {often} times, {fewer:.0f}% of it at least. Make so much less."
+        return (
+            f"It always comes back: {often} of {often} times, {fewer:.0f}% of it at least. Make so"
+            " much less."
+        )
     return f"{last}; a tenth or more {often} of {len(shares)} times."

@@ -21,7 +21,8 @@ SAME_WEIGHT = 0.04
 """Two weights this near each other are kept in the same words."""
 
 NEAR_ENOUGH = 0.12
-"""How far an amount in the line's own unit may lie from what was wanted before another unit is taken."""
+"""How far an amount in the line's own unit may lie from what was wanted before another unit is
+taken."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,20 +40,30 @@ def swaps_for(line: Line, recipe: Recipe, knowledge: Knowledge) -> list[Swap]:
     food = knowledge.pantry.get(line.food)
     if food is None:
         return []
-    return [s for s in knowledge.swaps_out_of(food.key) if s.fits(line, food, recipe.kind, knowledge.pantry)]
+    return [
+        s
+        for s in knowledge.swaps_out_of(food.key)
+        if s.fits(line, food, recipe.kind, knowledge.pantry)
+    ]
 
 
-def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, share: float | None = None) -> Recipe:
+def with_swap(
+    appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, share: float | None = None
+) -> Recipe:
     """The recipe with the swap made on one line, all amounts in kitchen measures.
 
-    What comes in follows from the grams that really left after rounding. Raises RecipeError when the swap does not fit
-    the line, the share is not between 0 and 1, or the line has no weight yet.
+    What comes in follows from the grams that really left after rounding. Raises RecipeError when
+    the swap does not fit the line, the share is not between 0 and 1, or the line has no weight yet.
     """
     recipe, portion = appraisal.recipe, appraisal.portion(line_id)
     part = swap.share if share is None else share
     if not 0 < part <= 1:
         raise RecipeError(f"a swap takes out between 0 and all of a line; {part:g} was asked")
-    if portion.food is None or not portion.known or not swap.fits(portion.line, portion.food, recipe.kind, pantry):
+    if (
+        portion.food is None
+        or not portion.known
+        or not swap.fits(portion.line, portion.food, recipe.kind, pantry)
+    ):
         raise RecipeError(f"{swap.title!r} does not fit the line {portion.line.text!r}")
     line, before_grams = portion.line, portion.measured.value
     if part > 0.999:
@@ -67,11 +78,24 @@ def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, sh
         food = incoming.resolved(portion.food, pantry)
         assert food is not None
         remarks = (incoming.how,) if incoming.how else ()
-        amount = _same_amount(line, food, recipe, removed * incoming.per_gram) if left is None else None
+        amount = (
+            _same_amount(line, food, recipe, removed * incoming.per_gram) if left is None else None
+        )
         amount = amount or kitchen_amount(food, removed * incoming.per_gram, remarks)
         wording = f"{amount} {food.kitchen_name}" + (f", {incoming.how}" if incoming.how else "")
         done = (incoming.preparation,) if incoming.preparation else ()
-        added.append(Line(fresh_id, wording, amount, food.key, line.component, done, remarks, named=food.kitchen_name))
+        added.append(
+            Line(
+                fresh_id,
+                wording,
+                amount,
+                food.key,
+                line.component,
+                done,
+                remarks,
+                named=food.kitchen_name,
+            )
+        )
     changed = recipe.with_added(added, after=line.id)
     if left is None:
         return changed.without_line(line.id)
@@ -79,23 +103,29 @@ def with_swap(appraisal: Appraisal, line_id: str, swap: Swap, pantry: Pantry, sh
 
 
 def less_of(line: Line, food: Food, grams: float, recipe: Recipe) -> str:
-    """The line's amount brought down to about `grams`: in its own unit when that comes near enough, else in another."""
+    """The line's amount brought down to about `grams`: in its own unit when that comes near enough,
+    else in another."""
     if line.amount:
         portion = _measured_grams(line, food, recipe)
         left = scaled(line.amount, grams / portion)
-        if abs(_measured_grams(replace(line, amount=left), food, recipe) / grams - 1) <= NEAR_ENOUGH:
+        if (
+            abs(_measured_grams(replace(line, amount=left), food, recipe) / grams - 1)
+            <= NEAR_ENOUGH
+        ):
             return left
         other = kitchen_amount(food, grams)
         # Where spoons are too coarse to show the cut at all, a scale does.
         return (
-            other if _measured_grams(replace(line, amount=other), food, recipe) < 0.97 * portion else f"{grams:.1f} g"
+            other
+            if _measured_grams(replace(line, amount=other), food, recipe) < 0.97 * portion
+            else f"{grams:.1f} g"
         )
     return kitchen_amount(food, grams)
 
 
 def _same_amount(line: Line, food: Food, recipe: Recipe, grams: float) -> str | None:
-    """The cook's own words for the amount, when they weigh what is wanted of the food that comes in: a can for a
-    can."""
+    """The cook's own words for the amount, when they weigh what is wanted of the food that comes
+    in: a can for a can."""
     if not line.amount:
         return None
     try:
@@ -106,7 +136,9 @@ def _same_amount(line: Line, food: Food, recipe: Recipe, grams: float) -> str | 
 
 
 def _measured_grams(line: Line, food: Food, recipe: Recipe) -> float:
-    return weigh(parse_amount(line.amount), food, (line.text, *line.remarks), recipe.region).grams.value
+    return weigh(
+        parse_amount(line.amount), food, (line.text, *line.remarks), recipe.region
+    ).grams.value
 
 
 def applied_swap(

@@ -1,4 +1,5 @@
-"""What may come into a dish without being a stranger in it: it is at home there, keeps its diet, brings no allergen."""
+"""What may come into a dish without being a stranger in it: it is at home there, keeps its diet,
+brings no allergen."""
 
 from __future__ import annotations
 
@@ -12,7 +13,8 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 
 OF_FRUIT = frozenset({"fruit", "dried-fruit"})
 SAVORY = frozenset(
-    ("allium", "bread-chip", "cheese", "egg", "fungus-sea", "grain-pasta", "leafy", "legume", "pickle-olive", "protein",
+    ("allium", "bread-chip", "cheese", "egg", "fungus-sea", "grain-pasta", "leafy", "legume",
+    "pickle-olive", "protein",
      "root-tuber", "salt-salty", "soy", "tomato", "vegetable")
 )  # fmt: skip
 """Groups of foods that make a dish savory; a bowl of fruit with none of them takes none of them."""
@@ -21,8 +23,8 @@ MOSTLY = 0.5
 
 @dataclass(frozen=True, slots=True)
 class Belonging:
-    """Of one dish: what is in it, in any form, the diet it keeps, where it is at home, what allergens it holds, and
-    whether it is fruit and nothing savory."""
+    """Of one dish: what is in it, in any form, the diet it keeps, where it is at home, what
+    allergens it holds, and whether it is fruit and nothing savory."""
 
     sense: Sense
     there: frozenset[str]
@@ -38,7 +40,9 @@ class Belonging:
             return False
         if self.only_fruit and food.group in SAVORY:
             return False
-        return self.sense.keeps(self.diet, food) and (food.key in self.there or self.sense.belongs(food, self.cuisines))
+        return self.sense.keeps(self.diet, food) and (
+            food.key in self.there or self.sense.belongs(food, self.cuisines)
+        )
 
 
 def belonging_of(dish: Appraisal, knowledge: Knowledge) -> Belonging:
@@ -62,4 +66,6 @@ def _is_only_fruit(dish: Appraisal) -> bool:
         if portion.food is not None and portion.food.group in grams:
             grams[portion.food.group] += portion.in_bowl.value
     fruit = sum(grams[group] for group in OF_FRUIT)
-    return fruit > MOSTLY * dish.totals.batch_grams.value and not any(grams[group] for group in SAVORY)
+    return fruit > MOSTLY * dish.totals.batch_grams.value and not any(
+        grams[group] for group in SAVORY
+    )

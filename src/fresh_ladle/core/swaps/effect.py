@@ -1,4 +1,5 @@
-"""What a change of a recipe does: figures per serving, steps of taste, allergens, cautions, and traps it walks into."""
+"""What a change of a recipe does: figures per serving, steps of taste, allergens, cautions, and
+traps it walks into."""
 
 from __future__ import annotations
 
@@ -20,8 +21,8 @@ from fresh_ladle.core.words.sentences import capitalized
 
 @dataclass(frozen=True, slots=True)
 class Effect:
-    """A recipe after a change. `steps` say what the cook does, `change` holds differences per serving from before it,
-    `drift` the steps of taste from the original."""
+    """A recipe after a change. `steps` say what the cook does, `change` holds differences per
+    serving from before it, `drift` the steps of taste from the original."""
 
     after: Appraisal
     steps: tuple[str, ...]
@@ -32,8 +33,11 @@ class Effect:
     pitfalls: tuple[Pitfall, ...]
 
 
-def effect_of(before: Appraisal, recipe: Recipe, original: Appraisal, knowledge: Knowledge) -> Effect:
-    """Every difference the changed recipe makes to the one before it, with its taste counted from the original."""
+def effect_of(
+    before: Appraisal, recipe: Recipe, original: Appraisal, knowledge: Knowledge
+) -> Effect:
+    """Every difference the changed recipe makes to the one before it, with its taste counted from
+    the original."""
     after = appraise(recipe, knowledge)
     had = {a.id for a in before.allergens}
     perhaps = had | {a.id for a in before.may_contain}
@@ -74,8 +78,8 @@ def work_steps(before: Appraisal, after: Recipe) -> list[str]:
 def help_given(effect: Effect, targets: Sequence[Target]) -> float:
     """How far a change helps the open targets, less a tenth for each step of drift.
 
-    Help is the share of each missed distance that it closes; a target that was met and is now missed counts as −1.
-    """
+    Help is the share of each missed distance that it closes; a target that was met and is now
+    missed counts as −1."""
     gain = 0.0
     for target in targets:
         now = effect.after.figure_for(target)

@@ -1,4 +1,5 @@
-"""Swaps for a goal across the whole recipe: less of a figure, more of it, or without a food or an allergen."""
+"""Swaps for a goal across the whole recipe: less of a figure, more of it, or without a food or an
+allergen."""
 
 from __future__ import annotations
 
@@ -7,7 +8,13 @@ from enum import StrEnum
 
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.catalogue.swap import Swap
-from fresh_ladle.core.cautions.allergens import allergen_group, allergen_name, is_or_brings, may_bring, may_come_in
+from fresh_ladle.core.cautions.allergens import (
+    allergen_group,
+    allergen_name,
+    is_or_brings,
+    may_bring,
+    may_come_in,
+)
 from fresh_ladle.core.foods.food import Food
 from fresh_ladle.core.foods.nutrient import BY_ID
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -29,7 +36,8 @@ class Direction(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Goal:
-    """What is wanted: `what` is a nutrient id, or for `without` an allergen or a food key. Raises RecipeError."""
+    """What is wanted: `what` is a nutrient id, or for `without` an allergen or a food key. Raises
+    RecipeError."""
 
     direction: Direction
     what: str
@@ -53,13 +61,18 @@ class Goal:
         if self.direction is Direction.WITHOUT:
             food = knowledge.pantry.get(self.what)
             return f"without {food.kitchen_name if food else allergen_name(self.what)}"
-        plain = {"sugars_g": "sugar", "energy_kcal": "calories"}.get(self.what) or BY_ID[self.what].said
+        plain = {"sugars_g": "sugar", "energy_kcal": "calories"}.get(self.what) or BY_ID[
+            self.what
+        ].said
         return f"{'fewer' if plain == 'calories' else self.direction} {plain}"
 
 
 def goals_of(appraisal: Appraisal) -> list[Goal]:
-    """The goals worth asking for in a recipe: five figures less, two more, and without each allergen it holds."""
-    without = dict.fromkeys(allergen_group(a.id) for a in (*appraisal.allergens, *appraisal.may_contain))
+    """The goals worth asking for in a recipe: five figures less, two more, and without each
+    allergen it holds."""
+    without = dict.fromkeys(
+        allergen_group(a.id) for a in (*appraisal.allergens, *appraisal.may_contain)
+    )
     return [
         *(Goal(Direction.LESS, n) for n in LESS),
         *(Goal(Direction.MORE, n) for n in MORE),
@@ -67,9 +80,11 @@ def goals_of(appraisal: Appraisal) -> list[Goal]:
     ]
 
 
-def swaps_to_goal(goal: Goal, now: Appraisal, original: Appraisal, knowledge: Knowledge) -> list[AppliedSwap]:
-    """Swaps of any line that serve the goal, the furthest first, between equals the closest in taste. What brings in a
-    stranger, another diet or a new allergen comes after all others."""
+def swaps_to_goal(
+    goal: Goal, now: Appraisal, original: Appraisal, knowledge: Knowledge
+) -> list[AppliedSwap]:
+    """Swaps of any line that serve the goal, the furthest first, between equals the closest in
+    taste. What brings in a stranger, another diet or a new allergen comes after all others."""
     made, belonging = [], belonging_of(now, knowledge)
     for line in now.recipe.lines:
         food = knowledge.pantry.get(line.food)
@@ -98,12 +113,15 @@ def swaps_to_goal(goal: Goal, now: Appraisal, original: Appraisal, knowledge: Kn
 def belongs(made: AppliedSwap, belonging: Belonging, knowledge: Knowledge) -> bool:
     """Whether all that a swap brings in belongs in the dish."""
     food = knowledge.pantry.get(made.line.food)
-    incoming = [i.resolved(food, knowledge.pantry) for i in made.swap.incoming] if food is not None else []
+    incoming = (
+        [i.resolved(food, knowledge.pantry) for i in made.swap.incoming] if food is not None else []
+    )
     return all(new is None or belonging.takes(new) for new in incoming)
 
 
 def _could_serve(goal: Goal, swap: Swap, food: Food, knowledge: Knowledge) -> bool:
-    """Whether a swap is worth working out for a goal, by what it says it moves or by what it takes out."""
+    """Whether a swap is worth working out for a goal, by what it says it moves or by what it takes
+    out."""
     if goal.direction is not Direction.WITHOUT:
         return goal.what in (swap.lowers if goal.direction is Direction.LESS else swap.raises)
     incoming = [i.resolved(food, knowledge.pantry) for i in swap.incoming]
@@ -115,10 +133,15 @@ def _could_serve(goal: Goal, swap: Swap, food: Food, knowledge: Knowledge) -> bo
 
 
 def _moved(goal: Goal, made: AppliedSwap) -> float:
-    """How far a swap serves the goal: the share of the figure it moves the right way; without a food, 1."""
+    """How far a swap serves the goal: the share of the figure it moves the right way; without a
+    food, 1."""
     if goal.direction is Direction.WITHOUT:
         return 1.0
     change = made.effect.change[goal.what]
     before = made.effect.after.totals.serving[goal.what].value - change
-    share = (change if goal.direction is Direction.MORE else -change) / before if before > 0 else float(change > 0)
+    share = (
+        (change if goal.direction is Direction.MORE else -change) / before
+        if before > 0
+        else float(change > 0)
+    )
     return share if share >= MIN_MOVED else 0.0

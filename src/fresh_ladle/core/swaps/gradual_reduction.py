@@ -19,7 +19,8 @@ MIN_STEP_GRAMS = 0.1
 
 @dataclass(frozen=True, slots=True)
 class ReductionStep:
-    """The line on one date: what to measure, the figure per serving, and the largest step from the serving before."""
+    """The line on one date: what to measure, the figure per serving, and the largest step from the
+    serving before."""
 
     on: date
     amount: str
@@ -30,13 +31,19 @@ class ReductionStep:
 
 
 def gradual_reduction(
-    appraisal: Appraisal, line_id: str, cut: float, first: date, days: int, nutrient: str, knowledge: Knowledge
+    appraisal: Appraisal,
+    line_id: str,
+    cut: float,
+    first: date,
+    days: int,
+    nutrient: str,
+    knowledge: Knowledge,
 ) -> list[ReductionStep]:
     """The steps from today's amount down to `cut` less of one line (0.3 is 30% less), `days` apart.
 
-    Each rung is the lowest weight, in grams, that stays within what side-by-side tasters do not notice on any axis.
-    Raises RecipeError when the cut or the days cannot be, or the line has no weight.
-    """
+    Each rung is the lowest weight, in grams, that stays within what side-by-side tasters do not
+    notice on any axis. Raises RecipeError when the cut or the days cannot be, or the line has no
+    weight."""
     portion = appraisal.portion(line_id)
     if not portion.known or portion.measured.value <= 0 or portion.line.batch is not None:
         raise RecipeError(f"{portion.line.text!r} has no weight yet: give an amount first")
@@ -51,7 +58,11 @@ def gradual_reduction(
     while grams > goal + MIN_STEP_GRAMS / 2:
         grams, after, step = _lowest(now, line_id, grams, goal, knowledge)
         on = first + timedelta(days=days * len(steps))
-        steps.append(ReductionStep(on, _grams(grams), grams, after.totals.serving[nutrient].value, step, after))
+        steps.append(
+            ReductionStep(
+                on, _grams(grams), grams, after.totals.serving[nutrient].value, step, after
+            )
+        )
         now = after
         if len(steps) > MAX_STEPS:
             raise RecipeError(f"this takes more than {MAX_STEPS} steps: ask for a smaller cut")
@@ -61,7 +72,8 @@ def gradual_reduction(
 def _lowest(
     now: Appraisal, line_id: str, grams: float, goal: float, knowledge: Knowledge
 ) -> tuple[float, Appraisal, float]:
-    """The lowest weight above the goal whose step from now is not noticed; bisection down to what a scale shows."""
+    """The lowest weight above the goal whose step from now is not noticed; bisection down to what a
+    scale shows."""
 
     def at(weight: float) -> tuple[float, Appraisal, float]:
         after = appraise(_with_grams(now.recipe, line_id, weight), knowledge)
@@ -80,7 +92,9 @@ def _lowest(
         else:
             low = middle
     if abs(best[2]) > MAX_STEP:
-        raise RecipeError("a tenth of a gram is already noticed here: make a larger batch, or weigh more finely")
+        raise RecipeError(
+            "a tenth of a gram is already noticed here: make a larger batch, or weigh more finely"
+        )
     return best
 
 

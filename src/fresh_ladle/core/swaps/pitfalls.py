@@ -20,7 +20,8 @@ MIN_SAVED_MG = 10.0
 SATURATED_RISE_G = 0.3
 LITTLE_FAT_G = 1.0
 CARRIED_BY_FAT = {"vitamin_k_ug": 20.0, "vitamin_a_rae_ug": 90.0}
-"""Per serving, from which a fat-free dish is worth a remark: about a sixth and a tenth of a day's reference intake."""
+"""Per serving, from which a fat-free dish is worth a remark: about a sixth and a tenth of a day's
+reference intake."""
 _FREE_OF = frozenset({"tree-nut", "peanut", "milk", "egg", "soy", "wheat", "fish"})
 
 
@@ -49,7 +50,11 @@ def _new_portions(before: Appraisal, after: Appraisal) -> list[Portion]:
 
 
 def _sodium_of(appraisal: Appraisal, line_ids: Iterable[str]) -> float:
-    return sum(appraisal.totals.per_line[i]["sodium_mg"] or 0.0 for i in line_ids if i in appraisal.totals.per_line)
+    return sum(
+        appraisal.totals.per_line[i]["sodium_mg"] or 0.0
+        for i in line_ids
+        if i in appraisal.totals.per_line
+    )
 
 
 def _salt_brought_back(before: Appraisal, after: Appraisal) -> Pitfall | None:
@@ -58,7 +63,11 @@ def _salt_brought_back(before: Appraisal, after: Appraisal) -> Pitfall | None:
     gone = {p.line.food for p in before.portions}
     new = [p for p in _new_portions(before, after) if p.line.food not in gone]
     brought = _sodium_of(after, (p.line.id for p in new))
-    if not new or saved < MIN_SAVED_MG * after.totals.servings or brought < MAX_BROUGHT_BACK * saved:
+    if (
+        not new
+        or saved < MIN_SAVED_MG * after.totals.servings
+        or brought < MAX_BROUGHT_BACK * saved
+    ):
         return None
     salty = max(new, key=lambda p: after.totals.per_line[p.line.id]["sodium_mg"] or 0.0)
     assert salty.food is not None
@@ -70,10 +79,15 @@ def _salt_brought_back(before: Appraisal, after: Appraisal) -> Pitfall | None:
 
 
 def _saturated_up(before: Appraisal, after: Appraisal) -> Pitfall | None:
-    rise = after.totals.serving["saturated_fat_g"].value - before.totals.serving["saturated_fat_g"].value
+    rise = (
+        after.totals.serving["saturated_fat_g"].value
+        - before.totals.serving["saturated_fat_g"].value
+    )
     if rise < SATURATED_RISE_G:
         return None
-    return Pitfall("saturated-up", f"Saturated fat goes up by {rise:.1f} g a serving, whatever the total does.")
+    return Pitfall(
+        "saturated-up", f"Saturated fat goes up by {rise:.1f} g a serving, whatever the total does."
+    )
 
 
 def _one_allergy_for_another(before: Appraisal, after: Appraisal) -> Pitfall | None:
@@ -86,7 +100,8 @@ def _one_allergy_for_another(before: Appraisal, after: Appraisal) -> Pitfall | N
         return None
     return Pitfall(
         "one-allergy-for-another",
-        f"{capitalized(had[gone[0]])} goes and {' and '.join(has[a] for a in new)} comes: ask who is eating.",
+        f"{capitalized(had[gone[0]])} goes and {' and '.join(has[a] for a in new)} comes: ask who"
+        " is eating.",
     )
 
 
@@ -94,22 +109,30 @@ def _water_for_oil(before: Appraisal, after: Appraisal) -> Pitfall | None:
     new = _new_portions(before, after)
     if not new or any(p.food is not None and p.food.key != "water" for p in new):
         return None
-    oil = {p.line.id: p.in_bowl.value for p in before.portions if p.food is not None and p.food.group == "fat-oil"}
+    oil = {
+        p.line.id: p.in_bowl.value
+        for p in before.portions
+        if p.food is not None and p.food.group == "fat-oil"
+    }
     left = {p.line.id: p.in_bowl.value for p in after.portions}
     cut = sum(grams - left.get(line_id, 0.0) for line_id, grams in oil.items())
     if not oil or cut < 0.3 * sum(oil.values()):
         return None
     return Pitfall(
         "water-for-oil",
-        "Sharp, thin, no cling: water takes the room of the oil and does none of its work. Mend the body, and soften"
-        " the acid.",
+        "Sharp, thin, no cling: water takes the room of the oil and does none of its work. Mend the"
+        " body, and soften the acid.",
     )
 
 
 def pitfalls_of_recipe(
-    appraisal: Appraisal, pitfalls: Sequence[FoodPitfall], school: School | None, targets: Sequence[Target]
+    appraisal: Appraisal,
+    pitfalls: Sequence[FoodPitfall],
+    school: School | None,
+    targets: Sequence[Target],
 ) -> list[Pitfall]:
-    """Traps that stand in the recipe as it is, as far as its school or its targets make them matter."""
+    """Traps that stand in the recipe as it is, as far as its school or its targets make them
+    matter."""
     watched = {t.nutrient for t in targets if t.side == "at most"}
     concerns = {"always"}
     if (school and school.refuses_oil) or watched & {"fat_g", "energy_kcal", "saturated_fat_g"}:
@@ -145,6 +168,6 @@ def _nothing_carries(appraisal: Appraisal) -> Pitfall | None:
         return None
     return Pitfall(
         "nothing-carries",
-        "Almost no fat: the vitamins A and K in it, and its aroma, need a few grams of fat at the same meal to be"
-        " taken up.",
+        "Almost no fat: the vitamins A and K in it, and its aroma, need a few grams of fat at the"
+        " same meal to be taken up.",
     )

@@ -28,12 +28,14 @@ DOSES = (0.25, 0.5, 1.0, 1.5, 2.0)
 WORTH_IT = 0.05
 """Steps of total drift that a repair has to take away to be worth a line on screen."""
 MENDS_ITS_OWN = 0.15
-"""Steps on its own axis that a repair may take away instead, as long as it makes nothing else be noticed."""
+"""Steps on its own axis that a repair may take away instead, as long as it makes nothing else be
+noticed."""
 
 
 @dataclass(frozen=True, slots=True)
 class AppliedRepair:
-    """A repair worked out for this recipe. `effect` is None for a way of working, which adds no food."""
+    """A repair worked out for this recipe. `effect` is None for a way of working, which adds no
+    food."""
 
     repair: Repair
     dose: float
@@ -41,7 +43,8 @@ class AppliedRepair:
 
 
 def with_repair(appraisal: Appraisal, repair: Repair, dose: float, pantry: Pantry) -> Recipe:
-    """The recipe with one repair made: a food that is there already gets more, another gets a line at the end."""
+    """The recipe with one repair made: a food that is there already gets more, another gets a line
+    at the end."""
     recipe = appraisal.recipe
     if repair.to_surface:
         return _salted_on_top(appraisal, repair.to_surface * min(dose, 1.0), pantry)
@@ -50,7 +53,12 @@ def with_repair(appraisal: Appraisal, repair: Repair, dose: float, pantry: Pantr
         food, grams = pantry[addition.food], addition.per_100_g * dose * mass / 100
         remarks = (addition.how,) if addition.how else ()
         there = next(
-            (p for p in appraisal.portions if p.line.food == food.key and p.line.amount and not p.batch_line), None
+            (
+                p
+                for p in appraisal.portions
+                if p.line.food == food.key and p.line.amount and not p.batch_line
+            ),
+            None,
         )
         if there is not None and not there.line.preparations and there.known:
             more = kitchen_amount(food, there.measured.value + grams, there.line.remarks)
@@ -60,14 +68,21 @@ def with_repair(appraisal: Appraisal, repair: Repair, dose: float, pantry: Pantr
         wording = f"{amount} {food.kitchen_name}" + (f", {addition.how}" if addition.how else "")
         component = recipe.lines[-1].component if recipe.lines else ""
         line = Line(
-            recipe.fresh_ids(1)[0], wording, amount, food.key, component, remarks=remarks, named=food.kitchen_name
+            recipe.fresh_ids(1)[0],
+            wording,
+            amount,
+            food.key,
+            component,
+            remarks=remarks,
+            named=food.kitchen_name,
         )
         recipe = recipe.with_added([line])
     return recipe
 
 
 def _salted_on_top(appraisal: Appraisal, share: float, pantry: Pantry) -> Recipe:
-    """The recipe with a share of its largest line of seasoning salt kept for the surface; unchanged without salt."""
+    """The recipe with a share of its largest line of seasoning salt kept for the surface; unchanged
+    without salt."""
     recipe = appraisal.recipe
     salts = [
         p
@@ -97,8 +112,8 @@ def _salted_on_top(appraisal: Appraisal, share: float, pantry: Pantry) -> Recipe
 
 
 def needs(appraisal: Appraisal, original: Appraisal, knowledge: Knowledge) -> dict[str, str]:
-    """Axes to mend, each `low` or `high`: those tasters would notice. One that has drifted into or towards the window
-    of the dish is not called back."""
+    """Axes to mend, each `low` or `high`: those tasters would notice. One that has drifted into or
+    towards the window of the dish is not called back."""
     change = drift_between(appraisal, original)
     windows = windows_of(appraisal, knowledge)
     found = {}
@@ -106,7 +121,9 @@ def needs(appraisal: Appraisal, original: Appraisal, knowledge: Knowledge) -> di
         side = windows[axis].side_of(appraisal.flavor[axis].value) if axis in windows else "inside"
         drifted = "inside" if abs(step) < MAY_NOT_NOTICE else "low" if step < 0 else "high"
         if drifted != "inside" and side in ("inside", drifted):
-            was = windows[axis].side_of(original.flavor[axis].value) if axis in windows else "inside"
+            was = (
+                windows[axis].side_of(original.flavor[axis].value) if axis in windows else "inside"
+            )
             if was in ("inside", drifted):
                 found[axis] = drifted
     return found
@@ -119,8 +136,9 @@ def repairs_for(
     school: School | None = None,
     targets: Sequence[Target] = (),
 ) -> list[AppliedRepair]:
-    """Repairs that bring the drift down, those of the largest loss first, then ways of working. Each in its best dose,
-    of what belongs in the dish, and none that breaks a target which holds."""
+    """Repairs that bring the drift down, those of the largest loss first, then ways of working.
+    Each in its best dose, of what belongs in the dish, and none that breaks a target which
+    holds."""
     wanted = needs(appraisal, original, knowledge)
     if not wanted:
         return []
@@ -142,7 +160,9 @@ def repairs_for(
             continue
         doses = (1.0,) if repair.to_surface else DOSES
         tried = [(dose, with_repair(appraisal, repair, dose, knowledge.pantry)) for dose in doses]
-        effects = {dose: effect_of(appraisal, recipe, original, knowledge) for dose, recipe in tried}
+        effects = {
+            dose: effect_of(appraisal, recipe, original, knowledge) for dose, recipe in tried
+        }
         effects = {dose: e for dose, e in effects.items() if all(_holds(e.after, t) for t in held)}
         if not effects:
             continue
@@ -158,7 +178,8 @@ def _holds(version: Appraisal, target: Target) -> bool:
 
 
 def _mends(axis: str, after: Drift, before: Drift) -> bool:
-    """Whether a repair leaves less drift in all, or less on its own axis with nothing else newly noticed."""
+    """Whether a repair leaves less drift in all, or less on its own axis with nothing else newly
+    noticed."""
     if after.total < before.total - WORTH_IT:
         return True
     others = (a for a, step in after.steps.items() if a != axis and abs(step) >= MAY_NOT_NOTICE)

@@ -1,5 +1,5 @@
-"""Blind codes and serving orders: other codes for each taster, none patterned, and orders that balance place and what
-came before."""
+"""Blind codes and serving orders: other codes for each taster, none patterned, and orders that
+balance place and what came before."""
 
 from __future__ import annotations
 
@@ -15,7 +15,8 @@ TALKED_OF = frozenset({"007", "420", "666", "777", "911", "999"})
 
 
 def is_patterned(code: int) -> bool:
-    """Whether a code would be remembered or liked for its own sake: repeated digits, runs, round numbers."""
+    """Whether a code would be remembered or liked for its own sake: repeated digits, runs, round
+    numbers."""
     digits = f"{code:03d}"
     a, b, c = (int(d) for d in digits)
     runs = (b - a, c - b) in ((1, 1), (-1, -1), (2, 2), (-2, -2))
@@ -48,8 +49,8 @@ def blind_codes(tasters: int, samples: int, seed: int) -> list[list[int]]:
 
 
 def williams(samples: int) -> list[tuple[int, ...]]:
-    """Orders in which each sample stands in each place equally often and after each other equally often: as many orders
-    as samples, twice as many where their number is odd."""
+    """Orders in which each sample stands in each place equally often and after each other equally
+    often: as many orders as samples, twice as many where their number is odd."""
     first = [0]
     low, high = 1, samples - 1
     while len(first) < samples:
@@ -60,8 +61,9 @@ def williams(samples: int) -> list[tuple[int, ...]]:
 
 
 def serving_orders(tasters: int, samples: int, seed: int) -> list[tuple[int, ...]]:
-    """An order for each taster: whole Williams squares as often as they go in, then some of one more, mixed so that
-    neighbors do not see a pattern. Raises RecipeError for a panel that cannot be."""
+    """An order for each taster: whole Williams squares as often as they go in, then some of one
+    more, mixed so that neighbors do not see a pattern. Raises RecipeError for a panel that cannot
+    be."""
     _check(tasters, samples)
     rng = Random(seed)
     square = williams(samples)
@@ -75,7 +77,8 @@ def serving_orders(tasters: int, samples: int, seed: int) -> list[tuple[int, ...
 
 
 def triangles(tasters: int, seed: int) -> list[str]:
-    """For each taster one of the six triangles, each used as often as the others, give or take one."""
+    """For each taster one of the six triangles, each used as often as the others, give or take
+    one."""
     _check(tasters, 2)
     rng = Random(seed)
     found: list[str] = []

@@ -1,8 +1,8 @@
-"""What right answers in a forced choice mean: exact binomial p, how many can really tell, and what a panel can show.
+"""What right answers in a forced choice mean: exact binomial p, how many can really tell, and what
+a panel can show.
 
-All figures are exact binomial sums (SciPy). `guess` is the chance of a right answer without tasting: a third in a
-triangle, a half in a pair.
-"""
+All figures are exact binomial sums (SciPy). `guess` is the chance of a right answer without
+tasting: a third in a triangle, a half in a pair."""
 
 from __future__ import annotations
 
@@ -29,7 +29,8 @@ class Question(StrEnum):
 
     @property
     def forced(self) -> bool:
-        """Whether one cup is chosen, so that guessing has a chance; else each is scored or ranked."""
+        """Whether one cup is chosen, so that guessing has a chance; else each is scored or
+        ranked."""
         return self not in (Question.LIKING, Question.RANKING)
 
     @property
@@ -49,9 +50,9 @@ class Question(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class DifferenceResult:
-    """`right` of `n`. `p` is the chance of so many or more by guessing alone; `tell` the share who can really tell with
-    its 95% range (two-sided), each 0 to 1. For a preference, `right` is the larger side, and `tell` the lean of the
-    panel, from even to all."""
+    """`right` of `n`. `p` is the chance of so many or more by guessing alone; `tell` the share who
+    can really tell with its 95% range (two-sided), each 0 to 1. For a preference, `right` is the
+    larger side, and `tell` the lean of the panel, from even to all."""
 
     question: Question
     n: int
@@ -75,11 +76,15 @@ def chance_by_guessing(n: int, right: int, question: Question) -> float:
 def needed_right(n: int, question: Question, alpha: float = ALPHA) -> int | None:
     """The fewest right answers that are found at `alpha`; None where not even all are enough."""
     most_by_chance = n // 2 if question.two_sided else 0
-    return next((x for x in range(most_by_chance, n + 1) if chance_by_guessing(n, x, question) <= alpha), None)
+    return next(
+        (x for x in range(most_by_chance, n + 1) if chance_by_guessing(n, x, question) <= alpha),
+        None,
+    )
 
 
 def power(n: int, tell: float, question: Question, alpha: float = ALPHA) -> float:
-    """The chance that a difference is found of which a share `tell` of all tasters can really tell."""
+    """The chance that a difference is found of which a share `tell` of all tasters can really
+    tell."""
     needed = needed_right(n, question, alpha)
     if needed is None:
         return 0.0
@@ -88,8 +93,11 @@ def power(n: int, tell: float, question: Question, alpha: float = ALPHA) -> floa
 
 
 @lru_cache(maxsize=64)
-def panel_needed(tell: float, question: Question, wanted: float = POWER, alpha: float = ALPHA, most: int = 400) -> int:
-    """The smallest panel from which the power stays reached for eight more tasters; `most` where none is.
+def panel_needed(
+    tell: float, question: Question, wanted: float = POWER, alpha: float = ALPHA, most: int = 400
+) -> int:
+    """The smallest panel from which the power stays reached for eight more tasters; `most` where
+    none is.
 
     Power goes up and down from one size to the next, since needed answers are whole numbers.
     """
@@ -118,7 +126,8 @@ def difference(n: int, right: int, question: Question) -> DifferenceResult:
 
 
 def _at_least(right: int, n: int, share: float) -> float:
-    """The chance of so many right answers or more of n, each right with this chance: the exact binomial."""
+    """The chance of so many right answers or more of n, each right with this chance: the exact
+    binomial."""
     return float(scipy.special.bdtrc(right - 1, n, share))
 
 
@@ -135,10 +144,16 @@ def _tell(share: float, question: Question) -> float:
     return max(0.0, (share - question.guess) / (1 - question.guess))
 
 
-def most_allowed_for_similar(n: int, tell: float, question: Question = Question.TRIANGLE, sure: float = 0.95) -> int:
-    """The most right answers for which fewer than `tell` can be said to tell, at `sure`; -1 where none is few enough.
+def most_allowed_for_similar(
+    n: int, tell: float, question: Question = Question.TRIANGLE, sure: float = 0.95
+) -> int:
+    """The most right answers for which fewer than `tell` can be said to tell, at `sure`; -1 where
+    none is few enough.
 
     Below what guessing alone brings, the panel is too small to say so.
     """
     right = question.guess + (1 - question.guess) * tell
-    return max((x for x in range(n + 1) if float(scipy.special.bdtr(x, n, right)) <= 1 - sure + 1e-12), default=-1)
+    return max(
+        (x for x in range(n + 1) if float(scipy.special.bdtr(x, n, right)) <= 1 - sure + 1e-12),
+        default=-1,
+    )

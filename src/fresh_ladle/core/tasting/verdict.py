@@ -1,12 +1,25 @@
-"""What a panel's answers come to, in one sentence a cook can act on. Only what the statistics show is said."""
+"""What a panel's answers come to, in one sentence a cook can act on. Only what the statistics show
+is said."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
 from fresh_ladle.core.flavor.parameters import BY_ID as AXES
-from fresh_ladle.core.tasting.difference import Question, most_allowed_for_similar, needed_right, power
-from fresh_ladle.core.tasting.liking import CLEAR, WORTH_ACTING, LikingPair, LikingRound, Penalty, RankResult
+from fresh_ladle.core.tasting.difference import (
+    Question,
+    most_allowed_for_similar,
+    needed_right,
+    power,
+)
+from fresh_ladle.core.tasting.liking import (
+    CLEAR,
+    WORTH_ACTING,
+    LikingPair,
+    LikingRound,
+    Penalty,
+    RankResult,
+)
 from fresh_ladle.core.words.sentences import listed
 
 SIMILAR_SHARE = 0.3
@@ -22,23 +35,34 @@ def adjective(attribute: str) -> str:
 
 
 def is_similar(n: int, right: int, question: Question) -> bool:
-    """Whether fewer than `SIMILAR_SHARE` can be said to tell, by a panel large enough to say so. A question of its
-    own: what is not found to differ is not thereby alike."""
+    """Whether fewer than `SIMILAR_SHARE` can be said to tell, by a panel large enough to say so. A
+    question of its own: what is not found to differ is not thereby alike."""
     allowed = most_allowed_for_similar(n, SIMILAR_SHARE) if question is Question.TRIANGLE else -1
     return allowed >= n * question.guess and right <= allowed
 
 
-def forced_sentence(question: Question, n: int, right: int, stands_for: str = "", attribute: str = "") -> str:
+def forced_sentence(
+    question: Question, n: int, right: int, stands_for: str = "", attribute: str = ""
+) -> str:
     """`stands_for` names the version that was expected to be stronger, or that more preferred."""
     needed = needed_right(n, question)
     found = needed is not None and right >= needed
     if question is Question.TRIANGLE:
         if found:
-            return f"They taste different: {right} of {n} picked the odd one, more than guessing brings."
+            return (
+                f"They taste different: {right} of {n} picked the odd one, more than guessing"
+                " brings."
+            )
         if is_similar(n, right, question):
             share = f"{SIMILAR_SHARE * 100:.0f}%"
-            return f"Similar enough: with {right} of {n} right, fewer than {share} can tell, 19 times in 20."
-        return f"Not shown: {right} of {n} picked the odd one, as guessing might. That does not make them the same."
+            return (
+                f"Similar enough: with {right} of {n} right, fewer than {share} can tell, 19 times"
+                " in 20."
+            )
+        return (
+            f"Not shown: {right} of {n} picked the odd one, as guessing might. That does not make"
+            " them the same."
+        )
     if question is Question.PAIR:
         word = f"more {adjective(attribute)}" if attribute else "the stronger one"
         if found:
@@ -47,8 +71,14 @@ def forced_sentence(question: Question, n: int, right: int, stands_for: str = ""
     if found:
         return f"{stands_for} is preferred, by {right} of {n}."
     if 2 * right == n:
-        return f"No preference shown: {right} of {n} chose each. That does not make them equally liked."
-    return f"No preference shown: {right} of {n} chose {stands_for}. That does not make them equally liked."
+        return (
+            f"No preference shown: {right} of {n} chose each. That does not make them equally"
+            " liked."
+        )
+    return (
+        f"No preference shown: {right} of {n} chose {stands_for}. That does not make them equally"
+        " liked."
+    )
 
 
 def panel_warnings(question: Question, n: int, right: int) -> list[str]:
@@ -58,9 +88,14 @@ def panel_warnings(question: Question, n: int, right: int) -> list[str]:
         return ["Too few tasters: not even if all were right would it be found."]
     found = []
     if power(n, 0.5, question) < 0.5:
-        found.append("A small panel: a difference that half of them can tell is missed more often than found.")
+        found.append(
+            "A small panel: a difference that half of them can tell is missed more often than"
+            " found."
+        )
     if right in (needed, needed - 1):
-        found.append("One taster decides it: one answer more or less, and it would read the other way.")
+        found.append(
+            "One taster decides it: one answer more or less, and it would read the other way."
+        )
     return found
 
 
@@ -78,7 +113,8 @@ def often(chance: float) -> str:
 
 
 def foretold_sentence(question: Question, tasters: int, share: float) -> str:
-    """What a panel of this size can show of a difference that a share of all tasters can really tell."""
+    """What a panel of this size can show of a difference that a share of all tasters can really
+    tell."""
     found = often(power(tasters, share, question))
     return f"A difference that {share * 10:.0f} in 10 of them can really tell is found {found}."
 
@@ -90,17 +126,28 @@ def liking_sentence(read: LikingRound, names: Mapping[str, str]) -> str:
         more, less = (names[s] for s in pair.better)
         size = abs(pair.result.difference)
         if pair.found:
-            return f"{more} is liked {_how_much(size)}more than {less}, by {size:.1f} points of nine."
-        return f"No difference in liking shown: {size:.1f} points apart, within the tasters' own scatter."
+            return (
+                f"{more} is liked {_how_much(size)}more than {less}, by {size:.1f} points of nine."
+            )
+        return (
+            f"No difference in liking shown: {size:.1f} points apart, within the tasters' own"
+            " scatter."
+        )
     best = max(read.means, key=lambda s: read.means[s])
     shown = [p for p in read.pairs if p.found]
     if not shown:
         far = max(read.means.values()) - min(read.means.values())
-        return f"No difference in liking shown: {far:.1f} points apart at most, within the tasters' own scatter."
+        return (
+            f"No difference in liking shown: {far:.1f} points apart at most, within the tasters'"
+            " own scatter."
+        )
     beaten = [p.better[1] for p in shown if p.better[0] == best]
     if len(beaten) == len(read.means) - 1:
         least = min(abs(p.result.difference) for p in shown if p.better[0] == best)
-        return f"{names[best]} is liked more than each of the others, by {least:.1f} points of nine or more."
+        return (
+            f"{names[best]} is liked more than each of the others, by {least:.1f} points of nine or"
+            " more."
+        )
     return f"{'; '.join(_told(p, names) for p in shown)}. The other pairs are not shown to differ."
 
 
@@ -122,7 +169,9 @@ def ranking_sentence(found: RankResult, names: Sequence[str]) -> str:
         if behind:
             told.append(f"{names[one]} is ranked before {listed(behind)}")
     if not told:
-        return f"No order shown: {names[order[0]]} came first on the whole, as chance might have it."
+        return (
+            f"No order shown: {names[order[0]]} came first on the whole, as chance might have it."
+        )
     rest = "" if _all_apart(found, order) else " The other pairs are not shown to differ."
     return f"{'; '.join(told)}.{rest}"
 
@@ -147,6 +196,8 @@ def just_right_sentence(sides: Mapping[str, Sequence[Penalty]]) -> str:
     """What is worth mending by what is just about right, the costliest first."""
     act = [(attribute, s) for attribute, found in sides.items() for s in found if s.act]
     if not act:
-        return "Nothing is worth mending: no side is both a fifth of the panel and a point less liked."
+        return (
+            "Nothing is worth mending: no side is both a fifth of the panel and a point less liked."
+        )
     act.sort(key=lambda one: -one[1].share * one[1].drop)
     return f"Worth mending: {'; '.join(penalty_words(attribute, side) for attribute, side in act)}."

@@ -1,8 +1,9 @@
-"""A class of 20 to 90 minutes: blocks that fit it, the work of the tables, and what has to be done before.
+"""A class of 20 to 90 minutes: blocks that fit it, the work of the tables, and what has to be done
+before.
 
-Cooking, soaking and the oven come before the class, planned by the same engine as a service; what is left is planned
-for the hands of one table. Where that is longer than the class has room for, more is moved to before.
-"""
+Cooking, soaking and the oven come before the class, planned by the same engine as a service; what
+is left is planned for the hands of one table. Where that is longer than the class has room for,
+more is moved to before."""
 
 from __future__ import annotations
 
@@ -13,7 +14,13 @@ from datetime import datetime
 from fresh_ladle.core.catalogue.handouts import ClassBlock
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.service.buying import PackPrice, Purchase, ServiceCost, cost_per_serving, shopping
+from fresh_ladle.core.service.buying import (
+    PackPrice,
+    Purchase,
+    ServiceCost,
+    cost_per_serving,
+    shopping,
+)
 from fresh_ladle.core.service.clock import Clock, hours_until
 from fresh_ladle.core.service.preparing import CUTTING
 from fresh_ladle.core.service.scaling import ServiceLine, service_lines
@@ -67,9 +74,10 @@ class Part:
 
 @dataclass(frozen=True, slots=True)
 class Lesson:
-    """All of it. `table_lines` are the amounts of one table, `demo` times those are the educator's own; `before` is
-    what is done earlier, on `clock`, or why that cannot be; `at_tables` the steps of a table with the minute of the
-    work in which each begins; `by_hand` what stands in for equipment."""
+    """All of it. `table_lines` are the amounts of one table, `demo` times those are the educator's
+    own; `before` is what is done earlier, on `clock`, or why that cannot be; `at_tables` the steps
+    of a table with the minute of the work in which each begins; `by_hand` what stands in for
+    equipment."""
 
     ask: ClassAsk
     parts: tuple[Part, ...]
@@ -102,8 +110,8 @@ def lesson(
     now: datetime,
     prices: Mapping[str, PackPrice] | None = None,
 ) -> Lesson:
-    """Plans a class. Everybody eats a serving; the educator makes one table's amount as well. Raises RecipeError for
-    one that cannot be."""
+    """Plans a class. Everybody eats a serving; the educator makes one table's amount as well.
+    Raises RecipeError for one that cannot be."""
     factor, sets = ask.at_table / dish.totals.servings, ask.tables + 1
     kitchen = Kitchen(cooks=min(HANDS, ask.at_table), ovens=0, burners=0)
     tasks = dish_tasks(dish, factor, work, Kitchen())
@@ -123,7 +131,9 @@ def lesson(
         parts,
         tuple(service_lines(dish, factor, work)),
         sets,
-        schedule([_ahead(task, early) for task in whole if task.id in early], Kitchen(cooks=1), hours),
+        schedule(
+            [_ahead(task, early) for task in whole if task.id in early], Kitchen(cooks=1), hours
+        ),
         clock,
         at_tables,
         tuple(by_hand(tasks)),
@@ -140,8 +150,8 @@ def _ahead(task: Task, early: set[int]) -> Task:
 
 
 def _before(tasks: Sequence[Task], kitchen: Kitchen, room: int) -> set[int]:
-    """The tasks done before: what cooks, soaks or waits long with all that leads to it, and then as many of the first
-    as do not fit into the room a table has."""
+    """The tasks done before: what cooks, soaks or waits long with all that leads to it, and then as
+    many of the first as do not fit into the room a table has."""
     by_id = {task.id: task for task in tasks}
     early: set[int] = set()
 
@@ -166,7 +176,13 @@ def _at_tables(tasks: Sequence[Task], kitchen: Kitchen) -> tuple[Placed, ...]:
     """The steps of one table, the first at minute 0."""
     kept = {task.id for task in tasks}
     free = [
-        replace(task, after=tuple(a for a in task.after if a in kept), from_minutes=None, in_rounds=False, uses="")
+        replace(
+            task,
+            after=tuple(a for a in task.after if a in kept),
+            from_minutes=None,
+            in_rounds=False,
+            uses="",
+        )
         for task in tasks
     ]
     found = schedule(free, kitchen, Hours(A_WHOLE_DAY, ((0, A_WHOLE_DAY),)))
@@ -174,7 +190,8 @@ def _at_tables(tasks: Sequence[Task], kitchen: Kitchen) -> tuple[Placed, ...]:
         raise RecipeError(f"no order of work was found for a table: {found.why}")
     first = min((p.start for p in found.placed), default=0)
     moved = [
-        replace(p, start=p.start - first, hands_free=p.hands_free - first, end=p.end - first) for p in found.placed
+        replace(p, start=p.start - first, hands_free=p.hands_free - first, end=p.end - first)
+        for p in found.placed
     ]
     assert all(p.end + first <= A_WHOLE_DAY - TABLE_MINUTES for p in moved)
     return tuple(sorted(moved, key=lambda p: (p.start, p.cook)))
@@ -187,7 +204,9 @@ def _wanted(
     grams: dict[str, float] = {}
     for p in dish.portions:
         if p.food is not None:
-            grams[p.food.group] = grams.get(p.food.group, 0.0) + p.in_bowl.value / dish.totals.servings
+            grams[p.food.group] = (
+                grams.get(p.food.group, 0.0) + p.in_bowl.value / dish.totals.servings
+            )
     foods = [p.food for p in dish.portions if p.food is not None]
     sodium = [a.totals.serving["sodium_mg"].value for a in (dish, usual)]
     found = {"always", "time"}
@@ -195,12 +214,22 @@ def _wanted(
         ("oil", grams.get("fat-oil", 0) >= 3),
         ("acid", grams.get("acid", 0) >= 1),
         ("less-salt", sodium[0] < 0.9 * sodium[1]),
-        ("seeds", any(f.key.startswith(("sesame", "tahini", "sunflower-seed", "pumpkin-seed")) for f in foods)),
+        (
+            "seeds",
+            any(
+                f.key.startswith(("sesame", "tahini", "sunflower-seed", "pumpkin-seed"))
+                for f in foods
+            ),
+        ),
         ("canned", any(f.form.startswith("canned") for f in foods)),
         ("leafy", grams.get("leafy", 0) >= 20),
         ("hardy", any(task.verb == "massage" for task in tasks)),
         ("cutting", any(task.verb in CUTTING for task in tasks)),
-        ("vegetables", sum(grams.get(g, 0) for g in ("vegetable", "leafy", "tomato", "root-tuber", "legume")) >= 60),
+        (
+            "vegetables",
+            sum(grams.get(g, 0) for g in ("vegetable", "leafy", "tomato", "root-tuber", "legume"))
+            >= 60,
+        ),
         ("cost", bool(prices)),
     ):
         if holds:
@@ -209,20 +238,26 @@ def _wanted(
 
 
 _ORDER = (
-    "knife", "acid", "measure", "mise", "salt", "seeds", "rinse", "leaves", "massage", "cups", "keep", "cost", "adapt"
+    "knife", "acid", "measure", "mise", "salt", "seeds", "rinse", "leaves", "massage", "cups",
+    "keep", "cost", "adapt"
 )  # fmt: skip
 """Which of the blocks that may be are taken first."""
 
 
-def _parts(blocks: Sequence[ClassBlock], wanted: set[str], minutes: int, table_minutes: int) -> tuple[Part, ...]:
+def _parts(
+    blocks: Sequence[ClassBlock], wanted: set[str], minutes: int, table_minutes: int
+) -> tuple[Part, ...]:
     """The blocks that fit, in the order of the class, together just as long as it is."""
     lengths = {block.id: block.low for block in blocks if block.wants == "always"}
     lengths["work"] = max(1, table_minutes)
     if sum(lengths.values()) > minutes:
         raise RecipeError(
-            f"{minutes} minutes are too short: welcome, work at the tables and eating take {sum(lengths.values())}"
+            f"{minutes} minutes are too short: welcome, work at the tables and eating take"
+            f" {sum(lengths.values())}"
         )
-    may_be = {block.id: block for block in blocks if block.wants in wanted and block.id not in lengths}
+    may_be = {
+        block.id: block for block in blocks if block.wants in wanted and block.id not in lengths
+    }
     for id_ in sorted(may_be, key=_ORDER.index):
         if sum(lengths.values()) + may_be[id_].low <= minutes:
             lengths[id_] = may_be[id_].low
@@ -236,8 +271,8 @@ def _parts(blocks: Sequence[ClassBlock], wanted: set[str], minutes: int, table_m
 
 
 def _stretch(chosen: Sequence[ClassBlock], lengths: dict[str, int], minutes: int) -> None:
-    """Shares what is left over out, a minute at a time, to those that are shortest of what they may take; the rest goes
-    to the tables."""
+    """Shares what is left over out, a minute at a time, to those that are shortest of what they may
+    take; the rest goes to the tables."""
     while sum(lengths.values()) < minutes:
         room = [block for block in chosen if lengths[block.id] < block.high]
         if not room:

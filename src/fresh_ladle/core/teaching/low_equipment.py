@@ -1,4 +1,5 @@
-"""The same dish with next to no equipment: what stands in for a blender, an oven or a burner (grade C)."""
+"""The same dish with next to no equipment: what stands in for a blender, an oven or a burner (grade
+C)."""
 
 from __future__ import annotations
 
@@ -36,6 +37,9 @@ class ByHand:
 
 
 def by_hand(tasks: Sequence[Task]) -> list[ByHand]:
-    """The steps that need an oven, a burner or a blender, each with what stands in for it; heating the oven goes."""
+    """The steps that need an oven, a burner or a blender, each with what stands in for it; heating
+    the oven goes."""
     needing = [task for task in tasks if task.uses and task.verb != "preheat"]
-    return [ByHand(task.text, _BY_VERB.get(task.verb) or _BY_EQUIPMENT[task.uses]) for task in needing]
+    return [
+        ByHand(task.text, _BY_VERB.get(task.verb) or _BY_EQUIPMENT[task.uses]) for task in needing
+    ]

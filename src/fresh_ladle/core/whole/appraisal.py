@@ -1,4 +1,5 @@
-"""Everything the workbench says about one recipe, worked out once: weights, figures, flavor, allergens, cautions."""
+"""Everything the workbench says about one recipe, worked out once: weights, figures, flavor,
+allergens, cautions."""
 
 from __future__ import annotations
 
@@ -17,16 +18,23 @@ from fresh_ladle.core.flavor.stimuli import Stimulus, stimuli
 from fresh_ladle.core.method.follow import NO_METHOD, as_made
 from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.nutrients.targets import Basis, Target
-from fresh_ladle.core.nutrients.totals import Figure, Totals, UncertaintyShare, figure_per_100_g, totals, what_to_weigh
+from fresh_ladle.core.nutrients.totals import (
+    Figure,
+    Totals,
+    UncertaintyShare,
+    figure_per_100_g,
+    totals,
+    what_to_weigh,
+)
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 
 
 @dataclass(frozen=True, slots=True)
 class Appraisal:
-    """One recipe, fully worked out: its lines as the method makes them. `may_contain` are allergens that only the packs
-    of its foods can tell; `process` is the method, read, `reach` what its operations must reach to be
-    safe, by their ids."""
+    """One recipe, fully worked out: its lines as the method makes them. `may_contain` are allergens
+    that only the packs of its foods can tell; `process` is the method, read, `reach` what its
+    operations must reach to be safe, by their ids."""
 
     recipe: Recipe
     portions: tuple[Portion, ...]
@@ -57,10 +65,12 @@ class Appraisal:
 
     @property
     def allergens_unchecked(self) -> list[str]:
-        """Names of what may bring allergens nobody knows of: rows of the composition table, and lines not
-        understood."""
+        """Names of what may bring allergens nobody knows of: rows of the composition table, and
+        lines not understood."""
         names = (
-            p.food.name if p.food else p.line.text for p in self.portions if p.food is None or not p.food.in_pantry
+            p.food.name if p.food else p.line.text
+            for p in self.portions
+            if p.food is None or not p.food.in_pantry
         )
         return list(dict.fromkeys(names))
 
@@ -71,7 +81,8 @@ class Appraisal:
 
     @property
     def tasted(self) -> dict[str, float]:
-        """The perceived concentration on each axis: what the other tastes and the cold do to it included."""
+        """The perceived concentration on each axis: what the other tastes and the cold do to it
+        included."""
         return effective(self.flavor, self.celsius)
 
     @property
@@ -80,16 +91,20 @@ class Appraisal:
         return [p for p in self.portions if not p.known]
 
 
-def appraise(recipe: Recipe, knowledge: Knowledge, former: Mapping[str, str] | None = None) -> Appraisal:
-    """Works a recipe out. Never fails on a line: one that cannot be weighed is named among the problems. `former` are
-    the names that lines had before, by id: the words of the method may still use them."""
+def appraise(
+    recipe: Recipe, knowledge: Knowledge, former: Mapping[str, str] | None = None
+) -> Appraisal:
+    """Works a recipe out. Never fails on a line: one that cannot be weighed is named among the
+    problems. `former` are the names that lines had before, by id: the words of the method may still
+    use them."""
     made = as_made(recipe, knowledge.ground, tuple(sorted((former or {}).items())))
     recipe = made.recipe
     weighed = portions(recipe, knowledge.pantry, knowledge.preparations, knowledge.ambiguities)
     figures = totals(recipe, weighed)
     per_serving = {nutrient: figure.value for nutrient, figure in figures.serving.items()}
     flavor = stimuli(weighed, recipe.yield_grams)
-    # A food that could not be weighed still brings its allergens; a choice that was not taken brings none.
+    # A food that could not be weighed still brings its allergens; a choice that was not taken
+    # brings none.
     foods = [p.food for p in weighed if p.food is not None and p.line.eaten > 0]
     return Appraisal(
         recipe,
@@ -106,7 +121,8 @@ def appraise(recipe: Recipe, knowledge: Knowledge, former: Mapping[str, str] | N
 
 
 def check_known(recipe: Recipe, knowledge: Knowledge) -> None:
-    """Raises RecipeError naming a kind of dish, a food or a preparation that this workbench does not know."""
+    """Raises RecipeError naming a kind of dish, a food or a preparation that this workbench does
+    not know."""
     if recipe.kind not in dishes.BY_ID:
         raise RecipeError(f"no kind of dish is called {recipe.kind!r}")
     for line in recipe.lines:

@@ -1,4 +1,5 @@
-"""What a serving costs by the practice's own prices. Water is free; what has no price is named, never counted as 0."""
+"""What a serving costs by the practice's own prices. Water is free; what has no price is named,
+never counted as 0."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ Prices = Mapping[str, float]
 
 @dataclass(frozen=True, slots=True)
 class Cost:
-    """The cost of a serving of what has a price; `unpriced` are kitchen names of foods that have none."""
+    """The cost of a serving of what has a price; `unpriced` are kitchen names of foods that have
+    none."""
 
     value: float
     unpriced: tuple[str, ...]
@@ -43,7 +45,9 @@ def change_of_cost(before: Appraisal, after: Appraisal, prices: Prices) -> float
     for sign, version in ((-1, before), (1, after)):
         for portion in version.portions:
             if portion.food is not None:
-                grams[portion.food.key] = grams.get(portion.food.key, 0.0) + sign * portion.measured.value
+                grams[portion.food.key] = (
+                    grams.get(portion.food.key, 0.0) + sign * portion.measured.value
+                )
     changed = {key: g for key, g in grams.items() if abs(g) > SAME_GRAMS and key not in FREE}
     if any(key not in prices for key in changed):
         return None

@@ -1,4 +1,5 @@
-"""What must not be in a dish for whom it is made, and is: for certain, perhaps, or where nobody has read the pack."""
+"""What must not be in a dish for whom it is made, and is: for certain, perhaps, or where nobody has
+read the pack."""
 
 from __future__ import annotations
 
@@ -6,15 +7,21 @@ from collections.abc import Collection
 from dataclasses import dataclass
 
 from fresh_ladle.core.amounts.bowl import Portion
-from fresh_ladle.core.cautions.allergens import ALLERGENS, allergen_group, allergen_name, is_or_brings, may_bring
+from fresh_ladle.core.cautions.allergens import (
+    ALLERGENS,
+    allergen_group,
+    allergen_name,
+    is_or_brings,
+    may_bring,
+)
 from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.words.sentences import listed
 
 
 @dataclass(frozen=True, slots=True)
 class Broken:
-    """One exclusion that a dish does not keep. Not `sure` where only a pack can tell. `name` is what was to stay out,
-    `foods` what brings it, `line_ids` their lines."""
+    """One exclusion that a dish does not keep. Not `sure` where only a pack can tell. `name` is
+    what was to stay out, `foods` what brings it, `line_ids` their lines."""
 
     name: str
     foods: tuple[str, ...]
@@ -29,17 +36,21 @@ class Broken:
 
 
 def broken_exclusions(dish: Appraisal, exclusions: Collection[str]) -> list[Broken]:
-    """Every exclusion that is broken, what is certain first. `exclusions` are allergens and keys of foods. Lines whose
-    food nobody knows may bring any allergen."""
+    """Every exclusion that is broken, what is certain first. `exclusions` are allergens and keys of
+    foods. Lines whose food nobody knows may bring any allergen."""
     eaten = [p for p in dish.portions if p.line.eaten > 0]
     found = []
     for what in sorted(exclusions):
         holding = [p for p in eaten if p.food is not None and is_or_brings(p.food, what)]
         perhaps = [p for p in eaten if p.food is not None and may_bring(p.food, what)]
         if holding or perhaps:
-            found.append(_broken(_name(what, holding or perhaps), holding or perhaps, sure=bool(holding)))
+            found.append(
+                _broken(_name(what, holding or perhaps), holding or perhaps, sure=bool(holding))
+            )
     unread = [p for p in eaten if p.food is None or not p.food.in_pantry]
-    asked = [allergen_name(what) for what in sorted(exclusions) if allergen_group(what) in ALLERGENS]
+    asked = [
+        allergen_name(what) for what in sorted(exclusions) if allergen_group(what) in ALLERGENS
+    ]
     if unread and asked:
         found.append(_broken(" or ".join(asked), unread, sure=False))
     return sorted(found, key=lambda one: not one.sure)

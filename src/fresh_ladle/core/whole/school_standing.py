@@ -10,8 +10,8 @@ from fresh_ladle.core.whole.appraisal import Appraisal
 
 @dataclass(frozen=True, slots=True)
 class SchoolStanding:
-    """`against` pairs the name of each line the school would not have with why; `unknown` names lines whose food is not
-    understood, or not stocked, so that nobody can say."""
+    """`against` pairs the name of each line the school would not have with why; `unknown` names
+    lines whose food is not understood, or not stocked, so that nobody can say."""
 
     school: School
     against: tuple[tuple[str, str], ...]
@@ -29,7 +29,9 @@ def school_standing(version: Appraisal, school: School) -> SchoolStanding:
     for portion in version.portions:
         if portion.line.eaten <= 0:
             continue
-        name = portion.line.named or (portion.food.kitchen_name if portion.food else portion.line.text)
+        name = portion.line.named or (
+            portion.food.kitchen_name if portion.food else portion.line.text
+        )
         if portion.food is None or not portion.food.in_pantry:
             unknown.append(name)
         if portion.food is not None and (why := refused_for(school, portion.food)):

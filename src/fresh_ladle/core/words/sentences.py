@@ -12,4 +12,6 @@ def capitalized(text: str) -> str:
 
 def listed(names: Sequence[str]) -> str:
     """`feta`, `feta and olives`, `feta, olives and salt`."""
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}" if names else ""
+    return (
+        names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}" if names else ""
+    )

@@ -1,4 +1,5 @@
-"""Copies of the database out and back in. A file is checked before it replaces anything, and nothing is overwritten."""
+"""Copies of the database out and back in. A file is checked before it replaces anything, and
+nothing is overwritten."""
 
 from __future__ import annotations
 
@@ -11,7 +12,14 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from fresh_ladle.store import clock
-from fresh_ladle.store.database import StoreError, backup, check_ours, connect, only_one, open_database
+from fresh_ladle.store.database import (
+    StoreError,
+    backup,
+    check_ours,
+    connect,
+    only_one,
+    open_database,
+)
 from fresh_ladle.store.epoch import begin_epoch
 
 RESTORING = ".restoring-"
@@ -19,10 +27,12 @@ RESTORING = ".restoring-"
 
 
 def back_up(database: Path, target: Path) -> None:
-    """Copies the workbench at `database` to a new file, with its checksum beside it. Raises StoreError when there is
-    none, or `target` exists."""
+    """Copies the workbench at `database` to a new file, with its checksum beside it. Raises
+    StoreError when there is none, or `target` exists."""
     if target.exists():
-        raise StoreError(f"{target} is there already: choose another name, so that no older copy is lost")
+        raise StoreError(
+            f"{target} is there already: choose another name, so that no older copy is lost"
+        )
     with _opened_to_read(database) as connection:
         backup(connection, target)
     checksum_file(target).write_text(f"{_checksum(target)}  {target.name}\n", encoding="ascii")
@@ -39,7 +49,8 @@ def _checksum(path: Path) -> str:
 
 
 def check_copy(copy: Path) -> None:
-    """Raises StoreError unless a copy is as it was made, opens, is ours, and its pages and references are whole."""
+    """Raises StoreError unless a copy is as it was made, opens, is ours, and its pages and
+    references are whole."""
     _check_sum(copy)
     with _opened_to_read(copy) as connection:
         _check_whole(connection, copy)
@@ -48,17 +59,20 @@ def check_copy(copy: Path) -> None:
 def _check_sum(copy: Path) -> None:
     """A copy that has lost its checksum is still looked through page by page."""
     beside = checksum_file(copy)
-    if beside.is_file() and beside.read_text(encoding="ascii", errors="replace").split()[:1] != [_checksum(copy)]:
+    if beside.is_file() and beside.read_text(encoding="ascii", errors="replace").split()[:1] != [
+        _checksum(copy)
+    ]:
         raise StoreError(f"{copy} is not as it was made: its checksum in {beside.name} differs")
 
 
 def restore(copy: Path, database: Path) -> Path | None:
-    """Puts a copy in the place of the database, brought to today's schema, and returns where the former one is kept.
+    """Puts a copy in the place of the database, brought to today's schema, and returns where the
+    former one is kept.
 
-    The copy is opened read-only and must be as it was made, whole, ours and not newer, and no workbench may be running
-    on the database; otherwise StoreError is raised and nothing is changed. Returns None when there was no database
-    before. Pages drawn before it are told apart from those of what is put back.
-    """
+    The copy is opened read-only and must be as it was made, whole, ours and not newer, and no
+    workbench may be running on the database; otherwise StoreError is raised and nothing is changed.
+    Returns None when there was no database before. Pages drawn before it are told apart from those
+    of what is put back."""
     with (
         only_one(database),
         _opened_to_read(copy) as source,
@@ -83,7 +97,8 @@ def _made(folder: Path) -> Path:
 
 @contextmanager
 def _opened_to_read(path: Path) -> Iterator[sqlite3.Connection]:
-    """The workbench at `path`, read-only: no file is made, changed or left beside it. Raises StoreError."""
+    """The workbench at `path`, read-only: no file is made, changed or left beside it. Raises
+    StoreError."""
     if not path.is_file():
         raise StoreError(f"{path} is not there: check the name")
     # Without a log beside it the file is all there is; saying so keeps SQLite from making one.
@@ -101,11 +116,14 @@ def _check_whole(connection: sqlite3.Connection, path: Path) -> None:
     """Raises StoreError when pages or references of the file are damaged."""
     found = [row[0] for row in connection.execute("PRAGMA integrity_check(1)")]
     if found != ["ok"] or connection.execute("PRAGMA foreign_key_check").fetchone():
-        raise StoreError(f"{path} is damaged ({found[0] if found != ['ok'] else 'a row refers to nothing'})")
+        raise StoreError(
+            f"{path} is damaged ({found[0] if found != ['ok'] else 'a row refers to nothing'})"
+        )
 
 
 def _kept_aside(database: Path) -> Path | None:
-    """A copy of what is in the place of the database, under a name nothing has yet; None when there is nothing.
+    """A copy of what is in the place of the database, under a name nothing has yet; None when there
+    is nothing.
 
     What cannot be opened any more is moved aside as it is, with its log.
     """
@@ -124,7 +142,8 @@ def _kept_aside(database: Path) -> Path | None:
 
 
 def _dated(database: Path) -> Path:
-    """`fresh-ladle.db.before-restore-20270304-120000`, with a number behind it when that is taken."""
+    """`fresh-ladle.db.before-restore-20270304-120000`, with a number behind it when that is
+    taken."""
     stem = f"{database.name}.before-restore-{clock.now().astimezone():%Y%m%d-%H%M%S}"
     taken = 0
     while (path := database.with_name(f"{stem}-{taken}" if taken else stem)).exists():

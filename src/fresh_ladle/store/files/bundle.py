@@ -1,5 +1,5 @@
-"""Everything in one JSON file, out and in without loss: recipes with versions and drafts, targets, own foods,
-prices."""
+"""Everything in one JSON file, out and in without loss: recipes with versions and drafts, targets,
+own foods, prices."""
 
 from __future__ import annotations
 
@@ -59,7 +59,17 @@ _LISTED: dict[str, tuple[str, ...]] = {
     "profile": ("id", "name", "eaten_as", "school", "note", "exclusions"),
     "target": ("profile_id", "nutrient", "side", "limit_value", "basis", "firmness"),
     "recipe": ("id", "title", "profile_id", "created_at", "put_away"),
-    "version": ("id", "recipe_id", "number", "name", "note", "document", "created_at", "pinned", "edits"),
+    "version": (
+        "id",
+        "recipe_id",
+        "number",
+        "name",
+        "note",
+        "document",
+        "created_at",
+        "pinned",
+        "edits",
+    ),
     "draft": ("recipe_id", "based_on", "revision", "cursor", "base_seq"),
     "draft_state": ("recipe_id", "seq", "document", "what", "at", "parent"),
     "revision_state": ("recipe_id", "revision", "seq"),
@@ -68,9 +78,18 @@ _LISTED: dict[str, tuple[str, ...]] = {
     "own_food": ("key", "document", "changed_at"),
     "price": ("food_key", "amount", "pack_grams", "changed_at"),
     "kept_plan": ("id", "recipe_id", "revision", "name", "why", "steps", "targets", "kept_at"),
-    "own_school": ("id", "name", "creed", "refuses_oil", "refuses_salt", "refuses_sugar", "refuses_full_fat_dairy"),
+    "own_school": (
+        "id",
+        "name",
+        "creed",
+        "refuses_oil",
+        "refuses_salt",
+        "refuses_sugar",
+        "refuses_full_fat_dairy",
+    ),
 }
-"""Files up to schema 5 hold rows as bare lists in this order; later ones name the columns. It never changes."""
+"""Files up to schema 5 hold rows as bare lists in this order; later ones name the columns. It never
+changes."""
 Row = dict[str, Any]
 
 
@@ -92,8 +111,8 @@ def _rows(connection: sqlite3.Connection, table: str) -> list[Row]:
 def restore_everything(connection: sqlite3.Connection, text: str) -> int:
     """Puts such a file back into an empty workbench; returns how many recipes it held.
 
-    Raises StoreError, and changes nothing, when the file is damaged, from a newer schema, or recipes are there already.
-    """
+    Raises StoreError, and changes nothing, when the file is damaged, from a newer schema, or
+    recipes are there already."""
     try:
         content = with_clean_texts(json.loads(text))
         if content["form"] != FORM:
@@ -105,10 +124,20 @@ def restore_everything(connection: sqlite3.Connection, text: str) -> int:
             from_document(row["document"])
     except sqlite3.Error as error:
         raise StoreError(f"this file contradicts itself ({error}); nothing was changed") from None
-    except (ValueError, KeyError, TypeError, IndexError, AttributeError, RecursionError, OverflowError) as error:
+    except (
+        ValueError,
+        KeyError,
+        TypeError,
+        IndexError,
+        AttributeError,
+        RecursionError,
+        OverflowError,
+    ) as error:
         raise StoreError(f"this file does not hold a workbench ({error})") from None
     if connection.execute("SELECT count(*) FROM recipe").fetchone()[0]:
-        raise StoreError("there are recipes on the shelf already: put the file back into an empty workbench")
+        raise StoreError(
+            "there are recipes on the shelf already: put the file back into an empty workbench"
+        )
     try:
         with writing(connection):
             connection.execute("DELETE FROM profile")
@@ -121,11 +150,14 @@ def restore_everything(connection: sqlite3.Connection, text: str) -> int:
 
 
 def _brought_forward(content: dict[str, Any]) -> dict[str, list[Row]]:
-    """The rows of a file by table, in today's schema: an older file goes through the same steps as an older
-    database."""
+    """The rows of a file by table, in today's schema: an older file goes through the same steps as
+    an older database."""
     with closing(sqlite3.connect(":memory:", isolation_level=None)) as scratch:
         apply_migrations(scratch, upto=int(content["schema"]))
-        there = {name for (name,) in scratch.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+        there = {
+            name
+            for (name,) in scratch.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+        }
         for table in TABLES:
             if table in there:
                 _insert(scratch, table, [_named(table, row) for row in content[table]])
@@ -134,7 +166,8 @@ def _brought_forward(content: dict[str, Any]) -> dict[str, list[Row]]:
 
 
 def _named(table: str, row: list[Any] | Row) -> Row:
-    """A row by column name. A list is of an older file and may be shorter by the columns that came later."""
+    """A row by column name. A list is of an older file and may be shorter by the columns that came
+    later."""
     return row if isinstance(row, dict) else dict(zip(_LISTED[table], row, strict=False))
 
 
@@ -144,7 +177,8 @@ def _insert(connection: sqlite3.Connection, table: str, rows: list[Row]) -> None
     for row in rows:
         if not row.keys() <= known:
             raise StoreError(
-                f"this file does not hold a workbench ({table} has no {', '.join(sorted(row.keys() - known))})"
+                f"this file does not hold a workbench ({table} has no"
+                f" {', '.join(sorted(row.keys() - known))})"
             )
         names, places = ", ".join(row), ", ".join("?" * len(row))
         connection.execute(f"INSERT INTO {table} ({names}) VALUES ({places})", tuple(row.values()))

@@ -1,5 +1,5 @@
-"""A copy of the database each day it is used, checked by opening it: the last seven days are kept, and of what is older
-the first of four weeks and of twelve months."""
+"""A copy of the database each day it is used, checked by opening it: the last seven days are kept,
+and of what is older the first of four weeks and of twelve months."""
 
 from __future__ import annotations
 
@@ -28,7 +28,8 @@ class CopyMissing(LookupError):
 
 @dataclass(frozen=True, slots=True)
 class Copy:
-    """One copy in the folder. `made` is its day as in its name, `by_hand` whether somebody asked for it."""
+    """One copy in the folder. `made` is its day as in its name, `by_hand` whether somebody asked
+    for it."""
 
     name: str
     made: str
@@ -42,11 +43,14 @@ def backup_folder(database: Path) -> Path:
 
 
 def worth_keeping(days: Iterable[date]) -> set[date]:
-    """Of the days there are copies of: the newest seven, and before those the first copy of each of four weeks and of
-    each of twelve months, the newest first."""
+    """Of the days there are copies of: the newest seven, and before those the first copy of each of
+    four weeks and of each of twelve months, the newest first."""
     newest = sorted(set(days), reverse=True)
     kept, older = set(newest[:DAYS]), newest[DAYS:]
-    for count, period in ((WEEKS, lambda day: day.isocalendar()[:2]), (MONTHS, lambda day: (day.year, day.month))):
+    for count, period in (
+        (WEEKS, lambda day: day.isocalendar()[:2]),
+        (MONTHS, lambda day: (day.year, day.month)),
+    ):
         first: dict[tuple[int, ...], date] = {}
         for day in older:
             first[tuple(period(day))] = day
@@ -55,8 +59,9 @@ def worth_keeping(days: Iterable[date]) -> set[date]:
 
 
 def back_up_today(database: Path, today: date) -> Path | None:
-    """Makes the copy of a day, once, and lets those go that are not worth keeping. Returns the copy, None where there
-    was one already. Raises StoreError for a copy that cannot be made or does not open; it is not kept then."""
+    """Makes the copy of a day, once, and lets those go that are not worth keeping. Returns the
+    copy, None where there was one already. Raises StoreError for a copy that cannot be made or does
+    not open; it is not kept then."""
     folder = backup_folder(database)
     target = folder / f"{today.isoformat()}.db"
     if target.exists():
@@ -67,11 +72,13 @@ def back_up_today(database: Path, today: date) -> Path | None:
 
 
 def copy_by_hand(database: Path) -> Path:
-    """A copy of this moment, kept until somebody deletes its file. Raises StoreError as `back_up_today` does, and when
-    there are twenty already."""
+    """A copy of this moment, kept until somebody deletes its file. Raises StoreError as
+    `back_up_today` does, and when there are twenty already."""
     folder = backup_folder(database)
     if sum(copy.by_hand for copy in copies(database)) >= MOST_BY_HAND:
-        raise StoreError(f"there are {MOST_BY_HAND} copies made by hand: delete some in {folder} first")
+        raise StoreError(
+            f"there are {MOST_BY_HAND} copies made by hand: delete some in {folder} first"
+        )
     target = folder / f"by-hand-{clock.now():%Y%m%d-%H%M%S}.db"
     if not target.exists():
         _make(database, target)
@@ -99,14 +106,16 @@ def copy_named(database: Path, name: str) -> Path:
 
 
 def _make(database: Path, target: Path) -> None:
-    """A copy that was opened and found whole takes its name only then. Raises StoreError; nothing is kept then."""
+    """A copy that was opened and found whole takes its name only then. Raises StoreError; nothing
+    is kept then."""
     folder, made = target.parent, target.with_suffix(BEING_MADE)
     try:
         folder.mkdir(parents=True, exist_ok=True)
         _discard(made)
         back_up(database, made)
         check_copy(made)
-        # Its checksum first: a copy without one is never taken for whole, a checksum without a copy for nothing.
+        # Its checksum first: a copy without one is never taken for whole, a checksum without a copy
+        # for nothing.
         name_in = checksum_file(made).read_text(encoding="ascii").replace(made.name, target.name)
         checksum_file(target).write_text(name_in, encoding="ascii")
         made.replace(target)
@@ -123,7 +132,8 @@ def _discard(copy: Path) -> None:
 
 
 def clear_unfinished(database: Path) -> None:
-    """Takes away what a process that was killed in the middle of a copy, or of putting one back, has left."""
+    """Takes away what a process that was killed in the middle of a copy, or of putting one back,
+    has left."""
     folder = backup_folder(database)
     for path in folder.glob(f"*{BEING_MADE}") if folder.is_dir() else ():
         _discard(path)
@@ -132,6 +142,10 @@ def clear_unfinished(database: Path) -> None:
 
 
 def _let_go(folder: Path) -> None:
-    copies = {date.fromisoformat(match[1]): path for path in folder.iterdir() if (match := _NAME.fullmatch(path.name))}
+    copies = {
+        date.fromisoformat(match[1]): path
+        for path in folder.iterdir()
+        if (match := _NAME.fullmatch(path.name))
+    }
     for day in set(copies) - worth_keeping(copies):
         _discard(copies[day])

@@ -15,7 +15,8 @@ from fresh_ladle.store.database import writing
 
 @dataclass(frozen=True, slots=True)
 class FoundFood:
-    """One line of a food search. `matched` says by which name it was found, when that is not its own."""
+    """One line of a food search. `matched` says by which name it was found, when that is not its
+    own."""
 
     key: str
     name: str
@@ -26,7 +27,8 @@ class FoundFood:
 
 @lru_cache(maxsize=4)
 def _checksum(pantry: Pantry) -> str:
-    """Changes with anything of a food that a page, or a standing on the Shelf, is worked out from."""
+    """Changes with anything of a food that a page, or a standing on the Shelf, is worked out
+    from."""
     digest = hashlib.sha256()
     for food in pantry:
         parts = [*(getattr(food, f.name) for f in fields(food) if f.name != "traits")]
@@ -43,7 +45,8 @@ def _in_order(value: object) -> object:
 
 
 def load_shipped_foods(connection: sqlite3.Connection, pantry: Pantry) -> bool:
-    """Puts the shipped foods in, unless these very figures are there already. True when it loaded."""
+    """Puts the shipped foods in, unless these very figures are there already. True when it
+    loaded."""
     checksum = _checksum(pantry)
     row = connection.execute("SELECT checksum FROM shipped").fetchone()
     if row is not None and row["checksum"] == checksum:
@@ -51,22 +54,29 @@ def load_shipped_foods(connection: sqlite3.Connection, pantry: Pantry) -> bool:
     with writing(connection):
         connection.execute("DELETE FROM food_figure")
         connection.execute(
-            "DELETE FROM food WHERE key NOT IN (SELECT key FROM own_food UNION SELECT key FROM imported_food)"
+            "DELETE FROM food WHERE key NOT IN (SELECT key FROM own_food UNION SELECT key FROM"
+            " imported_food)"
         )
         connection.execute(
-            "DELETE FROM food_text WHERE key NOT IN (SELECT key FROM own_food UNION SELECT key FROM imported_food)"
+            "DELETE FROM food_text WHERE key NOT IN (SELECT key FROM own_food UNION SELECT key FROM"
+            " imported_food)"
         )
         foods = list(pantry)
         connection.executemany(
-            "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, ?, ?, ?, ?)",
-            [(f.key, f.name, "; ".join(f.aliases), f.group, int(f.in_pantry), f.note) for f in foods],
+            "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, ?, ?,"
+            " ?, ?)",
+            [
+                (f.key, f.name, "; ".join(f.aliases), f.group, int(f.in_pantry), f.note)
+                for f in foods
+            ],
         )
         connection.executemany(
             "INSERT INTO food_text (name, aliases, key) VALUES (?, ?, ?)",
             [(f.name, "; ".join(f.aliases), f.key) for f in foods],
         )
         connection.executemany(
-            "INSERT INTO food_figure (food_key, nutrient, per_100_g, source, grade) VALUES (?, ?, ?, ?, ?)",
+            "INSERT INTO food_figure (food_key, nutrient, per_100_g, source, grade) VALUES (?, ?,"
+            " ?, ?, ?)",
             [
                 (f.key, nutrient, value, source.label, source.grade.value)
                 for f in foods
@@ -75,15 +85,16 @@ def load_shipped_foods(connection: sqlite3.Connection, pantry: Pantry) -> bool:
             ],
         )
         connection.execute(
-            "INSERT INTO shipped (id, checksum) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET checksum ="
-            " excluded.checksum",
+            "INSERT INTO shipped (id, checksum) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET"
+            " checksum = excluded.checksum",
             (checksum,),
         )
     return True
 
 
 def search_foods(connection: sqlite3.Connection, typed: str, limit: int = 25) -> list[FoundFood]:
-    """Foods whose name or other names hold words beginning as typed; foods with measures and taste first."""
+    """Foods whose name or other names hold words beginning as typed; foods with measures and taste
+    first."""
     words = re.findall(r"\w+", typed)[:8]
     if not words:
         return []
@@ -98,7 +109,13 @@ def search_foods(connection: sqlite3.Connection, typed: str, limit: int = 25) ->
         (match, limit),
     ).fetchall()
     return [
-        FoundFood(r["key"], r["name"], r["food_group"], bool(r["stocked"]), _matched(r["name"], r["aliases"], words))
+        FoundFood(
+            r["key"],
+            r["name"],
+            r["food_group"],
+            bool(r["stocked"]),
+            _matched(r["name"], r["aliases"], words),
+        )
         for r in rows
     ]
 

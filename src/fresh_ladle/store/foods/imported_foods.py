@@ -1,4 +1,5 @@
-"""Brings a composition release into the database: good rows in, bad rows reported, all of it or nothing."""
+"""Brings a composition release into the database: good rows in, bad rows reported, all of it or
+nothing."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ Progress = Callable[[str, int], None]
 
 @dataclass
 class ImportReport:
-    """What came in and what did not. `left_out` and `flagged` name row and reason, the first 200 of each."""
+    """What came in and what did not. `left_out` and `flagged` name row and reason, the first 200 of
+    each."""
 
     foods: int = 0
     figures: int = 0
@@ -43,13 +45,16 @@ class ImportReport:
 
 
 def import_release(
-    connection: sqlite3.Connection, release: Release, source: str, progress: Progress = lambda *_: None
+    connection: sqlite3.Connection,
+    release: Release,
+    source: str,
+    progress: Progress = lambda *_: None,
 ) -> ImportReport:
     """Replaces the foods imported from this source. Raises FileError; then nothing is changed.
 
-    Everything is read into tables of its own in small transactions, between which others write; the tables then take
-    the place of those in use in one step. Raises StoreError while another import runs.
-    """
+    Everything is read into tables of its own in small transactions, between which others write; the
+    tables then take the place of those in use in one step. Raises StoreError while another import
+    runs."""
     report = ImportReport()
     with _only_import(connection):
         _clear_incoming(connection)
@@ -66,7 +71,8 @@ def import_release(
 
 @contextmanager
 def _a_little(connection: sqlite3.Connection) -> Iterator[None]:
-    """One small transaction, and room for others after it: who waits for the lock asks for it only now and then."""
+    """One small transaction, and room for others after it: who waits for the lock asks for it only
+    now and then."""
     with writing(connection):
         yield
     time.sleep(PAUSE_S)
@@ -89,7 +95,8 @@ def _clear_incoming(connection: sqlite3.Connection) -> None:
     while connection.execute("SELECT 1 FROM incoming_food LIMIT 1").fetchone() is not None:
         with _a_little(connection):
             connection.execute(
-                "DELETE FROM incoming_food WHERE key IN (SELECT key FROM incoming_food LIMIT ?)", (FOODS_AT_ONCE,)
+                "DELETE FROM incoming_food WHERE key IN (SELECT key FROM incoming_food LIMIT ?)",
+                (FOODS_AT_ONCE,),
             )
 
 
@@ -110,12 +117,18 @@ def _carry_over(connection: sqlite3.Connection, source: str) -> None:
         with _a_little(connection):
             for name, key in (("food", "key"), ("figure", "food_key"), ("portion", "food_key")):
                 connection.execute(
-                    f"INSERT INTO incoming_{name} SELECT * FROM imported_{name} WHERE {key} IN ({marks})", keys
+                    f"INSERT INTO incoming_{name} SELECT * FROM imported_{name} WHERE {key} IN"
+                    f" ({marks})",
+                    keys,
                 )
 
 
 def _foods(
-    connection: sqlite3.Connection, release: Release, source: str, report: ImportReport, progress: Progress
+    connection: sqlite3.Connection,
+    release: Release,
+    source: str,
+    report: ImportReport,
+    progress: Progress,
 ) -> set[str]:
     """Ids of the foods taken in. The same name twice is left out the second time."""
     known: set[str] = set()
@@ -142,17 +155,23 @@ def _foods(
 
 
 def _insert(connection: sqlite3.Connection, table: str, chunk: list[Any]) -> None:
-    """Puts rows in, in one transaction, and empties the list. A release may give energy by several methods, or a
-    portion twice; the first one stands."""
+    """Puts rows in, in one transaction, and empties the list. A release may give energy by several
+    methods, or a portion twice; the first one stands."""
     if chunk:
         marks = ", ".join("?" * len(chunk[0]))
         with _a_little(connection):
-            connection.executemany(f"INSERT INTO {table} VALUES ({marks}) ON CONFLICT DO NOTHING", chunk)
+            connection.executemany(
+                f"INSERT INTO {table} VALUES ({marks}) ON CONFLICT DO NOTHING", chunk
+            )
         chunk.clear()
 
 
 def _figures(
-    connection: sqlite3.Connection, release: Release, known: set[str], report: ImportReport, progress: Progress
+    connection: sqlite3.Connection,
+    release: Release,
+    known: set[str],
+    report: ImportReport,
+    progress: Progress,
 ) -> None:
     nutrients = release.nutrient_ids()
     chunk: list[tuple[str, str, float]] = []
@@ -163,10 +182,18 @@ def _figures(
         try:
             amount = float(row.values["amount"])
         except ValueError:
-            report.leave_out(f"food_nutrient.csv row {row.number}: {row.values['amount']!r} is not a number")
+            report.leave_out(
+                f"food_nutrient.csv row {row.number}: {row.values['amount']!r} is not a number"
+            )
             continue
-        if amount < 0 or amount != amount or amount > (1000 if nutrient == "energy_kcal" else 100_000):
-            report.leave_out(f"food_nutrient.csv row {row.number}: {nutrient} of {amount:g} cannot be")
+        if (
+            amount < 0
+            or amount != amount
+            or amount > (1000 if nutrient == "energy_kcal" else 100_000)
+        ):
+            report.leave_out(
+                f"food_nutrient.csv row {row.number}: {nutrient} of {amount:g} cannot be"
+            )
             continue
         chunk.append((f"import-{row.values['fdc_id']}", nutrient, amount))
         report.figures += 1
@@ -178,7 +205,11 @@ def _figures(
 
 
 def _portions(
-    connection: sqlite3.Connection, release: Release, known: set[str], report: ImportReport, progress: Progress
+    connection: sqlite3.Connection,
+    release: Release,
+    known: set[str],
+    report: ImportReport,
+    progress: Progress,
 ) -> None:
     chunk: list[tuple[str, str, float]] = []
     for row in release.rows("food_portion.csv"):
@@ -186,12 +217,17 @@ def _portions(
         if row.values.get("fdc_id") not in known or unit is None:
             continue
         try:
-            grams, amount = float(row.values.get("gram_weight", "")), float(row.values.get("amount") or 1)
+            grams, amount = (
+                float(row.values.get("gram_weight", "")),
+                float(row.values.get("amount") or 1),
+            )
         except ValueError:
             report.leave_out(f"food_portion.csv row {row.number}: weight is not a number")
             continue
         if grams <= 0 or amount <= 0:
-            report.leave_out(f"food_portion.csv row {row.number}: a portion of {grams:g} g cannot be")
+            report.leave_out(
+                f"food_portion.csv row {row.number}: a portion of {grams:g} g cannot be"
+            )
             continue
         chunk.append((f"import-{row.values['fdc_id']}", unit, grams / amount))
         report.portions += 1
@@ -203,7 +239,8 @@ def _portions(
 
 
 def _check(connection: sqlite3.Connection, source: str, report: ImportReport) -> None:
-    """Leaves out foods without energy, protein and fat; flags energy that contradicts the macronutrients."""
+    """Leaves out foods without energy, protein and fat; flags energy that contradicts the
+    macronutrients."""
     bare: list[str] = []
     for food in _foods_of(connection, "incoming", source):
         if any(food.per_100_g[n] is None for n in ("energy_kcal", "protein_g", "fat_g")):
@@ -212,13 +249,14 @@ def _check(connection: sqlite3.Connection, source: str, report: ImportReport) ->
             bare.append(food.key)
         elif (gap := energy_disagreement(food)) and len(report.flagged) < MAX_REPORTED:
             report.flagged.append(
-                f"{food.name}: energy {gap.stated_kcal:.0f} kcal against {gap.reckoned_kcal:.0f} from its"
-                " macronutrients"
+                f"{food.name}: energy {gap.stated_kcal:.0f} kcal against {gap.reckoned_kcal:.0f}"
+                " from its macronutrients"
             )
     for at in range(0, len(bare), FOODS_AT_ONCE):
         with _a_little(connection):
             connection.executemany(
-                "DELETE FROM incoming_food WHERE key = ?", [(key,) for key in bare[at : at + FOODS_AT_ONCE]]
+                "DELETE FROM incoming_food WHERE key = ?",
+                [(key,) for key in bare[at : at + FOODS_AT_ONCE]],
             )
 
 
@@ -240,11 +278,13 @@ def _make_findable(connection: sqlite3.Connection, progress: Progress) -> None:
     while keys := [row["key"] for row in connection.execute(gone, (FOODS_AT_ONCE,))]:
         with _a_little(connection):
             for table in ("food", "food_text"):
-                connection.execute(f"DELETE FROM {table} WHERE key IN ({', '.join('?' * len(keys))})", keys)
+                connection.execute(
+                    f"DELETE FROM {table} WHERE key IN ({', '.join('?' * len(keys))})", keys
+                )
     last, found = "", 0
     while rows := connection.execute(
-        "SELECT i.key, i.name, i.food_group, f.name AS known FROM imported_food i LEFT JOIN food f ON f.key = i.key"
-        " WHERE i.key > ? ORDER BY i.key LIMIT ?",
+        "SELECT i.key, i.name, i.food_group, f.name AS known FROM imported_food i LEFT JOIN food f"
+        " ON f.key = i.key WHERE i.key > ? ORDER BY i.key LIMIT ?",
         (last, FOODS_AT_ONCE),
     ).fetchall():
         fresh = [row for row in rows if row["known"] != row["name"]]
@@ -264,14 +304,18 @@ def finish_import(connection: sqlite3.Connection) -> None:
 def _put_findable(connection: sqlite3.Connection, rows: list[sqlite3.Row]) -> None:
     renamed = [row["key"] for row in rows if row["known"] is not None]
     if renamed:
-        connection.execute(f"DELETE FROM food_text WHERE key IN ({', '.join('?' * len(renamed))})", renamed)
+        connection.execute(
+            f"DELETE FROM food_text WHERE key IN ({', '.join('?' * len(renamed))})", renamed
+        )
     connection.executemany(
-        "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '', ?, 0, '')"
-        " ON CONFLICT (key) DO UPDATE SET name = excluded.name, food_group = excluded.food_group",
+        "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '', ?, 0,"
+        " '') ON CONFLICT (key) DO UPDATE SET name = excluded.name, food_group ="
+        " excluded.food_group",
         [(row["key"], row["name"], row["food_group"]) for row in rows],
     )
     connection.executemany(
-        "INSERT INTO food_text (name, aliases, key) VALUES (?, '', ?)", [(row["name"], row["key"]) for row in rows]
+        "INSERT INTO food_text (name, aliases, key) VALUES (?, '', ?)",
+        [(row["name"], row["key"]) for row in rows],
     )
 
 
@@ -296,9 +340,13 @@ def _foods_of(connection: sqlite3.Connection, tables: str, source: str | None) -
 def _food(connection: sqlite3.Connection, tables: str, row: sqlite3.Row) -> Food:
     key = (row["key"],)
     figures = dict(
-        connection.execute(f"SELECT nutrient, per_100_g FROM {tables}_figure WHERE food_key = ?", key).fetchall()
+        connection.execute(
+            f"SELECT nutrient, per_100_g FROM {tables}_figure WHERE food_key = ?", key
+        ).fetchall()
     )
-    portions = connection.execute(f"SELECT unit, grams FROM {tables}_portion WHERE food_key = ?", key).fetchall()
+    portions = connection.execute(
+        f"SELECT unit, grams FROM {tables}_portion WHERE food_key = ?", key
+    ).fetchall()
     measures = tuple(
         Measure(
             p["unit"],

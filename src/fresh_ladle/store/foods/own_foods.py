@@ -23,7 +23,8 @@ class NameTaken(Refused):
 
 
 class OwnFood(BaseModel):
-    """A food as the practice entered it. `like` names the food that lends its measures, taste and traits.
+    """A food as the practice entered it. `like` names the food that lends its measures, taste and
+    traits.
 
     `key` is empty until the food is first saved, and never changes afterwards.
     """
@@ -53,8 +54,8 @@ class Price:
 
 
 def as_food(own: OwnFood, pantry: Pantry) -> Food:
-    """The own food as the core knows foods. Where the food it is like is gone, it keeps its figures alone, as a row of
-    the table does: no measures, no taste, and allergens nobody knows."""
+    """The own food as the core knows foods. Where the food it is like is gone, it keeps its figures
+    alone, as a row of the table does: no measures, no taste, and allergens nobody knows."""
     like = pantry.get(own.like)
     if like is None:
         return Food(
@@ -85,7 +86,8 @@ def as_food(own: OwnFood, pantry: Pantry) -> Food:
 
 
 def _traits(own: OwnFood, like: Traits) -> Traits:
-    """What the pack's own list says goes before what was said by hand, and that before what the like food has."""
+    """What the pack's own list says goes before what was said by hand, and that before what the
+    like food has."""
     if own.pack_list:
         said = read_pack_list(own.pack_list)
         return replace(
@@ -112,7 +114,8 @@ def own_food(connection: sqlite3.Connection, key: str) -> OwnFood | None:
 
 
 def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> OwnFood:
-    """Adds an own food, or changes the one that has its key, and makes it findable. Returns it with its key.
+    """Adds an own food, or changes the one that has its key, and makes it findable. Returns it with
+    its key.
 
     Raises NameTaken when another own food is called the same.
     """
@@ -120,29 +123,36 @@ def save_own_food(connection: sqlite3.Connection, own: OwnFood) -> OwnFood:
         others = [other for other in own_foods(connection) if other.key != own.key]
         if any(same_name(other.name, own.name) for other in others):
             raise NameTaken(
-                f"an own food called “{own.name}” is there already: change that one, or choose another name"
+                f"an own food called “{own.name}” is there already: change that one, or choose"
+                " another name"
             )
         if not own.key:
-            own = own.model_copy(update={"key": free_key("own", own.name, {other.key for other in others})})
+            own = own.model_copy(
+                update={"key": free_key("own", own.name, {other.key for other in others})}
+            )
         connection.execute(
-            "INSERT INTO own_food VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET document = excluded.document,"
-            " changed_at = excluded.changed_at",
+            "INSERT INTO own_food VALUES (?, ?, ?) ON CONFLICT (key) DO UPDATE SET document ="
+            " excluded.document, changed_at = excluded.changed_at",
             (own.key, own.model_dump_json(), clock.now_text()),
         )
         connection.execute("DELETE FROM food_text WHERE key = ?", (own.key,))
         connection.execute(
-            "INSERT INTO food_text (name, aliases, key) VALUES (?, ?, ?)", (own.name, "own food", own.key)
+            "INSERT INTO food_text (name, aliases, key) VALUES (?, ?, ?)",
+            (own.name, "own food", own.key),
         )
         connection.execute(
-            "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '', 'own food', 1, ?) ON"
-            " CONFLICT (key) DO UPDATE SET name = excluded.name, note = excluded.note",
+            "INSERT INTO food (key, name, aliases, food_group, stocked, note) VALUES (?, ?, '',"
+            " 'own food', 1, ?) ON CONFLICT (key) DO UPDATE SET name = excluded.name, note ="
+            " excluded.note",
             (own.key, own.name, own.note),
         )
     return own
 
 
 def price(connection: sqlite3.Connection, food_key: str) -> Price | None:
-    row = connection.execute("SELECT amount, pack_grams FROM price WHERE food_key = ?", (food_key,)).fetchone()
+    row = connection.execute(
+        "SELECT amount, pack_grams FROM price WHERE food_key = ?", (food_key,)
+    ).fetchone()
     return Price(row["amount"], row["pack_grams"]) if row else None
 
 
@@ -163,7 +173,7 @@ def pack_prices(connection: sqlite3.Connection) -> dict[str, PackPrice]:
 def save_price(connection: sqlite3.Connection, food_key: str, given: Price) -> None:
     with writing(connection):
         connection.execute(
-            "INSERT INTO price VALUES (?, ?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET amount = excluded.amount,"
-            " pack_grams = excluded.pack_grams, changed_at = excluded.changed_at",
+            "INSERT INTO price VALUES (?, ?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET amount ="
+            " excluded.amount, pack_grams = excluded.pack_grams, changed_at = excluded.changed_at",
             (food_key, given.amount, given.pack_grams, clock.now_text()),
         )

@@ -27,9 +27,16 @@ def own_schools(connection: sqlite3.Connection) -> list[School]:
 
 
 def save_school(
-    connection: sqlite3.Connection, name: str, creed: str, oil: bool, salt: bool, sugar: bool, full_fat_dairy: bool
+    connection: sqlite3.Connection,
+    name: str,
+    creed: str,
+    oil: bool,
+    salt: bool,
+    sugar: bool,
+    full_fat_dairy: bool,
 ) -> School:
-    """Adds a school, or changes the one of this name. Raises ValueError for a name without letters."""
+    """Adds a school, or changes the one of this name. Raises ValueError for a name without
+    letters."""
     if not any(character.isalnum() for character in name):
         raise Refused("a school needs a name")
     with writing(connection):

@@ -1,4 +1,5 @@
-"""Who acts just now, and what is done: noted in the log in the same transaction as what was done."""
+"""Who acts just now, and what is done: noted in the log in the same transaction as what was
+done."""
 
 from __future__ import annotations
 
@@ -11,14 +12,15 @@ from fresh_ladle.store import clock
 
 @dataclass
 class Acting:
-    """A person's request. `did` is empty for one that only looks; `about` is the address it was made at,
-    or what that does not say."""
+    """A person's request. `did` is empty for one that only looks; `about` is the address it was
+    made at, or what that does not say."""
 
     initials: str
     did: str
     about: str
     noted: bool = False
-    """Whether a transaction of this request has put it in the log: one row is enough for a request."""
+    """Whether a transaction of this request has put it in the log: one row is enough for a
+    request."""
 
 
 acting: ContextVar[Acting | None] = ContextVar("acting", default=None)
@@ -39,7 +41,8 @@ def initials_acting() -> str:
 
 
 def note_who(connection: sqlite3.Connection) -> bool:
-    """Puts what is being done in the log, inside a transaction of the caller. Returns whether it did."""
+    """Puts what is being done in the log, inside a transaction of the caller. Returns whether it
+    did."""
     now = acting.get()
     if now is None or now.noted or not now.did:
         return False
@@ -51,7 +54,8 @@ def add_activity(connection: sqlite3.Connection, initials: str, did: str, about:
     """One row more in the log, inside a transaction of the caller."""
     at = clock.now_text()
     connection.execute(
-        "INSERT INTO activity (at, initials, did, about) VALUES (?, ?, ?, ?)", (at, initials, did, about[:_MOST_ABOUT])
+        "INSERT INTO activity (at, initials, did, about) VALUES (?, ?, ?, ?)",
+        (at, initials, did, about[:_MOST_ABOUT]),
     )
 
 

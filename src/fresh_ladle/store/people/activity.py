@@ -1,4 +1,5 @@
-"""The log of who did what: read here, written in the transaction of what was done (see `acting`)."""
+"""The log of who did what: read here, written in the transaction of what was done (see
+`acting`)."""
 
 from __future__ import annotations
 
@@ -17,8 +18,11 @@ class Activity:
     about: str
 
 
-def activities(connection: sqlite3.Connection, before: int | None, initials: str, most: int) -> list[Activity]:
-    """The newest first, at most so many: those before a row, and of one person where initials are given."""
+def activities(
+    connection: sqlite3.Connection, before: int | None, initials: str, most: int
+) -> list[Activity]:
+    """The newest first, at most so many: those before a row, and of one person where initials are
+    given."""
     rows = connection.execute(
         """
         SELECT id, at, initials, did, about FROM activity

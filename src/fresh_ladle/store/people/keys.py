@@ -1,4 +1,5 @@
-"""Keys for what the practice names itself, fit for an address, and whether two names are the same."""
+"""Keys for what the practice names itself, fit for an address, and whether two names are the
+same."""
 
 from __future__ import annotations
 
@@ -8,8 +9,11 @@ from unicodedata import normalize
 
 
 def free_key(prefix: str, name: str, taken: Collection[str]) -> str:
-    """`own-house-tahini`; told apart by a number when it is taken or the name has no plain letters."""
-    plain = re.sub(r"[^a-z0-9]+", "-", normalize("NFKD", name.lower()).encode("ascii", "ignore").decode()).strip("-")
+    """`own-house-tahini`; told apart by a number when it is taken or the name has no plain
+    letters."""
+    plain = re.sub(
+        r"[^a-z0-9]+", "-", normalize("NFKD", name.lower()).encode("ascii", "ignore").decode()
+    ).strip("-")
     stem = f"{prefix}-{plain}" if plain else prefix
     key, number = stem, 1
     while key in taken or key == prefix:

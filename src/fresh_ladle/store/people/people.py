@@ -1,4 +1,5 @@
-"""The people of a practice: accounts by initials, with a role, a password's hash, and a link to choose it by."""
+"""The people of a practice: accounts by initials, with a role, a password's hash, and a link to
+choose it by."""
 
 from __future__ import annotations
 
@@ -51,12 +52,20 @@ class Person:
 
 
 def _person(row: sqlite3.Row) -> Person:
-    return Person(row["id"], row["initials"], Role(row["role"]), row["since"], row["password_hash"] is not None)
+    return Person(
+        row["id"],
+        row["initials"],
+        Role(row["role"]),
+        row["since"],
+        row["password_hash"] is not None,
+    )
 
 
 def any_people(connection: sqlite3.Connection) -> bool:
     """Whether there is an account with a password that has not ended: then everybody signs in."""
-    found = connection.execute("SELECT 1 FROM person WHERE ended_at IS NULL AND password_hash IS NOT NULL LIMIT 1")
+    found = connection.execute(
+        "SELECT 1 FROM person WHERE ended_at IS NULL AND password_hash IS NOT NULL LIMIT 1"
+    )
     return found.fetchone() is not None
 
 
@@ -68,30 +77,38 @@ def people(connection: sqlite3.Connection) -> list[Person]:
 
 def person(connection: sqlite3.Connection, person_id: int) -> Person:
     """Raises PeopleError where there is no such account any more."""
-    row = connection.execute("SELECT * FROM person WHERE id = ? AND ended_at IS NULL", (person_id,)).fetchone()
+    row = connection.execute(
+        "SELECT * FROM person WHERE id = ? AND ended_at IS NULL", (person_id,)
+    ).fetchone()
     if row is None:
         raise PeopleError("there is no such account, or it has ended")
     return _person(row)
 
 
 def add_person(connection: sqlite3.Connection, initials: str, role: Role) -> str:
-    """A new account, or one that had ended again. Returns the key of the link with which its password is chosen.
+    """A new account, or one that had ended again. Returns the key of the link with which its
+    password is chosen.
 
-    Raises PeopleError for initials that are none or are taken, and for a first account that is no owner's.
-    """
+    Raises PeopleError for initials that are none or are taken, and for a first account that is no
+    owner's."""
     if not _INITIALS.fullmatch(initials):
         raise PeopleError("initials are two to six letters or digits and begin with a letter")
     with writing(connection):
-        known = connection.execute("SELECT id, ended_at FROM person WHERE initials = ?", (initials,)).fetchone()
+        known = connection.execute(
+            "SELECT id, ended_at FROM person WHERE initials = ?", (initials,)
+        ).fetchone()
         if known is not None and known["ended_at"] is None:
             raise PeopleError(f"somebody has the initials {initials} already")
         if role is not Role.OWNER and not _owners(connection):
             raise PeopleError("the first account is an owner's")
         if known is None:
             connection.execute(
-                "INSERT INTO person (initials, role, since) VALUES (?, ?, ?)", (initials, role.value, now_text())
+                "INSERT INTO person (initials, role, since) VALUES (?, ?, ?)",
+                (initials, role.value, now_text()),
             )
-            known = connection.execute("SELECT id FROM person WHERE initials = ?", (initials,)).fetchone()
+            known = connection.execute(
+                "SELECT id FROM person WHERE initials = ?", (initials,)
+            ).fetchone()
         else:
             connection.execute(
                 "UPDATE person SET ended_at = NULL, role = ?, password_hash = NULL WHERE id = ?",
@@ -101,7 +118,8 @@ def add_person(connection: sqlite3.Connection, initials: str, role: Role) -> str
 
 
 def new_link(connection: sqlite3.Connection, person_id: int) -> str:
-    """The key of a new link to choose a password by; the old password goes on until it is used. Raises PeopleError."""
+    """The key of a new link to choose a password by; the old password goes on until it is used.
+    Raises PeopleError."""
     with writing(connection):
         person(connection, person_id)
         return _new_link(connection, person_id)
@@ -157,15 +175,21 @@ def _hashed(password: str) -> str:
 
 def _set_password(connection: sqlite3.Connection, person_id: int, hashed: str) -> None:
     connection.execute(
-        "UPDATE person SET password_hash = ?, link_hash = NULL, link_until = NULL WHERE id = ?", (hashed, person_id)
+        "UPDATE person SET password_hash = ?, link_hash = NULL, link_until = NULL WHERE id = ?",
+        (hashed, person_id),
     )
     connection.execute("DELETE FROM session WHERE person_id = ?", (person_id,))
 
 
-def person_with_password(connection: sqlite3.Connection, initials: str, password: str) -> Person | None:
-    """The account of these initials if the password is its own; None otherwise, after the same time."""
+def person_with_password(
+    connection: sqlite3.Connection, initials: str, password: str
+) -> Person | None:
+    """The account of these initials if the password is its own; None otherwise, after the same
+    time."""
     row = connection.execute(
-        "SELECT * FROM person WHERE initials = ? AND ended_at IS NULL AND password_hash IS NOT NULL", (initials,)
+        "SELECT * FROM person WHERE initials = ? AND ended_at IS NULL AND password_hash IS NOT"
+        " NULL",
+        (initials,),
     ).fetchone()
     try:
         with _HASHING:
@@ -185,8 +209,8 @@ def change_role(connection: sqlite3.Connection, person_id: int, role: Role) -> N
 
 
 def end_account(connection: sqlite3.Connection, person_id: int) -> None:
-    """Ends an account with its sessions; the initials stay in stories. Raises PeopleError where no owner would be
-    left."""
+    """Ends an account with its sessions; the initials stay in stories. Raises PeopleError where no
+    owner would be left."""
     with writing(connection):
         _refuse_the_last_owner(connection, person(connection, person_id))
         connection.execute(
@@ -202,10 +226,15 @@ def _owners(connection: sqlite3.Connection) -> list[int]:
 
 
 def _refuse_the_last_owner(connection: sqlite3.Connection, leaving: Person) -> None:
-    """An owner without a password could not do anything, so it does not count as one that is left."""
+    """An owner without a password could not do anything, so it does not count as one that is
+    left."""
     left = connection.execute(
-        "SELECT 1 FROM person WHERE role = 'owner' AND ended_at IS NULL AND password_hash IS NOT NULL AND id != ?",
+        "SELECT 1 FROM person WHERE role = 'owner' AND ended_at IS NULL AND password_hash IS NOT"
+        " NULL AND id != ?",
         (leaving.id,),
     ).fetchone()
     if leaving.role is Role.OWNER and left is None:
-        raise PeopleError("this is the last owner: give another person that role first, and let them choose a password")
+        raise PeopleError(
+            "this is the last owner: give another person that role first, and let them choose a"
+            " password"
+        )

@@ -1,9 +1,9 @@
-"""Who is signed in: one session for each browser, known by a random token of which only a hash is kept.
+"""Who is signed in: one session for each browser, known by a random token of which only a hash is
+kept.
 
-A session ends twelve hours after its sign-in, after four without use, when its person signs out or changes the
-password, and when the account ends. Its token is changed every hour; the one before is good for another minute, for
-requests that were on their way.
-"""
+A session ends twelve hours after its sign-in, after four without use, when its person signs out or
+changes the password, and when the account ends. Its token is changed every hour; the one before is
+good for another minute, for requests that were on their way."""
 
 from __future__ import annotations
 
@@ -13,7 +13,11 @@ from datetime import datetime, timedelta
 from secrets import token_urlsafe
 
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.core.people.slowing import FORGOTTEN_AFTER_S, FREE_TRIES_OF_A_PLACE, seconds_to_wait
+from fresh_ladle.core.people.slowing import (
+    FORGOTTEN_AFTER_S,
+    FREE_TRIES_OF_A_PLACE,
+    seconds_to_wait,
+)
 from fresh_ladle.store import clock
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.people.acting import add_activity
@@ -26,7 +30,8 @@ SIGNED_IN, SIGNED_OUT, NOT_LET_IN = "signed in", "signed out", "was not let in"
 
 @dataclass(frozen=True, slots=True)
 class Session:
-    """A browser that is signed in. `due` names what should be written: a new token, or that it was seen."""
+    """A browser that is signed in. `due` names what should be written: a new token, or that it was
+    seen."""
 
     id: int
     person: Person
@@ -40,19 +45,23 @@ def signing_key(connection: sqlite3.Connection) -> str:
     row = connection.execute("SELECT key FROM signing_key").fetchone()
     if row is None:
         with writing(connection):
-            connection.execute("INSERT OR IGNORE INTO signing_key VALUES (1, ?)", (token_urlsafe(48),))
+            connection.execute(
+                "INSERT OR IGNORE INTO signing_key VALUES (1, ?)", (token_urlsafe(48),)
+            )
         row = connection.execute("SELECT key FROM signing_key").fetchone()
     return str(row["key"])
 
 
 def begin_session(connection: sqlite3.Connection, person: Person, former_token: str = "") -> str:
-    """A new session, with a token nobody had before; the one this browser had ends. Returns the token."""
+    """A new session, with a token nobody had before; the one this browser had ends. Returns the
+    token."""
     token, now = token_urlsafe(32), _text(clock.now())
     with writing(connection):
         connection.execute("DELETE FROM session WHERE token_hash = ?", (token_hash(former_token),))
         connection.execute("DELETE FROM session WHERE began_at < ?", (_text(clock.now() - LASTS),))
         connection.execute(
-            "INSERT INTO session (person_id, token_hash, began_at, renewed_at, seen_at) VALUES (?, ?, ?, ?, ?)",
+            "INSERT INTO session (person_id, token_hash, began_at, renewed_at, seen_at) VALUES (?,"
+            " ?, ?, ?, ?)",
             (person.id, token_hash(token), now, now, now),
         )
         add_activity(connection, person.initials, SIGNED_IN, "")
@@ -88,12 +97,13 @@ def session_of(connection: sqlite3.Connection, token: str) -> Session | None:
 
 
 def renewed_token(connection: sqlite3.Connection, session: Session, former: str) -> str:
-    """Changes the token of a session. Returns the new one; empty where another request has changed it meanwhile."""
+    """Changes the token of a session. Returns the new one; empty where another request has changed
+    it meanwhile."""
     token, now = token_urlsafe(32), _text(clock.now())
     with writing(connection):
         changed = connection.execute(
-            "UPDATE session SET former_hash = token_hash, token_hash = ?, renewed_at = ?, seen_at = ?"
-            " WHERE id = ? AND token_hash = ?",
+            "UPDATE session SET former_hash = token_hash, token_hash = ?, renewed_at = ?, seen_at ="
+            " ? WHERE id = ? AND token_hash = ?",
             (token_hash(token), now, now, session.id, token_hash(former)),
         )
     return token if changed.rowcount else ""
@@ -101,7 +111,9 @@ def renewed_token(connection: sqlite3.Connection, session: Session, former: str)
 
 def note_seen(connection: sqlite3.Connection, session: Session) -> None:
     with writing(connection):
-        connection.execute("UPDATE session SET seen_at = ? WHERE id = ?", (_text(clock.now()), session.id))
+        connection.execute(
+            "UPDATE session SET seen_at = ? WHERE id = ?", (_text(clock.now()), session.id)
+        )
 
 
 def end_session(connection: sqlite3.Connection, session: Session) -> None:
@@ -122,8 +134,8 @@ def end_other_sessions(connection: sqlite3.Connection, session: Session) -> int:
 def sessions_of(connection: sqlite3.Connection, person: Person) -> list[Session]:
     """Where a person is signed in, the one seen last first."""
     rows = connection.execute(
-        "SELECT id, began_at, seen_at FROM session WHERE person_id = ? AND began_at > ? AND seen_at > ?"
-        " ORDER BY seen_at DESC, id DESC",
+        "SELECT id, began_at, seen_at FROM session WHERE person_id = ? AND began_at > ? AND seen_at"
+        " > ? ORDER BY seen_at DESC, id DESC",
         (person.id, _text(clock.now() - LASTS), _text(clock.now() - UNUSED)),
     )
     return [Session(row["id"], person, row["began_at"], row["seen_at"]) for row in rows]
@@ -133,8 +145,9 @@ def sessions_of(connection: sqlite3.Connection, person: Person) -> list[Session]
 
 
 def try_sign_in(connection: sqlite3.Connection, initials: str, place: str) -> float:
-    """Counts a try before the password is looked at, so that many at once count too. Returns 0, or the seconds until
-    the next try of these initials, or from this place, is taken; then this one was not counted."""
+    """Counts a try before the password is looked at, so that many at once count too. Returns 0, or
+    the seconds until the next try of these initials, or from this place, is taken; then this one
+    was not counted."""
     now = clock.now().timestamp()
     account, address = _tried(initials, place)
     with writing(connection):
@@ -144,29 +157,38 @@ def try_sign_in(connection: sqlite3.Connection, initials: str, place: str) -> fl
             seconds_to_wait(_failures(connection, address), now, FREE_TRIES_OF_A_PLACE),
         )
         if wait == 0:
-            connection.executemany("INSERT INTO sign_in_failure VALUES (?, ?)", [(account, now), (address, now)])
+            connection.executemany(
+                "INSERT INTO sign_in_failure VALUES (?, ?)", [(account, now), (address, now)]
+            )
     return wait
 
 
 def _failures(connection: sqlite3.Connection, what: str) -> list[float]:
-    return [row["at"] for row in connection.execute("SELECT at FROM sign_in_failure WHERE what = ?", (what,))]
+    return [
+        row["at"]
+        for row in connection.execute("SELECT at FROM sign_in_failure WHERE what = ?", (what,))
+    ]
 
 
 def note_failure(connection: sqlite3.Connection, initials: str) -> None:
-    """Puts a sign-in that failed in the log, with the initials that were typed only where somebody has them."""
-    known = connection.execute("SELECT initials FROM person WHERE initials = ?", (initials,)).fetchone()
+    """Puts a sign-in that failed in the log, with the initials that were typed only where somebody
+    has them."""
+    known = connection.execute(
+        "SELECT initials FROM person WHERE initials = ?", (initials,)
+    ).fetchone()
     with writing(connection):
         add_activity(connection, known["initials"] if known else "", NOT_LET_IN, "")
 
 
 def forget_tries(connection: sqlite3.Connection, initials: str, place: str) -> None:
-    """After a sign-in that went well: all tries of the account, and this one of the place. What else failed from there
-    still counts, or one account would open the way to all."""
+    """After a sign-in that went well: all tries of the account, and this one of the place. What
+    else failed from there still counts, or one account would open the way to all."""
     account, address = _tried(initials, place)
     with writing(connection):
         connection.execute("DELETE FROM sign_in_failure WHERE what = ?", (account,))
         connection.execute(
-            "DELETE FROM sign_in_failure WHERE rowid = (SELECT max(rowid) FROM sign_in_failure WHERE what = ?)",
+            "DELETE FROM sign_in_failure WHERE rowid = (SELECT max(rowid) FROM sign_in_failure"
+            " WHERE what = ?)",
             (address,),
         )
 

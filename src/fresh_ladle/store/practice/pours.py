@@ -9,7 +9,9 @@ from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 
 
-def add_pour(connection: sqlite3.Connection, learner: str, asked: str, word: str, group: str, grams: float) -> None:
+def add_pour(
+    connection: sqlite3.Connection, learner: str, asked: str, word: str, group: str, grams: float
+) -> None:
     """Keeps a pour; the same page sent twice is one."""
     with writing(connection):
         connection.execute(
@@ -22,7 +24,8 @@ def add_pour(connection: sqlite3.Connection, learner: str, asked: str, word: str
 def pours_of(connection: sqlite3.Connection, word: str, group: str) -> list[tuple[str, float]]:
     """Who poured how many grams, the first first."""
     rows = connection.execute(
-        "SELECT learner, grams FROM practice_pour WHERE word = ? AND food_group = ? ORDER BY id", (word, group)
+        "SELECT learner, grams FROM practice_pour WHERE word = ? AND food_group = ? ORDER BY id",
+        (word, group),
     )
     return [(row["learner"], row["grams"]) for row in rows]
 
@@ -40,7 +43,15 @@ def take_pour(connection: sqlite3.Connection, measure: OwnMeasure) -> None:
     with writing(connection):
         connection.execute(
             "INSERT OR REPLACE INTO own_pour VALUES (?, ?, ?, ?, ?, ?, ?)",
-            (measure.word, measure.group, measure.grams, measure.low, measure.high, measure.pours, now_text()),
+            (
+                measure.word,
+                measure.group,
+                measure.grams,
+                measure.low,
+                measure.high,
+                measure.pours,
+                now_text(),
+            ),
         )
 
 

@@ -26,8 +26,8 @@ class RoundMissing(LookupError):
 
 @dataclass(frozen=True, slots=True)
 class PracticeRound:
-    """One class. `question` is the number of the one that is projected, from 1; past `questions` it is over.
-    `answers` are those to it, by seat."""
+    """One class. `question` is the number of the one that is projected, from 1; past `questions` it
+    is over. `answers` are those to it, by seat."""
 
     id: int
     key: str
@@ -44,29 +44,40 @@ class PracticeRound:
 
 
 def begin_round(connection: sqlite3.Connection, seats: int, asked: Sequence[Exercise]) -> int:
-    """A new round with its questions. Returns its id. Raises ValueError for a number of seats that cannot be."""
+    """A new round with its questions. Returns its id. Raises ValueError for a number of seats that
+    cannot be."""
     if not 1 <= seats <= MOST_SEATS:
         raise Refused(f"a class has 1 to {MOST_SEATS} seats")
     with writing(connection):
         cursor = connection.execute(
-            "INSERT INTO practice_round (key, seats, began_at) VALUES (?, ?, ?)", (token_urlsafe(9), seats, now_text())
+            "INSERT INTO practice_round (key, seats, began_at) VALUES (?, ?, ?)",
+            (token_urlsafe(9), seats, now_text()),
         )
         round_id = int(cursor.lastrowid or 0)
         connection.executemany(
             "INSERT INTO practice_question VALUES (?, ?, ?)",
-            [(round_id, number, _DOCUMENT.dump_json(made).decode()) for number, made in enumerate(asked, start=1)],
+            [
+                (round_id, number, _DOCUMENT.dump_json(made).decode())
+                for number, made in enumerate(asked, start=1)
+            ],
         )
     return round_id
 
 
 def practice_round(connection: sqlite3.Connection, round_id: int) -> PracticeRound:
     """Raises RoundMissing."""
-    return _round(connection, connection.execute("SELECT * FROM practice_round WHERE id = ?", (round_id,)).fetchone())
+    return _round(
+        connection,
+        connection.execute("SELECT * FROM practice_round WHERE id = ?", (round_id,)).fetchone(),
+    )
 
 
 def round_of_key(connection: sqlite3.Connection, key: str) -> PracticeRound:
     """Raises RoundMissing."""
-    return _round(connection, connection.execute("SELECT * FROM practice_round WHERE key = ?", (key,)).fetchone())
+    return _round(
+        connection,
+        connection.execute("SELECT * FROM practice_round WHERE key = ?", (key,)).fetchone(),
+    )
 
 
 def _round(connection: sqlite3.Connection, row: sqlite3.Row | None) -> PracticeRound:
@@ -76,14 +87,25 @@ def _round(connection: sqlite3.Connection, row: sqlite3.Row | None) -> PracticeR
     asked = connection.execute(
         "SELECT document FROM practice_question WHERE round_id = ? AND number = ?", at
     ).fetchone()
-    count = connection.execute("SELECT count(*) FROM practice_question WHERE round_id = ?", at[:1]).fetchone()[0]
+    count = connection.execute(
+        "SELECT count(*) FROM practice_question WHERE round_id = ?", at[:1]
+    ).fetchone()[0]
     made = _DOCUMENT.validate_json(asked["document"]) if asked else None
     answers = connection.execute(
-        "SELECT seat, low, high, choice FROM practice_seat WHERE round_id = ? AND number = ? ORDER BY seat", at
+        "SELECT seat, low, high, choice FROM practice_seat WHERE round_id = ? AND number = ? ORDER"
+        " BY seat",
+        at,
     )
     given = {row["seat"]: _given(row, made) for row in answers if made is not None}
     return PracticeRound(
-        row["id"], row["key"], row["seats"], row["question"], count, bool(row["revealed"]), made, given
+        row["id"],
+        row["key"],
+        row["seats"],
+        row["question"],
+        count,
+        bool(row["revealed"]),
+        made,
+        given,
     )
 
 
@@ -93,9 +115,12 @@ def _given(row: sqlite3.Row, made: Exercise) -> Given:
     return Given(Answered(row["low"], row["high"], made.answer.value, made.subject))
 
 
-def answer_seat(connection: sqlite3.Connection, key: str, seat: int, number: int, given: Given) -> bool:
-    """Keeps the answer of a seat to a question; the first counts. Returns False where it came too late: the question is
-    not the one that is asked, or its answer was shown. Raises RoundMissing, and ValueError for a seat there is not."""
+def answer_seat(
+    connection: sqlite3.Connection, key: str, seat: int, number: int, given: Given
+) -> bool:
+    """Keeps the answer of a seat to a question; the first counts. Returns False where it came too
+    late: the question is not the one that is asked, or its answer was shown. Raises RoundMissing,
+    and ValueError for a seat there is not."""
     with writing(connection):
         now = round_of_key(connection, key)
         if not 1 <= seat <= now.seats:
@@ -113,13 +138,17 @@ def answer_seat(connection: sqlite3.Connection, key: str, seat: int, number: int
 def reveal(connection: sqlite3.Connection, round_id: int, number: int) -> None:
     """Shows the answer of a question, if it is the one that is asked."""
     with writing(connection):
-        connection.execute("UPDATE practice_round SET revealed = 1 WHERE id = ? AND question = ?", (round_id, number))
+        connection.execute(
+            "UPDATE practice_round SET revealed = 1 WHERE id = ? AND question = ?",
+            (round_id, number),
+        )
 
 
 def go_on(connection: sqlite3.Connection, round_id: int, number: int) -> None:
     """Asks the next question after this one; a page that is behind changes nothing."""
     with writing(connection):
         connection.execute(
-            "UPDATE practice_round SET question = question + 1, revealed = 0 WHERE id = ? AND question = ?",
+            "UPDATE practice_round SET question = question + 1, revealed = 0 WHERE id = ? AND"
+            " question = ?",
             (round_id, number),
         )

@@ -9,7 +9,12 @@ from fresh_ladle.core.bench.log import BenchEvent, BenchLog
 from fresh_ladle.core.recipes.recipe import Line, RecipeError
 from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
-from fresh_ladle.store.recipes.document import from_document, line_from_json, line_to_json, to_document
+from fresh_ladle.store.recipes.document import (
+    from_document,
+    line_from_json,
+    line_to_json,
+    to_document,
+)
 from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.store.recipes.recipes import RecipeMissing
 
@@ -18,8 +23,8 @@ MAX_EVENTS = 150
 
 @dataclass(frozen=True, slots=True)
 class Bench:
-    """One bowl of a recipe. `by` is the cook's code, never a name; `ended_as` is empty while it is open, else whether
-    it became the `recipe` or was `left`."""
+    """One bowl of a recipe. `by` is the cook's code, never a name; `ended_as` is empty while it is
+    open, else whether it became the `recipe` or was `left`."""
 
     id: int
     recipe_id: int
@@ -32,13 +37,15 @@ class Bench:
 
 
 def start_bench(connection: sqlite3.Connection, recipe_id: int, full: bool, by: str) -> Bench:
-    """Opens a bowl on the draft as it stands, unless one is open already: then that one. Raises RecipeMissing."""
+    """Opens a bowl on the draft as it stands, unless one is open already: then that one. Raises
+    RecipeMissing."""
     with writing(connection):
         now = draft(connection, recipe_id)
         if (there := open_bench(connection, recipe_id)) is not None:
             return there
         connection.execute(
-            "INSERT INTO bench (recipe_id, base, base_revision, full, by_code, started_at) VALUES (?, ?, ?, ?, ?, ?)",
+            "INSERT INTO bench (recipe_id, base, base_revision, full, by_code, started_at) VALUES"
+            " (?, ?, ?, ?, ?, ?)",
             (recipe_id, to_document(now.recipe), now.revision, int(full), by, now_text()),
         )
     found = open_bench(connection, recipe_id)
@@ -48,13 +55,17 @@ def start_bench(connection: sqlite3.Connection, recipe_id: int, full: bool, by: 
 
 def open_bench(connection: sqlite3.Connection, recipe_id: int) -> Bench | None:
     """The bowl that is being seasoned, if any."""
-    row = connection.execute("SELECT * FROM bench WHERE recipe_id = ? AND ended_at IS NULL", (recipe_id,)).fetchone()
+    row = connection.execute(
+        "SELECT * FROM bench WHERE recipe_id = ? AND ended_at IS NULL", (recipe_id,)
+    ).fetchone()
     return _bench(connection, row) if row else None
 
 
 def benches(connection: sqlite3.Connection, recipe_id: int) -> list[Bench]:
     """All bowls of a recipe, the latest first."""
-    rows = connection.execute("SELECT * FROM bench WHERE recipe_id = ? ORDER BY id DESC", (recipe_id,)).fetchall()
+    rows = connection.execute(
+        "SELECT * FROM bench WHERE recipe_id = ? ORDER BY id DESC", (recipe_id,)
+    ).fetchall()
     return [_bench(connection, row) for row in rows]
 
 
@@ -66,9 +77,11 @@ def bench(connection: sqlite3.Connection, bench_id: int) -> Bench:
     return _bench(connection, row)
 
 
-def add_event(connection: sqlite3.Connection, bench_id: int, text: str, line: Line, token: str) -> Bench:
-    """Adds what went in; the same form sent twice, known by its token, counts once. Raises RecipeMissing, and
-    RecipeError for a bowl that is closed or full."""
+def add_event(
+    connection: sqlite3.Connection, bench_id: int, text: str, line: Line, token: str
+) -> Bench:
+    """Adds what went in; the same form sent twice, known by its token, counts once. Raises
+    RecipeMissing, and RecipeError for a bowl that is closed or full."""
     with writing(connection):
         now = _opened(connection, bench_id)
         known = connection.execute(
@@ -77,18 +90,21 @@ def add_event(connection: sqlite3.Connection, bench_id: int, text: str, line: Li
         if known is None:
             if len(now.log.events) >= MAX_EVENTS:
                 raise RecipeError(
-                    f"a bowl takes at most {MAX_EVENTS} additions: make it the recipe, and go on from there"
+                    f"a bowl takes at most {MAX_EVENTS} additions: make it the recipe, and go on"
+                    " from there"
                 )
             seq = max((e.seq for e in now.log.events), default=0) + 1
             connection.execute(
-                "INSERT INTO bench_event (bench_id, seq, at, text, line, token) VALUES (?, ?, ?, ?, ?, ?)",
+                "INSERT INTO bench_event (bench_id, seq, at, text, line, token) VALUES (?, ?, ?, ?,"
+                " ?, ?)",
                 (bench_id, seq, now_text(), text, line_to_json(line), token),
             )
     return bench(connection, bench_id)
 
 
 def strike_event(connection: sqlite3.Connection, bench_id: int, seq: int, struck: bool) -> Bench:
-    """Strikes an event out, or lets it count again. Raises RecipeMissing, and RecipeError for a bowl that is closed."""
+    """Strikes an event out, or lets it count again. Raises RecipeMissing, and RecipeError for a
+    bowl that is closed."""
     with writing(connection):
         _opened(connection, bench_id)
         connection.execute(
@@ -102,7 +118,10 @@ def end_bench(connection: sqlite3.Connection, bench_id: int, ended_as: str) -> N
     """Closes a bowl, as the recipe or left; its log stays. Raises RecipeMissing and RecipeError."""
     with writing(connection):
         _opened(connection, bench_id)
-        connection.execute("UPDATE bench SET ended_at = ?, ended_as = ? WHERE id = ?", (now_text(), ended_as, bench_id))
+        connection.execute(
+            "UPDATE bench SET ended_at = ?, ended_as = ? WHERE id = ?",
+            (now_text(), ended_as, bench_id),
+        )
 
 
 def _opened(connection: sqlite3.Connection, bench_id: int) -> Bench:
@@ -113,12 +132,16 @@ def _opened(connection: sqlite3.Connection, bench_id: int) -> Bench:
 
 
 def _bench(connection: sqlite3.Connection, row: sqlite3.Row) -> Bench:
-    events = connection.execute("SELECT * FROM bench_event WHERE bench_id = ? ORDER BY seq", (row["id"],))
+    events = connection.execute(
+        "SELECT * FROM bench_event WHERE bench_id = ? ORDER BY seq", (row["id"],)
+    )
     log = BenchLog(
         from_document(row["base"]),
         bool(row["full"]),
         tuple(
-            BenchEvent(e["seq"], e["at"], e["text"], line_from_json(e["line"]), e["struck_at"] is not None)
+            BenchEvent(
+                e["seq"], e["at"], e["text"], line_from_json(e["line"]), e["struck_at"] is not None
+            )
             for e in events
         ),
     )

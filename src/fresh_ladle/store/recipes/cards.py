@@ -12,7 +12,8 @@ from fresh_ladle.store.database import writing
 
 @dataclass(frozen=True, slots=True)
 class KeptChoices:
-    """`audiences` whom it is for, `variations` by key (None for the usual ones), `facts` by id, `note` own words."""
+    """`audiences` whom it is for, `variations` by key (None for the usual ones), `facts` by id,
+    `note` own words."""
 
     audiences: tuple[str, ...] = ()
     variations: tuple[str, ...] | None = None
@@ -22,13 +23,18 @@ class KeptChoices:
 
 def card_choices(connection: sqlite3.Connection, recipe_id: int) -> KeptChoices:
     """Those that were kept, or none made yet."""
-    row = connection.execute("SELECT document FROM card_choice WHERE recipe_id = ?", (recipe_id,)).fetchone()
+    row = connection.execute(
+        "SELECT document FROM card_choice WHERE recipe_id = ?", (recipe_id,)
+    ).fetchone()
     if row is None:
         return KeptChoices()
     kept = json.loads(row["document"])
     chosen = kept["variations"]
     return KeptChoices(
-        tuple(kept["audiences"]), None if chosen is None else tuple(chosen), tuple(kept["facts"]), kept["note"]
+        tuple(kept["audiences"]),
+        None if chosen is None else tuple(chosen),
+        tuple(kept["facts"]),
+        kept["note"],
     )
 
 
@@ -51,7 +57,9 @@ def save_card_choices(connection: sqlite3.Connection, recipe_id: int, chosen: Ke
 
 def words_let_stand(connection: sqlite3.Connection, recipe_id: int) -> dict[tuple[str, str], str]:
     """When each marked word, by rule and words, was let stand."""
-    rows = connection.execute("SELECT rule, words, at FROM word_let_stand WHERE recipe_id = ?", (recipe_id,))
+    rows = connection.execute(
+        "SELECT rule, words, at FROM word_let_stand WHERE recipe_id = ?", (recipe_id,)
+    )
     return {(row["rule"], row["words"]): row["at"] for row in rows}
 
 
@@ -59,14 +67,18 @@ def let_word_stand(connection: sqlite3.Connection, recipe_id: int, rule: str, wo
     """Kept with its moment; letting it stand again changes nothing."""
     with writing(connection):
         connection.execute(
-            "INSERT OR IGNORE INTO word_let_stand VALUES (?, ?, ?, ?)", (recipe_id, rule, words, now_text())
+            "INSERT OR IGNORE INTO word_let_stand VALUES (?, ?, ?, ?)",
+            (recipe_id, rule, words, now_text()),
         )
 
 
-def reasons_given(connection: sqlite3.Connection, recipe_id: int, version_number: int) -> dict[str, str]:
+def reasons_given(
+    connection: sqlite3.Connection, recipe_id: int, version_number: int
+) -> dict[str, str]:
     """Why a version was handed out all the same, by what was broken."""
     rows = connection.execute(
-        "SELECT broken, reason FROM handed_out WHERE recipe_id = ? AND version_number = ?", (recipe_id, version_number)
+        "SELECT broken, reason FROM handed_out WHERE recipe_id = ? AND version_number = ?",
+        (recipe_id, version_number),
     )
     return {row["broken"]: row["reason"] for row in rows}
 

@@ -70,10 +70,11 @@ def to_document(recipe: Recipe) -> str:
 
 @lru_cache(maxsize=512)
 def from_document(text: str) -> Recipe:
-    """The recipe a document holds. Raises pydantic.ValidationError or RecipeError when it is not one.
+    """The recipe a document holds. Raises pydantic.ValidationError or RecipeError when it is not
+    one.
 
-    A recipe cannot be changed, so one that was read before is given again: an edit reads the same versions each time.
-    """
+    A recipe cannot be changed, so one that was read before is given again: an edit reads the same
+    versions each time."""
     return _recipe(_RecipeDocument.model_validate_json(text))
 
 
@@ -101,7 +102,8 @@ def _recipe_document(recipe: Recipe) -> _RecipeDocument:
         servings_range=recipe.servings_range,
         yield_ml=recipe.yield_ml,
         rulings=[
-            _RulingDocument(words=r.words, nth=r.nth, read_as=r.read_as, lines=list(r.lines)) for r in recipe.rulings
+            _RulingDocument(words=r.words, nth=r.nth, read_as=r.read_as, lines=list(r.lines))
+            for r in recipe.rulings
         ],
         lines=[_line_document(line) for line in recipe.lines],
     )
@@ -109,7 +111,11 @@ def _recipe_document(recipe: Recipe) -> _RecipeDocument:
 
 def _line_document(line: Line) -> _LineDocument:
     used = line.batch
-    batch = _BatchDocument(ref=used.ref, share=used.share, recipe=_recipe_document(used.recipe)) if used else None
+    batch = (
+        _BatchDocument(ref=used.ref, share=used.share, recipe=_recipe_document(used.recipe))
+        if used
+        else None
+    )
     return _LineDocument(
         id=line.id,
         text=line.text,
@@ -147,7 +153,9 @@ def _recipe(document: _RecipeDocument) -> Recipe:
 
 
 def _line(line: _LineDocument) -> Line:
-    batch = Batch(line.batch.ref, line.batch.share, _recipe(line.batch.recipe)) if line.batch else None
+    batch = (
+        Batch(line.batch.ref, line.batch.share, _recipe(line.batch.recipe)) if line.batch else None
+    )
     return Line(
         line.id,
         line.text,

@@ -10,7 +10,9 @@ from fresh_ladle.core.recipes.edits import Edit, EditKind
 
 
 def edits_to_json(edits: Iterable[Edit]) -> str:
-    return json.dumps([{"kind": edit.kind.value, **edit.details} for edit in edits], ensure_ascii=False)
+    return json.dumps(
+        [{"kind": edit.kind.value, **edit.details} for edit in edits], ensure_ascii=False
+    )
 
 
 @lru_cache(maxsize=2048)

@@ -1,4 +1,5 @@
-"""What happened to a version after it was kept: tasted, approved. Codes only, never a person's name."""
+"""What happened to a version after it was kept: tasted, approved. Codes only, never a person's
+name."""
 
 from __future__ import annotations
 
@@ -28,13 +29,19 @@ class Mark:
 
 
 def mark_version(
-    connection: sqlite3.Connection, recipe_id: int, number: int, kind: MarkKind, by: str, remark: str
+    connection: sqlite3.Connection,
+    recipe_id: int,
+    number: int,
+    kind: MarkKind,
+    by: str,
+    remark: str,
 ) -> None:
     """Puts a mark on a version. Raises RecipeMissing."""
     with writing(connection):
         marked = version(connection, recipe_id, number)
         connection.execute(
-            "INSERT INTO version_mark (version_id, kind, by_code, remark, at) VALUES (?, ?, ?, ?, ?)",
+            "INSERT INTO version_mark (version_id, kind, by_code, remark, at) VALUES (?, ?, ?,"
+            " ?, ?)",
             (marked.id, kind.value, by, remark, now_text()),
         )
 
@@ -48,4 +55,6 @@ def marks(connection: sqlite3.Connection, recipe_id: int) -> list[Mark]:
         """,
         (recipe_id,),
     )
-    return [Mark(r["number"], MarkKind(r["kind"]), r["by_code"], r["remark"], r["at"]) for r in rows]
+    return [
+        Mark(r["number"], MarkKind(r["kind"]), r["by_code"], r["remark"], r["at"]) for r in rows
+    ]

@@ -14,11 +14,14 @@ _DONE = {
     "approved": "SELECT 1 FROM version_mark m JOIN version v ON v.id = m.version_id"
     " WHERE v.recipe_id = :id AND m.kind = 'approved'",
 }
-"""A version after the original, a plan set aside, a bowl made the recipe, a real panel read, a service planned, an
-approval."""
+"""A version after the original, a plan set aside, a bowl made the recipe, a real panel read, a
+service planned, an approval."""
 
 
 def things_done(connection: sqlite3.Connection, recipe_id: int) -> frozenset[str]:
     """Which of these were brought to their end for this recipe."""
-    asked = ((thing, connection.execute(f"{sql} LIMIT 1", {"id": recipe_id})) for thing, sql in _DONE.items())
+    asked = (
+        (thing, connection.execute(f"{sql} LIMIT 1", {"id": recipe_id}))
+        for thing, sql in _DONE.items()
+    )
     return frozenset(thing for thing, found in asked if found.fetchone())

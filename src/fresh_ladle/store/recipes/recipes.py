@@ -21,10 +21,11 @@ class RecipeMissing(LookupError):
 
 @dataclass(frozen=True, slots=True)
 class Version:
-    """An accepted version of a recipe. `pinned` is JSON: the figures per 100 g of each food it was computed with.
+    """An accepted version of a recipe. `pinned` is JSON: the figures per 100 g of each food it was
+    computed with.
 
-    `edits` are the edits that led from the version before to it; `kept_by` who kept it, empty where nobody signed in.
-    """
+    `edits` are the edits that led from the version before to it; `kept_by` who kept it, empty where
+    nobody signed in."""
 
     id: int
     recipe_id: int
@@ -41,7 +42,8 @@ class Version:
 def insert_recipe(connection: sqlite3.Connection, recipe: Recipe, profile_id: int | None) -> int:
     """A row for a new recipe, inside a transaction of the caller. Returns its id."""
     cursor = connection.execute(
-        "INSERT INTO recipe (title, profile_id, created_at) VALUES (?, ?, ?)", (recipe.title, profile_id, now_text())
+        "INSERT INTO recipe (title, profile_id, created_at) VALUES (?, ?, ?)",
+        (recipe.title, profile_id, now_text()),
     )
     return int(cursor.lastrowid or 0)
 
@@ -58,8 +60,8 @@ def insert_version(
 ) -> int:
     """A row for a new version, inside a transaction of the caller. Returns its id."""
     cursor = connection.execute(
-        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits, kept_by) VALUES (?,"
-        " ?, ?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO version (recipe_id, number, name, note, document, created_at, pinned, edits,"
+        " kept_by) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
         (
             recipe_id,
             number,
@@ -97,7 +99,9 @@ def version_by_id(connection: sqlite3.Connection, version_id: int | None) -> Ver
 
 def version(connection: sqlite3.Connection, recipe_id: int, number: int) -> Version:
     """Raises RecipeMissing when the recipe has no version of this number."""
-    row = connection.execute("SELECT * FROM version WHERE recipe_id = ? AND number = ?", (recipe_id, number)).fetchone()
+    row = connection.execute(
+        "SELECT * FROM version WHERE recipe_id = ? AND number = ?", (recipe_id, number)
+    ).fetchone()
     if row is None:
         raise RecipeMissing(f"there is no version {number} of recipe {recipe_id}")
     return _version(row)
@@ -105,7 +109,9 @@ def version(connection: sqlite3.Connection, recipe_id: int, number: int) -> Vers
 
 def versions(connection: sqlite3.Connection, recipe_id: int) -> list[Version]:
     """All accepted versions, the original first."""
-    rows = connection.execute("SELECT * FROM version WHERE recipe_id = ? ORDER BY number", (recipe_id,))
+    rows = connection.execute(
+        "SELECT * FROM version WHERE recipe_id = ? ORDER BY number", (recipe_id,)
+    )
     return [_version(row) for row in rows]
 
 
@@ -127,7 +133,9 @@ def is_put_away(connection: sqlite3.Connection, recipe_id: int) -> bool:
 def put_away(connection: sqlite3.Connection, recipe_id: int, away: bool) -> None:
     """Takes a recipe off the shelf with all its versions, or puts it back. Raises RecipeMissing."""
     with writing(connection):
-        row = connection.execute("UPDATE recipe SET put_away = ? WHERE id = ?", (int(away), recipe_id))
+        row = connection.execute(
+            "UPDATE recipe SET put_away = ? WHERE id = ?", (int(away), recipe_id)
+        )
     if row.rowcount == 0:
         raise RecipeMissing(f"there is no recipe {recipe_id}")
 
@@ -146,7 +154,8 @@ def recipes_using(connection: sqlite3.Connection, food_key: str) -> list[tuple[i
 
 
 def recipes_holding(connection: sqlite3.Connection, recipe_id: int) -> list[int]:
-    """Ids of the recipes whose draft holds a batch of another as a line of its own, in the order they were made."""
+    """Ids of the recipes whose draft holds a batch of another as a line of its own, in the order
+    they were made."""
     rows = connection.execute(
         """
         SELECT DISTINCT r.id FROM recipe r JOIN draft d ON d.recipe_id = r.id
@@ -160,12 +169,16 @@ def recipes_holding(connection: sqlite3.Connection, recipe_id: int) -> list[int]
 
 def ids_by_title(connection: sqlite3.Connection, most: int) -> list[int]:
     """The recipes on the shelf, at most so many."""
-    rows = connection.execute("SELECT id FROM recipe WHERE put_away = 0 ORDER BY title, id LIMIT ?", (most,))
+    rows = connection.execute(
+        "SELECT id FROM recipe WHERE put_away = 0 ORDER BY title, id LIMIT ?", (most,)
+    )
     return [row["id"] for row in rows]
 
 
 def titles(connection: sqlite3.Connection, recipe_ids: Iterable[int]) -> dict[int, str]:
     """The titles of these recipes by id, of those there are."""
     wanted = list(recipe_ids)
-    rows = connection.execute(f"SELECT id, title FROM recipe WHERE id IN ({', '.join('?' * len(wanted))})", wanted)
+    rows = connection.execute(
+        f"SELECT id, title FROM recipe WHERE id IN ({', '.join('?' * len(wanted))})", wanted
+    )
     return {row["id"]: row["title"] for row in rows}

@@ -58,10 +58,12 @@ def save_plan(
     ]
     limits = [typed_target(t) for t in targets]
     with writing(connection):
-        connection.execute("DELETE FROM kept_plan WHERE recipe_id = ? AND name = ?", (recipe_id, name))
+        connection.execute(
+            "DELETE FROM kept_plan WHERE recipe_id = ? AND name = ?", (recipe_id, name)
+        )
         cursor = connection.execute(
-            "INSERT INTO kept_plan (recipe_id, revision, name, why, steps, targets, kept_at) VALUES (?, ?, ?, ?, ?,"
-            " ?, ?)",
+            "INSERT INTO kept_plan (recipe_id, revision, name, why, steps, targets, kept_at) VALUES"
+            " (?, ?, ?, ?, ?, ?, ?)",
             (
                 recipe_id,
                 revision,
@@ -78,7 +80,8 @@ def save_plan(
 def saved_plans(connection: sqlite3.Connection, recipe_id: int | None = None) -> list[SavedPlan]:
     """Plans set aside, of one recipe or of all, the newest first."""
     rows = connection.execute(
-        "SELECT * FROM kept_plan WHERE :id IS NULL OR recipe_id = :id ORDER BY id DESC", {"id": recipe_id}
+        "SELECT * FROM kept_plan WHERE :id IS NULL OR recipe_id = :id ORDER BY id DESC",
+        {"id": recipe_id},
     )
     return [_plan(row) for row in rows]
 
@@ -112,9 +115,15 @@ def _plan(row: sqlite3.Row) -> SavedPlan:
         for s in json.loads(row["steps"])
     )
     targets = tuple(_target(t) for t in json.loads(row["targets"]))
-    return SavedPlan(row["id"], row["recipe_id"], row["revision"], row["name"], row["why"], steps, targets)
+    return SavedPlan(
+        row["id"], row["recipe_id"], row["revision"], row["name"], row["why"], steps, targets
+    )
 
 
 def _target(kept: str | dict[str, Any]) -> Target:
     """A limit as it is kept: typed, or by its parts as older rows hold it."""
-    return target_of(kept) if isinstance(kept, str) else Target(kept["nutrient"], Side(kept["side"]), kept["limit"])
+    return (
+        target_of(kept)
+        if isinstance(kept, str)
+        else Target(kept["nutrient"], Side(kept["side"]), kept["limit"])
+    )

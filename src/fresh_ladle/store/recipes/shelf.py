@@ -1,4 +1,5 @@
-"""How every recipe stands, worked out once for each revision, so that the Shelf answers without working recipes out."""
+"""How every recipe stands, worked out once for each revision, so that the Shelf answers without
+working recipes out."""
 
 from __future__ import annotations
 
@@ -49,7 +50,8 @@ class ShelfFigure:
 
 @dataclass(frozen=True, slots=True)
 class ShelfRow:
-    """One recipe as the Shelf shows it. `figures` by nutrient and basis; `tags` are words such as allergen:sesame."""
+    """One recipe as the Shelf shows it. `figures` by nutrient and basis; `tags` are words such as
+    allergen:sesame."""
 
     recipe_id: int
     revision: int
@@ -74,7 +76,8 @@ class ShelfRow:
 
 @dataclass(frozen=True, slots=True)
 class ShelfQuery:
-    """What is looked for on the Shelf. `profile_id` None takes each recipe's own targets; empty words ask nothing."""
+    """What is looked for on the Shelf. `profile_id` None takes each recipe's own targets; empty
+    words ask nothing."""
 
     text: str = ""
     kind: str = ""
@@ -88,7 +91,8 @@ class ShelfQuery:
 
 @dataclass(frozen=True, slots=True)
 class ShelfPage:
-    """One page of what was found, how many there are in all, and how many were left out for unknown allergens."""
+    """One page of what was found, how many there are in all, and how many were left out for unknown
+    allergens."""
 
     rows: list[ShelfRow]
     total: int
@@ -96,13 +100,20 @@ class ShelfPage:
 
 
 def shelf_row_of(
-    draft: Draft, now: Appraisal, original: Appraisal, schools: Iterable[School], original_pinned: bool = False
+    draft: Draft,
+    now: Appraisal,
+    original: Appraisal,
+    schools: Iterable[School],
+    original_pinned: bool = False,
 ) -> ShelfRow:
     """What the Shelf needs to know of a draft and its original."""
     targets = [Target(n, Side.AT_MOST, 0, basis) for n in NUTRIENT_IDS for basis in Basis]
     foods = [p.food for p in now.portions if p.food is not None]
     names = dict.fromkeys(
-        text for p in now.portions for text in (p.food.name if p.food else "", p.line.named or p.line.text) if text
+        text
+        for p in now.portions
+        for text in (p.food.name if p.food else "", p.line.named or p.line.text)
+        if text
     )
     tags = {f"allergen:{allergen_group(a.id)}" for a in now.allergens}
     tags |= {f"perhaps:{allergen_group(a.id)}" for a in now.may_contain}
@@ -118,7 +129,10 @@ def shelf_row_of(
         draft.changed,
         len(now.problems),
         not now.allergens_unchecked,
-        {(t.nutrient, t.basis): ShelfFigure(now.figure_for(t), original.figure_for(t).value) for t in targets},
+        {
+            (t.nutrient, t.basis): ShelfFigure(now.figure_for(t), original.figure_for(t).value)
+            for t in targets
+        },
         frozenset(tags),
         "; ".join(names),
         form=recipe_form(now.recipe, now.portions),
@@ -129,8 +143,8 @@ def shelf_row_of(
 def stale_recipe_ids(connection: sqlite3.Connection) -> list[int]:
     """Recipes whose draft has moved on since their shelf_row was worked out, or that have none."""
     rows = connection.execute(
-        "SELECT d.recipe_id FROM draft d LEFT JOIN shelf_row s ON s.recipe_id = d.recipe_id AND s.revision = d.revision"
-        " WHERE s.recipe_id IS NULL"
+        "SELECT d.recipe_id FROM draft d LEFT JOIN shelf_row s ON s.recipe_id = d.recipe_id AND"
+        " s.revision = d.revision WHERE s.recipe_id IS NULL"
     )
     return [row["recipe_id"] for row in rows]
 
@@ -177,7 +191,8 @@ def save_shelf_rows(connection: sqlite3.Connection, rows: Sequence[ShelfRow]) ->
             {s.recipe_id: s.original_pinned for s in rows},
         )
         connection.executemany(
-            "INSERT INTO shelf_tag VALUES (?, ?)", [(tag, s.recipe_id) for s in rows for tag in s.tags]
+            "INSERT INTO shelf_tag VALUES (?, ?)",
+            [(tag, s.recipe_id) for s in rows for tag in s.tags],
         )
         connection.executemany(
             "INSERT INTO shelf_text (rowid, title, foods) VALUES (?, ?, ?)",
@@ -189,19 +204,27 @@ def _figure_rows(row: ShelfRow) -> list[tuple[object, ...]]:
     """Each figure in a serving and in 100 g side by side."""
     found: list[tuple[object, ...]] = []
     for nutrient in dict.fromkeys(nutrient for nutrient, _ in row.figures):
-        served, part = row.figures[nutrient, Basis.SERVING], row.figures[nutrient, Basis.HUNDRED_GRAMS]
+        served, part = (
+            row.figures[nutrient, Basis.SERVING],
+            row.figures[nutrient, Basis.HUNDRED_GRAMS],
+        )
         ends = [(f.figure.value, f.figure.low, f.figure.high, f.original) for f in (served, part)]
         found.append((nutrient, row.recipe_id, int(served.figure.complete), *ends[0], *ends[1]))
     return found
 
 
-def discard_shelf_rows(connection: sqlite3.Connection, recipe_ids: Collection[int] | None = None) -> None:
-    """Standings of these recipes, or all of them, are worked out again: what they rest on has changed."""
+def discard_shelf_rows(
+    connection: sqlite3.Connection, recipe_ids: Collection[int] | None = None
+) -> None:
+    """Standings of these recipes, or all of them, are worked out again: what they rest on has
+    changed."""
     with writing(connection):
         if recipe_ids is None:
             connection.execute("DELETE FROM shelf_row")
         else:
-            connection.executemany("DELETE FROM shelf_row WHERE recipe_id = ?", [(i,) for i in recipe_ids])
+            connection.executemany(
+                "DELETE FROM shelf_row WHERE recipe_id = ?", [(i,) for i in recipe_ids]
+            )
 
 
 _STATE = f"""
@@ -212,9 +235,11 @@ CASE WHEN r.put_away THEN '{PUT_AWAY}'
       (SELECT id FROM version v WHERE v.recipe_id = s.recipe_id ORDER BY number DESC LIMIT 1)),
     'adapted') END
 """
-# The verdicts of core/nutrients/targets.py as conditions on a figure f and a target t; a test tags them together.
+# The verdicts of core/nutrients/targets.py as conditions on a figure f and a target t; a test tags
+# them together.
 _VALUE, _LOW, _HIGH = (
-    f"(CASE t.basis WHEN 'serving' THEN f.{end} ELSE f.part_{end} END)" for end in ("value", "low", "high")
+    f"(CASE t.basis WHEN 'serving' THEN f.{end} ELSE f.part_{end} END)"
+    for end in ("value", "low", "high")
 )
 _MET = f"""
 (f.value IS NOT NULL AND CASE t.side
@@ -252,14 +277,17 @@ _MEETING = {
         f" AND NOT {_UNSURE_OF_EXCLUSIONS}"
     ),
     Meeting.MISSES: _FAILS,
-    Meeting.CLOSE: (f"(EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) OR {_UNSURE_OF_EXCLUSIONS}) AND NOT {_FAILS}"),
+    Meeting.CLOSE: (
+        f"(EXISTS (SELECT 1 {_AGAINST} AND NOT {_MET}) OR {_UNSURE_OF_EXCLUSIONS}) AND NOT {_FAILS}"
+    ),
 }
 _ORDERS = {
     Order.WORKED_LAST: "s.worked_at DESC, s.recipe_id",
     Order.NAME: "s.title COLLATE NOCASE, s.recipe_id",
     Order.MOST_TO_DO: f"(SELECT count(*) {_AGAINST} AND {_MISSED}) DESC, s.title COLLATE NOCASE",
     Order.LEAST_SODIUM: (
-        "(SELECT f.value FROM shelf_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient = 'sodium_mg'), s.title"
+        "(SELECT f.value FROM shelf_figure f WHERE f.recipe_id = s.recipe_id AND f.nutrient ="
+        " 'sodium_mg'), s.title"
     ),
 }
 
@@ -267,9 +295,12 @@ _ORDERS = {
 def shelf_sql(question: ShelfQuery, allergens_known: bool = True) -> tuple[str, dict[str, object]]:
     """The bare query of a question, with its values: ids in order, each beside the count of all.
 
-    Where something is to be left out, only recipes all of whose allergens are known, or only the others.
-    """
-    wheres, values = [f"r.put_away = {int(question.state == PUT_AWAY)}"], dict[str, object](profile=question.profile_id)
+    Where something is to be left out, only recipes all of whose allergens are known, or only the
+    others."""
+    wheres, values = (
+        [f"r.put_away = {int(question.state == PUT_AWAY)}"],
+        dict[str, object](profile=question.profile_id),
+    )
     if words := re.findall(r"\w+", question.text)[:8]:
         wheres.append("s.recipe_id IN (SELECT rowid FROM shelf_text WHERE shelf_text MATCH :match)")
         values["match"] = " ".join(f'"{word}"*' for word in words)
@@ -282,17 +313,25 @@ def shelf_sql(question: ShelfQuery, allergens_known: bool = True) -> tuple[str, 
     if question.meeting is not None:
         wheres.append(_MEETING[question.meeting])
     for place, allergen in enumerate(question.free_from):
-        wheres.append(f"NOT EXISTS (SELECT 1 FROM shelf_tag WHERE tag = :out{place} AND recipe_id = s.recipe_id)")
+        wheres.append(
+            f"NOT EXISTS (SELECT 1 FROM shelf_tag WHERE tag = :out{place} AND recipe_id ="
+            " s.recipe_id)"
+        )
         values[f"out{place}"] = f"allergen:{allergen}"
     if question.school:
-        wheres.append("NOT EXISTS (SELECT 1 FROM shelf_tag WHERE tag = :refused AND recipe_id = s.recipe_id)")
+        wheres.append(
+            "NOT EXISTS (SELECT 1 FROM shelf_tag WHERE tag = :refused AND recipe_id = s.recipe_id)"
+        )
         values["refused"] = f"refused:{question.school}"
     if question.free_from:
         perhaps = [f":perhaps{place}" for place in range(len(question.free_from))]
-        values |= {f"perhaps{place}": f"perhaps:{allergen}" for place, allergen in enumerate(question.free_from)}
+        values |= {
+            f"perhaps{place}": f"perhaps:{allergen}"
+            for place, allergen in enumerate(question.free_from)
+        }
         known = (
-            "(s.allergens_known AND NOT EXISTS (SELECT 1 FROM shelf_tag WHERE recipe_id = s.recipe_id"
-            f" AND tag IN ({', '.join(perhaps)})))"
+            "(s.allergens_known AND NOT EXISTS (SELECT 1 FROM shelf_tag WHERE recipe_id ="
+            f" s.recipe_id AND tag IN ({', '.join(perhaps)})))"
         )
         wheres.append(known if allergens_known else f"NOT {known}")
     sql = f"""
@@ -302,7 +341,9 @@ def shelf_sql(question: ShelfQuery, allergens_known: bool = True) -> tuple[str, 
     return sql, values
 
 
-def shelf_page(connection: sqlite3.Connection, question: ShelfQuery, offset: int, limit: int) -> ShelfPage:
+def shelf_page(
+    connection: sqlite3.Connection, question: ShelfQuery, offset: int, limit: int
+) -> ShelfPage:
     """The recipes a question finds, from the `offset`th on."""
     sql, values = shelf_sql(question)
     found = connection.execute(sql, {**values, "limit": limit, "offset": offset}).fetchall()
@@ -332,7 +373,10 @@ def cards_sql(count: int) -> tuple[str, str]:
 def tags_sql(count: int) -> str:
     """The bare query for what so many recipes hold by id: allergens, foods."""
     marks = ", ".join("?" * count)
-    return f"SELECT recipe_id, tag FROM shelf_tag WHERE recipe_id IN ({marks}) AND tag NOT LIKE 'refused:%'"
+    return (
+        f"SELECT recipe_id, tag FROM shelf_tag WHERE recipe_id IN ({marks}) AND tag NOT LIKE"
+        " 'refused:%'"
+    )
 
 
 def _rows(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
@@ -341,8 +385,13 @@ def _rows(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
     for nutrient, recipe_id, complete, *ends in connection.execute(for_figures, ids):
         # What is missing is named at the Counter; here it only matters that something is.
         missing = () if complete else ("",)
-        for basis, (value, low, high, original) in ((Basis.SERVING, ends[:4]), (Basis.HUNDRED_GRAMS, ends[4:])):
-            figures[recipe_id][nutrient, basis] = ShelfFigure(Figure(value, low, high, missing), original)
+        for basis, (value, low, high, original) in (
+            (Basis.SERVING, ends[:4]),
+            (Basis.HUNDRED_GRAMS, ends[4:]),
+        ):
+            figures[recipe_id][nutrient, basis] = ShelfFigure(
+                Figure(value, low, high, missing), original
+            )
     tags: dict[int, set[str]] = {i: set() for i in ids}
     for recipe_id, tag in connection.execute(tags_sql(len(ids)), ids):
         tags[recipe_id].add(tag)
@@ -369,7 +418,8 @@ def _rows(connection: sqlite3.Connection, ids: Sequence[int]) -> list[ShelfRow]:
 
 
 def recipes_called(connection: sqlite3.Connection, typed: str, limit: int) -> list[tuple[int, str]]:
-    """Id and title of recipes whose name tags words beginning as typed, the one worked on last first."""
+    """Id and title of recipes whose name tags words beginning as typed, the one worked on last
+    first."""
     words = re.findall(r"\w+", typed)[:8]
     if not words:
         return []

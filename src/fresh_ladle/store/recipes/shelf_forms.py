@@ -1,4 +1,5 @@
-"""Recipes as numbers beside how they stand: after figures of foods have changed, what recipes hold is one product."""
+"""Recipes as numbers beside how they stand: after figures of foods have changed, what recipes hold
+is one product."""
 
 from __future__ import annotations
 
@@ -16,11 +17,15 @@ from fresh_ladle.core.nutrients.form import WIDTH, FormFigures, RecipeForm, form
 from fresh_ladle.store.database import writing
 
 
-def save_forms(connection: sqlite3.Connection, forms: Mapping[int, RecipeForm], pinned: Mapping[int, bool]) -> None:
-    """Keeps forms by recipe in the place of older ones, inside a transaction of the caller. `pinned` says whether the
-    original of a recipe keeps its own figures of all its foods."""
+def save_forms(
+    connection: sqlite3.Connection, forms: Mapping[int, RecipeForm], pinned: Mapping[int, bool]
+) -> None:
+    """Keeps forms by recipe in the place of older ones, inside a transaction of the caller.
+    `pinned` says whether the original of a recipe keeps its own figures of all its foods."""
     keys = sorted({key for form in forms.values() for key in form.keys})
-    connection.executemany("INSERT OR IGNORE INTO shelf_food (key) VALUES (?)", [(key,) for key in keys])
+    connection.executemany(
+        "INSERT OR IGNORE INTO shelf_food (key) VALUES (?)", [(key,) for key in keys]
+    )
     number_of = dict(connection.execute("SELECT key, number FROM shelf_food").fetchall())
     for recipe_id, form in forms.items():
         connection.execute("DELETE FROM shelf_form_food WHERE recipe_id = ?", (recipe_id,))
@@ -30,7 +35,8 @@ def save_forms(connection: sqlite3.Connection, forms: Mapping[int, RecipeForm], 
             (recipe_id, int(pinned[recipe_id]), form.numbered(number_of).tobytes()),
         )
         connection.executemany(
-            "INSERT INTO shelf_form_food VALUES (?, ?)", [(number_of[key], recipe_id) for key in form.keys]
+            "INSERT INTO shelf_form_food VALUES (?, ?)",
+            [(number_of[key], recipe_id) for key in form.keys],
         )
 
 
@@ -41,15 +47,18 @@ def take_changed_figures(
     changed: Iterable[str],
     schools: Sequence[School],
 ) -> None:
-    """Makes the Shelf right again after these foods have changed. Where only figures differ, those of the recipes that
-    use them come from a product; other recipes that use them are worked out when they are next looked for."""
+    """Makes the Shelf right again after these foods have changed. Where only figures differ, those
+    of the recipes that use them come from a product; other recipes that use them are worked out
+    when they are next looked for."""
     keys = list(changed)
-    plain = [key for key in keys if key in before and only_figures(before[key], pantry[key], schools)]
+    plain = [
+        key for key in keys if key in before and only_figures(before[key], pantry[key], schools)
+    ]
     with writing(connection):
         for key in set(keys) - set(plain):
             connection.execute(
-                "DELETE FROM shelf_row WHERE recipe_id IN (SELECT recipe_id FROM shelf_form_food f JOIN shelf_food s"
-                " ON s.number = f.number WHERE s.key = ?)",
+                "DELETE FROM shelf_row WHERE recipe_id IN (SELECT recipe_id FROM shelf_form_food f"
+                " JOIN shelf_food s ON s.number = f.number WHERE s.key = ?)",
                 (key,),
             )
         if plain:
@@ -72,7 +81,11 @@ def _figures_changed(before: Pantry, pantry: Pantry, keys: Sequence[str]) -> lis
     def figure(food: Food, nutrient: str) -> tuple[object, object]:
         return food.per_100_g[nutrient], food.ranges.get(nutrient)
 
-    return [n for n in NUTRIENT_IDS if any(figure(before[key], n) != figure(pantry[key], n) for key in keys)]
+    return [
+        n
+        for n in NUTRIENT_IDS
+        if any(figure(before[key], n) != figure(pantry[key], n) for key in keys)
+    ]
 
 
 _USING = """
@@ -84,7 +97,9 @@ WHERE nutrient = ? AND recipe_id = ?
 """
 
 
-def _recount(connection: sqlite3.Connection, pantry: Pantry, keys: Sequence[str], nutrients: Sequence[str]) -> None:
+def _recount(
+    connection: sqlite3.Connection, pantry: Pantry, keys: Sequence[str], nutrients: Sequence[str]
+) -> None:
     using = _USING.format(marks=", ".join("?" * len(keys)))
     # Where the original takes the figures of today, it changes too.
     connection.execute(
@@ -94,17 +109,23 @@ def _recount(connection: sqlite3.Connection, pantry: Pantry, keys: Sequence[str]
     )
     if not nutrients:
         return
-    rows = connection.execute(f"SELECT recipe_id, form FROM shelf_form WHERE recipe_id IN ({using})", keys).fetchall()
+    rows = connection.execute(
+        f"SELECT recipe_id, form FROM shelf_form WHERE recipe_id IN ({using})", keys
+    ).fetchall()
     if not rows:
         return
     ids = [row[0] for row in rows]
     table = np.frombuffer(b"".join(row[1] for row in rows), dtype=np.float64).reshape(-1, WIDTH)
     numbered = connection.execute("SELECT number, key FROM shelf_food")
     food_of = {number: pantry[key] for number, key in numbered if key in pantry}
-    connection.executemany(_UPDATED, _values(ids, form_figures(table, nutrients, food_of), nutrients))
+    connection.executemany(
+        _UPDATED, _values(ids, form_figures(table, nutrients, food_of), nutrients)
+    )
 
 
-def _values(ids: Sequence[int], found: FormFigures, nutrients: Sequence[str]) -> list[tuple[object, ...]]:
+def _values(
+    ids: Sequence[int], found: FormFigures, nutrients: Sequence[str]
+) -> list[tuple[object, ...]]:
     columns = []
     for place, nutrient in enumerate(nutrients):
         ends = [part[:, place].tolist() for part in (*found.serving, *found.per_100_g)]

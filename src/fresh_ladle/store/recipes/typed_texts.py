@@ -8,7 +8,8 @@ from collections.abc import Collection, Iterable
 from fresh_ladle.core.recipes.recipe import Recipe
 
 _NAMES = (
-    ("recipe", "title"), ("profile", "name"), ("profile", "note"), ("version", "name"), ("version", "note"),
+    ("recipe", "title"), ("profile", "name"), ("profile", "note"), ("version", "name"),
+    ("version", "note"),
     ("service", "name"), ("service", "place"), ("own_school", "name"), ("own_food", "document"),
 )  # fmt: skip
 MOST = 2000
@@ -23,7 +24,8 @@ def typed_names(connection: sqlite3.Connection, words: Collection[str]) -> list[
         if column in columns:
             holds = " OR ".join(f"{column} LIKE ?" for _ in words)
             rows = connection.execute(
-                f"SELECT DISTINCT {column} FROM {table} WHERE {holds} LIMIT {MOST}", [f"%{word}%" for word in words]
+                f"SELECT DISTINCT {column} FROM {table} WHERE {holds} LIMIT {MOST}",
+                [f"%{word}%" for word in words],
             )
             found += [row[0] for row in rows]
     return found
@@ -37,6 +39,10 @@ def typed_in(recipes: Iterable[Recipe]) -> list[str]:
         for text in (
             recipe.title,
             *recipe.method,
-            *(text for line in recipe.lines for text in (line.text, line.named, line.component, *line.remarks)),
+            *(
+                text
+                for line in recipe.lines
+                for text in (line.text, line.named, line.component, *line.remarks)
+            ),
         )
     ]

@@ -19,8 +19,9 @@ MOST_WAITING = 20
 
 @dataclass(frozen=True, slots=True)
 class WaitingEdit:
-    """`base` is what it began from, None where that is not known any more, and `mine` what it would make of it.
-    `profile` are the targets chosen in the same act: one id, or none to take them away; empty where it chose none."""
+    """`base` is what it began from, None where that is not known any more, and `mine` what it would
+    make of it. `profile` are the targets chosen in the same act: one id, or none to take them away;
+    empty where it chose none."""
 
     id: int
     recipe_id: int
@@ -39,7 +40,14 @@ def keep_waiting(
     profile: tuple[int | None, ...] = (),
 ) -> int:
     """Keeps an edit for later. One that waits already is not kept twice. Returns its id."""
-    row = (recipe_id, base_revision, to_document(mine), len(profile), next(iter(profile), None), initials_acting())
+    row = (
+        recipe_id,
+        base_revision,
+        to_document(mine),
+        len(profile),
+        next(iter(profile), None),
+        initials_acting(),
+    )
     with writing(connection):
         connection.execute(
             "INSERT OR IGNORE INTO waiting_edit"
@@ -62,7 +70,9 @@ def keep_waiting(
 
 def waiting_edits(connection: sqlite3.Connection, recipe_id: int) -> list[WaitingEdit]:
     """Those of a recipe, the oldest first."""
-    rows = connection.execute("SELECT * FROM waiting_edit WHERE recipe_id = ? ORDER BY id", (recipe_id,))
+    rows = connection.execute(
+        "SELECT * FROM waiting_edit WHERE recipe_id = ? ORDER BY id", (recipe_id,)
+    )
     return [_edit(connection, row) for row in rows.fetchall()]
 
 
@@ -91,7 +101,9 @@ def _edit(connection: sqlite3.Connection, row: sqlite3.Row) -> WaitingEdit:
 def end_waiting(connection: sqlite3.Connection, recipe_id: int, number: int) -> None:
     """Somebody has decided."""
     with writing(connection):
-        connection.execute("DELETE FROM waiting_edit WHERE recipe_id = ? AND id = ?", (recipe_id, number))
+        connection.execute(
+            "DELETE FROM waiting_edit WHERE recipe_id = ? AND id = ?", (recipe_id, number)
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,7 +118,7 @@ class RecipeWaiting:
 def recipes_waiting(connection: sqlite3.Connection) -> list[RecipeWaiting]:
     """All recipes of which edits wait, by title."""
     rows = connection.execute(
-        "SELECT r.id, r.title, count(*) AS waiting FROM waiting_edit w JOIN recipe r ON r.id = w.recipe_id"
-        " GROUP BY r.id ORDER BY r.title, r.id"
+        "SELECT r.id, r.title, count(*) AS waiting FROM waiting_edit w JOIN recipe r ON r.id ="
+        " w.recipe_id GROUP BY r.id ORDER BY r.title, r.id"
     )
     return [RecipeWaiting(*row) for row in rows]

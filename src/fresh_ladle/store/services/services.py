@@ -1,4 +1,5 @@
-"""Services: what is made, for how many and when; what is done of it; stock. A dish is held as it was put in."""
+"""Services: what is made, for how many and when; what is done of it; stock. A dish is held as it
+was put in."""
 
 from __future__ import annotations
 
@@ -19,9 +20,9 @@ from fresh_ladle.store.recipes.recipes import RecipeMissing
 
 @dataclass(frozen=True, slots=True)
 class KeptDish:
-    """One dish of a service. `number` is the version, None for a draft; `former` what its lines were called in the
-    original, by id, where they are something else now or gone; `serving_grams` a serving of another size than that of
-    the recipe."""
+    """One dish of a service. `number` is the version, None for a draft; `former` what its lines
+    were called in the original, by id, where they are something else now or gone; `serving_grams` a
+    serving of another size than that of the recipe."""
 
     recipe_id: int
     number: int | None
@@ -34,9 +35,10 @@ class KeptDish:
 
 @dataclass(frozen=True, slots=True)
 class KeptService:
-    """One service. `eaten_at` is the local date and time as typed; `done` are tasks that are over, with their moment;
-    `again_at` is the moment from which the day was planned again; `beside` what each guest gets with it, as a recipe
-    of one serving; `minutes` those that somebody set for tasks."""
+    """One service. `eaten_at` is the local date and time as typed; `done` are tasks that are over,
+    with their moment; `again_at` is the moment from which the day was planned again; `beside` what
+    each guest gets with it, as a recipe of one serving; `minutes` those that somebody set for
+    tasks."""
 
     id: int
     name: str
@@ -53,7 +55,9 @@ class KeptService:
 
     @property
     def fields(self) -> ServiceFields:
-        return ServiceFields(self.name, self.eaten_at, self.zone, self.place, self.kitchen, self.at_risk, self.beside)
+        return ServiceFields(
+            self.name, self.eaten_at, self.zone, self.place, self.kitchen, self.at_risk, self.beside
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,19 +73,24 @@ class ServiceFields:
     beside: Recipe | None = None
 
 
-def create_service(connection: sqlite3.Connection, fields: ServiceFields, dishes: Sequence[KeptDish]) -> int:
+def create_service(
+    connection: sqlite3.Connection, fields: ServiceFields, dishes: Sequence[KeptDish]
+) -> int:
     """Keeps a service; returns its id."""
     with writing(connection):
         return _put_service(connection, fields, dishes)
 
 
-def _put_service(connection: sqlite3.Connection, fields: ServiceFields, dishes: Sequence[KeptDish]) -> int:
+def _put_service(
+    connection: sqlite3.Connection, fields: ServiceFields, dishes: Sequence[KeptDish]
+) -> int:
     kitchen = fields.kitchen
     cursor = connection.execute(
         "INSERT INTO service (name, eaten_at, zone, place, cooks, ovens, trays, burners, blender_ml, at_risk,"
         " created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
         (
-            fields.name, fields.eaten_at, fields.zone, fields.place, kitchen.cooks, kitchen.ovens, kitchen.trays,
+            fields.name, fields.eaten_at, fields.zone, fields.place, kitchen.cooks, kitchen.ovens,
+            kitchen.trays,
             kitchen.burners, kitchen.blender_ml, int(fields.at_risk), now_text(),
         ),
     )  # fmt: skip
@@ -90,16 +99,26 @@ def _put_service(connection: sqlite3.Connection, fields: ServiceFields, dishes: 
     return service_id
 
 
-def repeat_service(connection: sqlite3.Connection, kept: KeptService, moments: Sequence[str]) -> list[int]:
-    """The same service at each of these moments (local, as typed), all of them or none; returns their ids."""
+def repeat_service(
+    connection: sqlite3.Connection, kept: KeptService, moments: Sequence[str]
+) -> list[int]:
+    """The same service at each of these moments (local, as typed), all of them or none; returns
+    their ids."""
     with writing(connection):
-        return [_put_service(connection, replace(kept.fields, eaten_at=at), kept.dishes) for at in moments]
+        return [
+            _put_service(connection, replace(kept.fields, eaten_at=at), kept.dishes)
+            for at in moments
+        ]
 
 
 def change_service(
-    connection: sqlite3.Connection, service_id: int, fields: ServiceFields, dishes: Sequence[KeptDish]
+    connection: sqlite3.Connection,
+    service_id: int,
+    fields: ServiceFields,
+    dishes: Sequence[KeptDish],
 ) -> None:
-    """Changes a service and its dishes; what was done is forgotten, since its tasks are others now."""
+    """Changes a service and its dishes; what was done is forgotten, since its tasks are others
+    now."""
     with writing(connection):
         service(connection, service_id)
         kitchen = fields.kitchen
@@ -107,7 +126,8 @@ def change_service(
             "UPDATE service SET name = ?, eaten_at = ?, zone = ?, place = ?, cooks = ?, ovens = ?, trays = ?,"
             " burners = ?, blender_ml = ?, at_risk = ?, again_at = NULL WHERE id = ?",
             (
-                fields.name, fields.eaten_at, fields.zone, fields.place, kitchen.cooks, kitchen.ovens, kitchen.trays,
+                fields.name, fields.eaten_at, fields.zone, fields.place, kitchen.cooks,
+                kitchen.ovens, kitchen.trays,
                 kitchen.burners, kitchen.blender_ml, int(fields.at_risk), service_id,
             ),
         )  # fmt: skip
@@ -117,16 +137,22 @@ def change_service(
 
 
 def _put_dishes(
-    connection: sqlite3.Connection, service_id: int, fields: ServiceFields, dishes: Sequence[KeptDish]
+    connection: sqlite3.Connection,
+    service_id: int,
+    fields: ServiceFields,
+    dishes: Sequence[KeptDish],
 ) -> None:
     if fields.beside is not None:
-        connection.execute("INSERT INTO service_beside VALUES (?, ?)", (service_id, to_document(fields.beside)))
+        connection.execute(
+            "INSERT INTO service_beside VALUES (?, ?)", (service_id, to_document(fields.beside))
+        )
     for place, dish in enumerate(dishes):
         document, former = to_document(dish.recipe), json.dumps(dish.former)
         connection.execute(
             "INSERT INTO service_dish VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (
-                service_id, place, dish.recipe_id, dish.number, dish.name, dish.servings, document, former,
+                service_id, place, dish.recipe_id, dish.number, dish.name, dish.servings,
+                document, former,
                 dish.serving_grams,
             ),
         )  # fmt: skip
@@ -152,9 +178,15 @@ def services(connection: sqlite3.Connection, recipe_id: int | None = None) -> li
 
 
 def _service(connection: sqlite3.Connection, row: sqlite3.Row) -> KeptService:
-    dishes = connection.execute("SELECT * FROM service_dish WHERE service_id = ? ORDER BY place", (row["id"],))
-    done = connection.execute("SELECT task, at FROM service_done WHERE service_id = ?", (row["id"],))
-    beside = connection.execute("SELECT document FROM service_beside WHERE service_id = ?", (row["id"],)).fetchone()
+    dishes = connection.execute(
+        "SELECT * FROM service_dish WHERE service_id = ? ORDER BY place", (row["id"],)
+    )
+    done = connection.execute(
+        "SELECT task, at FROM service_done WHERE service_id = ?", (row["id"],)
+    )
+    beside = connection.execute(
+        "SELECT document FROM service_beside WHERE service_id = ?", (row["id"],)
+    ).fetchone()
     minutes = connection.execute("SELECT * FROM service_minutes WHERE service_id = ?", (row["id"],))
     return KeptService(
         row["id"],
@@ -187,13 +219,20 @@ def mark_done(connection: sqlite3.Connection, service_id: int, task: int, done: 
     """Notes that a task is over, or takes that back. Raises RecipeMissing."""
     with writing(connection):
         service(connection, service_id)
-        connection.execute("DELETE FROM service_done WHERE service_id = ? AND task = ?", (service_id, task))
+        connection.execute(
+            "DELETE FROM service_done WHERE service_id = ? AND task = ?", (service_id, task)
+        )
         if done:
-            connection.execute("INSERT INTO service_done VALUES (?, ?, ?)", (service_id, task, now_text()))
+            connection.execute(
+                "INSERT INTO service_done VALUES (?, ?, ?)", (service_id, task, now_text())
+            )
 
 
-def plan_again_from(connection: sqlite3.Connection, service_id: int, moment: datetime | None) -> None:
-    """The day is planned again from this moment (aware), or as it was at first for None. Raises RecipeMissing."""
+def plan_again_from(
+    connection: sqlite3.Connection, service_id: int, moment: datetime | None
+) -> None:
+    """The day is planned again from this moment (aware), or as it was at first for None. Raises
+    RecipeMissing."""
     with writing(connection):
         service(connection, service_id)
         kept = moment.astimezone(UTC).isoformat(timespec="seconds") if moment is not None else None
@@ -202,21 +241,26 @@ def plan_again_from(connection: sqlite3.Connection, service_id: int, moment: dat
 
 def stock(connection: sqlite3.Connection) -> dict[str, float]:
     """Grams in the house, by food key."""
-    return {row["food_key"]: row["grams"] for row in connection.execute("SELECT food_key, grams FROM stock")}
+    return {
+        row["food_key"]: row["grams"]
+        for row in connection.execute("SELECT food_key, grams FROM stock")
+    }
 
 
 def save_stock(connection: sqlite3.Connection, food_key: str, grams: float) -> None:
     with writing(connection):
         connection.execute(
-            "INSERT INTO stock VALUES (?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET grams = excluded.grams,"
-            " changed_at = excluded.changed_at",
+            "INSERT INTO stock VALUES (?, ?, ?) ON CONFLICT (food_key) DO UPDATE SET grams ="
+            " excluded.grams, changed_at = excluded.changed_at",
             (food_key, grams, now_text()),
         )
 
 
 def bought_instead(connection: sqlite3.Connection, recipe_id: int) -> str:
     """The key of the bought dish a recipe stands against; empty for none."""
-    row = connection.execute("SELECT food_key FROM bought_instead WHERE recipe_id = ?", (recipe_id,)).fetchone()
+    row = connection.execute(
+        "SELECT food_key FROM bought_instead WHERE recipe_id = ?", (recipe_id,)
+    ).fetchone()
     return str(row["food_key"]) if row else ""
 
 
@@ -228,29 +272,34 @@ def set_bought_instead(connection: sqlite3.Connection, recipe_id: int, food_key:
             connection.execute("INSERT INTO bought_instead VALUES (?, ?)", (recipe_id, food_key))
 
 
-def save_leftover(connection: sqlite3.Connection, service_id: int, place: int, grams: float) -> None:
+def save_leftover(
+    connection: sqlite3.Connection, service_id: int, place: int, grams: float
+) -> None:
     """Keeps what came back of a dish; weighing again replaces it. Raises RecipeMissing."""
     with writing(connection):
         service(connection, service_id)
         connection.execute(
-            "INSERT INTO service_leftover VALUES (?, ?, ?, ?) ON CONFLICT (service_id, place) DO UPDATE SET"
-            " grams = excluded.grams, at = excluded.at",
+            "INSERT INTO service_leftover VALUES (?, ?, ?, ?) ON CONFLICT (service_id, place) DO"
+            " UPDATE SET grams = excluded.grams, at = excluded.at",
             (service_id, place, grams, now_text()),
         )
 
 
 def leftovers(connection: sqlite3.Connection, service_id: int) -> dict[int, float]:
     """Grams that came back, by the place of the dish."""
-    rows = connection.execute("SELECT place, grams FROM service_leftover WHERE service_id = ?", (service_id,))
+    rows = connection.execute(
+        "SELECT place, grams FROM service_leftover WHERE service_id = ?", (service_id,)
+    )
     return {row["place"]: row["grams"] for row in rows}
 
 
 def came_back(connection: sqlite3.Connection, recipe_id: int) -> list[tuple[float, float]]:
-    """Of each service that was weighed after it: the servings made of a recipe and the grams that came back, the latest
-    first."""
+    """Of each service that was weighed after it: the servings made of a recipe and the grams that
+    came back, the latest first."""
     rows = connection.execute(
-        "SELECT d.servings, l.grams FROM service_leftover l JOIN service_dish d ON d.service_id = l.service_id"
-        " AND d.place = l.place JOIN service s ON s.id = l.service_id WHERE d.recipe_id = ? ORDER BY s.eaten_at DESC",
+        "SELECT d.servings, l.grams FROM service_leftover l JOIN service_dish d ON d.service_id ="
+        " l.service_id AND d.place = l.place JOIN service s ON s.id = l.service_id WHERE"
+        " d.recipe_id = ? ORDER BY s.eaten_at DESC",
         (recipe_id,),
     )
     return [(row["servings"], row["grams"]) for row in rows]

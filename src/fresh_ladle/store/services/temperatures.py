@@ -1,5 +1,5 @@
-"""Records of temperatures. Every entry is on disk before it is thanked for; none is changed or taken out, and a closed
-record is only added to."""
+"""Records of temperatures. Every entry is on disk before it is thanked for; none is changed or
+taken out, and a closed record is only added to."""
 
 from __future__ import annotations
 
@@ -28,10 +28,13 @@ class TemperatureRecord:
     entries: tuple[Entry, ...]
 
 
-def open_record(connection: sqlite3.Connection, service_id: int, dish: str, kind: RecordKind) -> int:
+def open_record(
+    connection: sqlite3.Connection, service_id: int, dish: str, kind: RecordKind
+) -> int:
     with writing(connection):
         cursor = connection.execute(
-            "INSERT INTO temperature_record (service_id, dish, kind, opened_at) VALUES (?, ?, ?, ?)",
+            "INSERT INTO temperature_record (service_id, dish, kind, opened_at) VALUES (?, ?,"
+            " ?, ?)",
             (service_id, dish, kind.value, now_text()),
         )
     return int(cursor.lastrowid or 0)
@@ -39,19 +42,25 @@ def open_record(connection: sqlite3.Connection, service_id: int, dish: str, kind
 
 def record(connection: sqlite3.Connection, record_id: int) -> TemperatureRecord:
     """Raises RecipeMissing when there is no such record."""
-    row = connection.execute("SELECT * FROM temperature_record WHERE id = ?", (record_id,)).fetchone()
+    row = connection.execute(
+        "SELECT * FROM temperature_record WHERE id = ?", (record_id,)
+    ).fetchone()
     if row is None:
         raise RecipeMissing(f"there is no record {record_id}")
     return _record(connection, row)
 
 
 def records(connection: sqlite3.Connection, service_id: int) -> list[TemperatureRecord]:
-    rows = connection.execute("SELECT * FROM temperature_record WHERE service_id = ? ORDER BY id", (service_id,))
+    rows = connection.execute(
+        "SELECT * FROM temperature_record WHERE service_id = ? ORDER BY id", (service_id,)
+    )
     return [_record(connection, row) for row in rows.fetchall()]
 
 
 def _record(connection: sqlite3.Connection, row: sqlite3.Row) -> TemperatureRecord:
-    entries = connection.execute("SELECT * FROM temperature_entry WHERE record_id = ? ORDER BY seq", (row["id"],))
+    entries = connection.execute(
+        "SELECT * FROM temperature_entry WHERE record_id = ? ORDER BY seq", (row["id"],)
+    )
     return TemperatureRecord(
         row["id"],
         row["service_id"],
@@ -60,16 +69,23 @@ def _record(connection: sqlite3.Connection, row: sqlite3.Row) -> TemperatureReco
         datetime.fromisoformat(row["opened_at"]),
         datetime.fromisoformat(row["closed_at"]) if row["closed_at"] else None,
         tuple(
-            Entry(datetime.fromisoformat(e["at"]), e["celsius"], e["what"], bool(e["after_closing"])) for e in entries
+            Entry(
+                datetime.fromisoformat(e["at"]), e["celsius"], e["what"], bool(e["after_closing"])
+            )
+            for e in entries
         ),
     )
 
 
 def add_entry(
-    connection: sqlite3.Connection, record_id: int, celsius: float | None, what: str = "", at: datetime | None = None
+    connection: sqlite3.Connection,
+    record_id: int,
+    celsius: float | None,
+    what: str = "",
+    at: datetime | None = None,
 ) -> None:
-    """Adds a reading or a remark, now where no moment (aware) is given. Raises RecipeMissing, and RecipeError for a
-    moment that is still to come or before the entry before it."""
+    """Adds a reading or a remark, now where no moment (aware) is given. Raises RecipeMissing, and
+    RecipeError for a moment that is still to come or before the entry before it."""
     with writing(connection):
         now = record(connection, record_id)
         moment = (at or clock.now()).astimezone(UTC)
@@ -80,20 +96,25 @@ def add_entry(
         connection.execute(
             "INSERT INTO temperature_entry VALUES (?, ?, ?, ?, ?, ?)",
             (
-                record_id, len(now.entries) + 1, moment.isoformat(timespec="seconds"), celsius, what,
+                record_id, len(now.entries) + 1, moment.isoformat(timespec="seconds"),
+                celsius, what,
                 int(now.closed_at is not None),
             ),
         )  # fmt: skip
 
 
 def close_record(connection: sqlite3.Connection, record_id: int) -> None:
-    """Closes a record for good. Raises RecipeMissing, and RecipeError while a limit is open or a failure not
-    answered."""
+    """Closes a record for good. Raises RecipeMissing, and RecipeError while a limit is open or a
+    failure not answered."""
     with writing(connection):
         now = record(connection, record_id)
         if now.closed_at is not None:
             raise RecipeError("this record is closed already")
         state = record_state(now.kind, now.entries, clock.now())
         if not state.may_close:
-            raise RecipeError(f"it cannot be closed yet: {state.failed or state.sentence.rstrip('.')}")
-        connection.execute("UPDATE temperature_record SET closed_at = ? WHERE id = ?", (now_text(), record_id))
+            raise RecipeError(
+                f"it cannot be closed yet: {state.failed or state.sentence.rstrip('.')}"
+            )
+        connection.execute(
+            "UPDATE temperature_record SET closed_at = ? WHERE id = ?", (now_text(), record_id)
+        )

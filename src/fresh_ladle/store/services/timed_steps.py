@@ -11,24 +11,30 @@ from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing
 
 
-def set_minutes(connection: sqlite3.Connection, service_id: int, task: int, minutes: Minutes) -> None:
+def set_minutes(
+    connection: sqlite3.Connection, service_id: int, task: int, minutes: Minutes
+) -> None:
     """The task is planned with these minutes in this service."""
     with writing(connection):
         connection.execute(
-            "INSERT INTO service_minutes VALUES (?, ?, ?, ?) ON CONFLICT (service_id, task) DO UPDATE SET"
-            " active = excluded.active, waiting = excluded.waiting",
+            "INSERT INTO service_minutes VALUES (?, ?, ?, ?) ON CONFLICT (service_id, task) DO"
+            " UPDATE SET active = excluded.active, waiting = excluded.waiting",
             (service_id, task, minutes.active, minutes.waiting),
         )
 
 
-def save_timed(connection: sqlite3.Connection, service_id: int, recipe_id: int, task: Task, minutes: Minutes) -> None:
-    """Keeps what a task took; timing it again replaces it. `recipe_id` is the dish it belongs to."""
+def save_timed(
+    connection: sqlite3.Connection, service_id: int, recipe_id: int, task: Task, minutes: Minutes
+) -> None:
+    """Keeps what a task took; timing it again replaces it. `recipe_id` is the dish it belongs
+    to."""
     with writing(connection):
         connection.execute(
             "INSERT INTO timed_step VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (service_id, task) DO UPDATE SET"
             " active = excluded.active, waiting = excluded.waiting, at = excluded.at",
             (
-                service_id, task.id, recipe_id, task.text, task.verb, task.usual, minutes.active, minutes.waiting,
+                service_id, task.id, recipe_id, task.text, task.verb, task.usual, minutes.active,
+                minutes.waiting,
                 now_text(),
             ),
         )  # fmt: skip
@@ -43,8 +49,11 @@ def timed_steps(connection: sqlite3.Connection) -> list[TimedStep]:
 
 
 def timed_waits(connection: sqlite3.Connection) -> dict[int, dict[str, int]]:
-    """By recipe, the minutes that its steps, by their words, were last timed to go on by themselves."""
+    """By recipe, the minutes that its steps, by their words, were last timed to go on by
+    themselves."""
     found: dict[int, dict[str, int]] = defaultdict(dict)
-    for row in connection.execute("SELECT recipe_id, words, waiting FROM timed_step WHERE waiting > 0 ORDER BY at"):
+    for row in connection.execute(
+        "SELECT recipe_id, words, waiting FROM timed_step WHERE waiting > 0 ORDER BY at"
+    ):
         found[row["recipe_id"]][row["words"]] = row["waiting"]
     return dict(found)

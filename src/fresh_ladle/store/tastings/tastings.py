@@ -1,4 +1,5 @@
-"""Tastings with their samples, seats and ballots. A ballot is on disk before it is thanked for, and counts once."""
+"""Tastings with their samples, seats and ballots. A ballot is on disk before it is thanked for, and
+counts once."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ from fresh_ladle.store.recipes.recipes import RecipeMissing
 
 @dataclass(frozen=True, slots=True)
 class Sample:
-    """One version that is served, as it was when the tasting was planned. `number` is None for a draft."""
+    """One version that is served, as it was when the tasting was planned. `number` is None for a
+    draft."""
 
     letter: str
     recipe_id: int
@@ -31,7 +33,8 @@ class Sample:
 
 @dataclass(frozen=True, slots=True)
 class Seat:
-    """One taster's place: the key of its page, its cups from left to right, and when its ballot came in."""
+    """One taster's place: the key of its page, its cups from left to right, and when its ballot
+    came in."""
 
     number: int
     key: str
@@ -41,7 +44,8 @@ class Seat:
     scores: Mapping[int, Mapping[str, int]]
     """What was said of each cup, by its code, where cups are scored."""
     taster: str | None = None
-    """The initials of who of the practice has taken it; None for one that is handed out by its link."""
+    """The initials of who of the practice has taken it; None for one that is handed out by its
+    link."""
 
     @property
     def done(self) -> bool:
@@ -56,7 +60,8 @@ class Seat:
 
 @dataclass(frozen=True, slots=True)
 class Tasting:
-    """One round. `expected` is the sample named in advance as the stronger; `state` is planned, open or closed."""
+    """One round. `expected` is the sample named in advance as the stronger; `state` is planned,
+    open or closed."""
 
     id: int
     question: Question
@@ -71,7 +76,8 @@ class Tasting:
 
     @property
     def attributes(self) -> tuple[str, ...]:
-        """The tastes asked about: one that is compared, or several that are just about right or not."""
+        """The tastes asked about: one that is compared, or several that are just about right or
+        not."""
         return tuple(a for a in self.attribute.split(",") if a)
 
     @property
@@ -91,7 +97,8 @@ def plan_tasting(
     """Keeps a round with a seat for each row of cups. Returns its id."""
     with writing(connection):
         cursor = connection.execute(
-            "INSERT INTO tasting (question, attribute, expected, note, planned_at) VALUES (?, ?, ?, ?, ?)",
+            "INSERT INTO tasting (question, attribute, expected, note, planned_at) VALUES (?, ?, ?,"
+            " ?, ?)",
             (question.name, attribute, expected, note, now_text()),
         )
         tasting_id = int(cursor.lastrowid or 0)
@@ -103,7 +110,12 @@ def plan_tasting(
         for seat, row in enumerate(cups, start=1):
             connection.execute(
                 "INSERT INTO tasting_seat (tasting_id, seat, key, cups) VALUES (?, ?, ?, ?)",
-                (tasting_id, seat, token_urlsafe(12), json.dumps([[c.code, c.sample] for c in row])),
+                (
+                    tasting_id,
+                    seat,
+                    token_urlsafe(12),
+                    json.dumps([[c.code, c.sample] for c in row]),
+                ),
             )
     return tasting_id
 
@@ -119,8 +131,8 @@ def tasting(connection: sqlite3.Connection, tasting_id: int) -> Tasting:
 def tastings(connection: sqlite3.Connection, recipe_id: int | None = None) -> list[Tasting]:
     """All tastings, the latest first; or those that served a recipe."""
     rows = connection.execute(
-        "SELECT * FROM tasting t WHERE :id IS NULL OR EXISTS (SELECT 1 FROM tasting_sample s WHERE s.tasting_id = t.id"
-        " AND s.recipe_id = :id) ORDER BY id DESC",
+        "SELECT * FROM tasting t WHERE :id IS NULL OR EXISTS (SELECT 1 FROM tasting_sample s WHERE"
+        " s.tasting_id = t.id AND s.recipe_id = :id) ORDER BY id DESC",
         {"id": recipe_id},
     ).fetchall()
     return [_tasting(connection, row) for row in rows]
@@ -129,7 +141,9 @@ def tastings(connection: sqlite3.Connection, recipe_id: int | None = None) -> li
 def seat_of_key(connection: sqlite3.Connection, key: str) -> tuple[Tasting, Seat]:
     """The seat whose page has this key. Raises RecipeMissing when there is none."""
     check_key(connection, key)
-    row = connection.execute("SELECT tasting_id, seat FROM tasting_seat WHERE key = ?", (key,)).fetchone()
+    row = connection.execute(
+        "SELECT tasting_id, seat FROM tasting_seat WHERE key = ?", (key,)
+    ).fetchone()
     found = tasting(connection, row["tasting_id"])
     return found, next(s for s in found.seats if s.number == row["seat"])
 
@@ -146,8 +160,8 @@ def open_round(connection: sqlite3.Connection, tasting_id: int) -> None:
 
 
 def close_round(connection: sqlite3.Connection, tasting_id: int) -> None:
-    """No ballot comes in any more, and the answers can be read. Raises RecipeMissing, and RecipeError before any has
-    come in."""
+    """No ballot comes in any more, and the answers can be read. Raises RecipeMissing, and
+    RecipeError before any has come in."""
     if tasting(connection, tasting_id).ballots == 0:
         raise RecipeError("no ballot has come in: there is nothing to read yet")
     _stamp(connection, tasting_id, "closed_at")
@@ -157,7 +171,8 @@ def _stamp(connection: sqlite3.Connection, tasting_id: int, column: str) -> None
     with writing(connection):
         tasting(connection, tasting_id)
         connection.execute(
-            f"UPDATE tasting SET {column} = coalesce({column}, ?) WHERE id = ?", (now_text(), tasting_id)
+            f"UPDATE tasting SET {column} = coalesce({column}, ?) WHERE id = ?",
+            (now_text(), tasting_id),
         )
 
 
@@ -165,14 +180,16 @@ def agree(connection: sqlite3.Connection, tasting_id: int, seat: int) -> None:
     """The taster has seen the allergens of all samples and agrees to taste."""
     with writing(connection):
         connection.execute(
-            "UPDATE tasting_seat SET agreed_at = coalesce(agreed_at, ?) WHERE tasting_id = ? AND seat = ?",
+            "UPDATE tasting_seat SET agreed_at = coalesce(agreed_at, ?) WHERE tasting_id = ? AND"
+            " seat = ?",
             (now_text(), tasting_id, seat),
         )
 
 
 def take_seat(connection: sqlite3.Connection, tasting_id: int) -> Seat:
-    """The seat of whoever acts, taken now where they have none yet: the first that nobody has. Raises RecipeMissing,
-    and RecipeError for a closed or full round, and for who has seen what is poured and would not taste blind."""
+    """The seat of whoever acts, taken now where they have none yet: the first that nobody has.
+    Raises RecipeMissing, and RecipeError for a closed or full round, and for who has seen what is
+    poured and would not taste blind."""
     who = initials_acting()
     with writing(connection):
         now = tasting(connection, tasting_id)
@@ -186,35 +203,46 @@ def take_seat(connection: sqlite3.Connection, tasting_id: int) -> Seat:
         free = next((s for s in now.seats if s.taster is None and not (s.agreed or s.done)), None)
         if free is None:
             raise RecipeError("every seat is taken")
-        connection.execute("INSERT INTO tasting_taster VALUES (?, ?, ?, ?)", (tasting_id, free.number, who, now_text()))
+        connection.execute(
+            "INSERT INTO tasting_taster VALUES (?, ?, ?, ?)",
+            (tasting_id, free.number, who, now_text()),
+        )
     return free
 
 
 def see_pouring(connection: sqlite3.Connection, tasting_id: int) -> Tasting:
-    """The round for whoever pours, with a note that they have seen what is in the cups. Raises RecipeMissing, and
-    RecipeError for somebody whose own ballot is still to come."""
+    """The round for whoever pours, with a note that they have seen what is in the cups. Raises
+    RecipeMissing, and RecipeError for somebody whose own ballot is still to come."""
     who = initials_acting()
     with writing(connection):
         now = tasting(connection, tasting_id)
         if now.state != "closed" and any(who and s.taster == who and not s.done for s in now.seats):
-            raise RecipeError("you have a seat in this round: taste first, then look at what was poured")
-        connection.execute("INSERT OR IGNORE INTO pouring_seen VALUES (?, ?, ?)", (tasting_id, who, now_text()))
+            raise RecipeError(
+                "you have a seat in this round: taste first, then look at what was poured"
+            )
+        connection.execute(
+            "INSERT OR IGNORE INTO pouring_seen VALUES (?, ?, ?)", (tasting_id, who, now_text())
+        )
     return now
 
 
 def who_saw_pouring(connection: sqlite3.Connection, tasting_id: int) -> list[str]:
-    """The initials of those who know what is in the cups, whoever looked first before the others."""
-    rows = connection.execute("SELECT initials FROM pouring_seen WHERE tasting_id = ? ORDER BY at", (tasting_id,))
+    """The initials of those who know what is in the cups, whoever looked first before the
+    others."""
+    rows = connection.execute(
+        "SELECT initials FROM pouring_seen WHERE tasting_id = ? ORDER BY at", (tasting_id,)
+    )
     return [row["initials"] for row in rows]
 
 
-def add_ballot(connection: sqlite3.Connection, tasting_id: int, seat: int, code: int, on_paper: bool = False) -> bool:
-    """Keeps a seat's answer; the first one counts, and sending it again changes nothing. False when it was there.
-    `on_paper` is one that somebody types in: the printed ballot says the allergens.
+def add_ballot(
+    connection: sqlite3.Connection, tasting_id: int, seat: int, code: int, on_paper: bool = False
+) -> bool:
+    """Keeps a seat's answer; the first one counts, and sending it again changes nothing. False when
+    it was there. `on_paper` is one that somebody types in: the printed ballot says the allergens.
 
-    Raises RecipeMissing, and RecipeError for a round that is not open, a cup that was not before this seat, or a taster
-    who has not said that they may eat what is in the cups.
-    """
+    Raises RecipeMissing, and RecipeError for a round that is not open, a cup that was not before
+    this seat, or a taster who has not said that they may eat what is in the cups."""
     with writing(connection):
         now = tasting(connection, tasting_id)
         _check_agreed(now, seat, on_paper)
@@ -222,10 +250,13 @@ def add_ballot(connection: sqlite3.Connection, tasting_id: int, seat: int, code:
 
 
 def add_scores(
-    connection: sqlite3.Connection, tasting_id: int, seat: int, scores: Mapping[int, Mapping[str, int]]
+    connection: sqlite3.Connection,
+    tasting_id: int,
+    seat: int,
+    scores: Mapping[int, Mapping[str, int]],
 ) -> bool:
-    """Keeps what a seat says of one cup or several, by code; the first time counts. False when all was there. Raises
-    like `add_ballot`."""
+    """Keeps what a seat says of one cup or several, by code; the first time counts. False when all
+    was there. Raises like `add_ballot`."""
     with writing(connection):
         now = tasting(connection, tasting_id)
         _check_agreed(now, seat, on_paper=False)
@@ -235,7 +266,9 @@ def add_scores(
 def _check_agreed(now: Tasting, seat: int, on_paper: bool) -> None:
     place = next((s for s in now.seats if s.number == seat), None)
     if now.state == "open" and place is not None and not (on_paper or place.agreed):
-        raise RecipeError("say first that you may eat what is in the cups: this ballot was not counted")
+        raise RecipeError(
+            "say first that you may eat what is in the cups: this ballot was not counted"
+        )
 
 
 def add_sheet(
@@ -244,8 +277,8 @@ def add_sheet(
     chosen: Mapping[int, int],
     scores: Mapping[int, Mapping[int, Mapping[str, int]]],
 ) -> int:
-    """Keeps the ballots of a sheet, all or none: the code that was chosen by seat, or scores by seat and code. Returns
-    how many were new. Raises like `add_ballot`, naming the seat."""
+    """Keeps the ballots of a sheet, all or none: the code that was chosen by seat, or scores by
+    seat and code. Returns how many were new. Raises like `add_ballot`, naming the seat."""
     new = 0
     with writing(connection):
         now = tasting(connection, tasting_id)
@@ -270,7 +303,9 @@ def _choose(connection: sqlite3.Connection, now: Tasting, seat: int, code: int) 
     return True
 
 
-def _score(connection: sqlite3.Connection, now: Tasting, seat: int, scores: Mapping[int, Mapping[str, int]]) -> bool:
+def _score(
+    connection: sqlite3.Connection, now: Tasting, seat: int, scores: Mapping[int, Mapping[str, int]]
+) -> bool:
     _check_open(now)
     if now.question.forced:
         raise RecipeError("one cup is chosen in this round")
@@ -282,7 +317,9 @@ def _score(connection: sqlite3.Connection, now: Tasting, seat: int, scores: Mapp
     return bool(new)
 
 
-def _keep(connection: sqlite3.Connection, tasting_id: int, seat: int, answers: Mapping[str, object]) -> None:
+def _keep(
+    connection: sqlite3.Connection, tasting_id: int, seat: int, answers: Mapping[str, object]
+) -> None:
     connection.execute(
         "INSERT INTO ballot VALUES (:id, :seat, :answers, :at)"
         " ON CONFLICT (tasting_id, seat) DO UPDATE SET answers = :answers, at = :at",
@@ -292,7 +329,9 @@ def _keep(connection: sqlite3.Connection, tasting_id: int, seat: int, answers: M
 
 def _check_open(now: Tasting) -> None:
     if now.state != "open":
-        raise RecipeError("this round is closed" if now.state == "closed" else "this round has not begun")
+        raise RecipeError(
+            "this round is closed" if now.state == "closed" else "this round has not begun"
+        )
 
 
 def _place(now: Tasting, seat: int, code: int) -> Seat:
@@ -308,8 +347,8 @@ def add_simulated(
     chosen: Mapping[int, int],
     scores: Mapping[int, Mapping[int, Mapping[str, int]]],
 ) -> None:
-    """Fills the empty seats with answers of a made-up panel and marks the round so, for good. Raises RecipeError for a
-    round that is closed."""
+    """Fills the empty seats with answers of a made-up panel and marks the round so, for good.
+    Raises RecipeError for a round that is closed."""
     with writing(connection):
         now = tasting(connection, tasting_id)
         if now.state == "closed":
@@ -327,7 +366,9 @@ def add_simulated(
 
 def _tasting(connection: sqlite3.Connection, row: sqlite3.Row) -> Tasting:
     tasting_id = row["id"]
-    samples = connection.execute("SELECT * FROM tasting_sample WHERE tasting_id = ? ORDER BY sample", (tasting_id,))
+    samples = connection.execute(
+        "SELECT * FROM tasting_sample WHERE tasting_id = ? ORDER BY sample", (tasting_id,)
+    )
     seats = connection.execute(
         "SELECT s.*, b.answers, t.initials AS taster FROM tasting_seat s"
         " LEFT JOIN ballot b ON b.tasting_id = s.tasting_id AND b.seat = s.seat"
@@ -346,7 +387,10 @@ def _tasting(connection: sqlite3.Connection, row: sqlite3.Row) -> Tasting:
         state,
         row["planned_at"],
         tuple(
-            Sample(s["sample"], s["recipe_id"], s["number"], s["name"], from_document(s["document"])) for s in samples
+            Sample(
+                s["sample"], s["recipe_id"], s["number"], s["name"], from_document(s["document"])
+            )
+            for s in samples
         ),
         tuple(
             Seat(
@@ -355,7 +399,10 @@ def _tasting(connection: sqlite3.Connection, row: sqlite3.Row) -> Tasting:
                 tuple(Cup(code, letter) for code, letter in json.loads(s["cups"])),
                 s["agreed_at"] is not None,
                 json.loads(s["answers"] or "{}").get("chosen"),
-                {int(code): said for code, said in json.loads(s["answers"] or "{}").get("scores", {}).items()},
+                {
+                    int(code): said
+                    for code, said in json.loads(s["answers"] or "{}").get("scores", {}).items()
+                },
                 s["taster"],
             )
             for s in seats

@@ -1,7 +1,8 @@
-"""Who may do what: every address with the least role that reaches it, and what the log calls what is done there.
+"""Who may do what: every address with the least role that reaches it, and what the log calls what
+is done there.
 
-Each place keeps its rows in its own `access.csv`. A route without one stops the workbench from starting.
-"""
+Each place keeps its rows in its own `access.csv`. A route without one stops the workbench from
+starting."""
 
 from __future__ import annotations
 
@@ -38,14 +39,17 @@ def _rows(file: Path) -> list[dict[str, str]]:
 
 @lru_cache(maxsize=1)
 def access_table() -> dict[tuple[str, str], Access]:
-    """The rows of all places by method and address. Raises ValueError for one that stands twice or names no role."""
+    """The rows of all places by method and address. Raises ValueError for one that stands twice or
+    names no role."""
     rows = [row for file in sorted(PLACES.glob("*/access.csv")) for row in _rows(file)]
     table: dict[tuple[str, str], Access] = {}
     for row in rows:
         key = (row["method"], row["path"])
         if key in table:
             raise ValueError(f"an access.csv has {' '.join(key)} twice")
-        table[key] = Access(*key, None if row["least"] == ANYONE else Role(row["least"]), row["did"])
+        table[key] = Access(
+            *key, None if row["least"] == ANYONE else Role(row["least"]), row["did"]
+        )
     return table
 
 

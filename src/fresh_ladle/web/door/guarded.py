@@ -1,4 +1,5 @@
-"""Routes that let through whom the table of access lets through, before anything of the request's body is read."""
+"""Routes that let through whom the table of access lets through, before anything of the request's
+body is read."""
 
 from __future__ import annotations
 
@@ -38,13 +39,18 @@ class NotYours(Exception):
 
 
 class GuardedRoute(APIRoute):
-    """A route that looks at who asks. Raises LookupError when it is made without a row in the table."""
+    """A route that looks at who asks. Raises LookupError when it is made without a row in the
+    table."""
 
     first: Callable[[Request], None] | None = None
-    """What else is looked at before anything of the body is read, off the event loop; it raises what refuses."""
+    """What else is looked at before anything of the body is read, off the event loop; it raises
+    what refuses."""
 
     def get_route_handler(self) -> Handler:
-        handler, row = super().get_route_handler(), access_to(next(iter(self.methods or ())), self.path)
+        handler, row = (
+            super().get_route_handler(),
+            access_to(next(iter(self.methods or ())), self.path),
+        )
 
         async def guarded(request: Request) -> Response:
             await run_in_threadpool(identify, request)
@@ -65,11 +71,14 @@ def identify(request: Request) -> None:
     with workbench_of(request).store() as connection:
         found = identity(connection, cookie_of(request))
     request.state.identity = found
-    request.state.person = found.session.person if found.session else None if found.needed else LOCAL
+    request.state.person = (
+        found.session.person if found.session else None if found.needed else LOCAL
+    )
 
 
 def _renew(request: Request, response: Response, session: Session) -> None:
-    """Writes what is due of a session with an answer that went well; a full disk does not sign anybody out."""
+    """Writes what is due of a session with an answer that went well; a full disk does not sign
+    anybody out."""
     with suppress(sqlite3.OperationalError), workbench_of(request).store() as connection:
         if session.due != "token":
             note_seen(connection, session)
@@ -94,7 +103,8 @@ def person_of(request: Request) -> Person | None:
 
 
 def session_here(request: Request) -> Session:
-    """The session of who asks. Raises SignInFirst where nobody has an account, so that there is none."""
+    """The session of who asks. Raises SignInFirst where nobody has an account, so that there is
+    none."""
     found = request.state.identity
     if not isinstance(found, Identity) or found.session is None:
         raise SignInFirst
@@ -109,6 +119,11 @@ def require(request: Request, least: Role) -> None:
 
 
 def guarded_router(prefix: str = "", first: Callable[[Request], None] | None = None) -> APIRouter:
-    """A router whose routes look at who asks and then at `first`, before they read what was sent."""
-    routes = GuardedRoute if first is None else type("KeyedRoute", (GuardedRoute,), {"first": staticmethod(first)})
+    """A router whose routes look at who asks and then at `first`, before they read what was
+    sent."""
+    routes = (
+        GuardedRoute
+        if first is None
+        else type("KeyedRoute", (GuardedRoute,), {"first": staticmethod(first)})
+    )
     return APIRouter(prefix=prefix, route_class=routes)

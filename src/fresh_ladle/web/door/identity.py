@@ -1,4 +1,5 @@
-"""Who asks: the session of a browser by its signed cookie, and the cookies that begin, renew and end one."""
+"""Who asks: the session of a browser by its signed cookie, and the cookies that begin, renew and
+end one."""
 
 from __future__ import annotations
 
@@ -57,7 +58,9 @@ def token_of(request: Request, connection: sqlite3.Connection) -> str:
     return _signed(cookie, signing_key(connection)) if cookie else ""
 
 
-def give_cookie(request: Request, response: Response, connection: sqlite3.Connection, token: str) -> None:
+def give_cookie(
+    request: Request, response: Response, connection: sqlite3.Connection, token: str
+) -> None:
     """Signs a browser in with a new token."""
     secure = _over_https(request)
     response.set_cookie(
@@ -72,7 +75,9 @@ def give_cookie(request: Request, response: Response, connection: sqlite3.Connec
 
 def take_cookie(request: Request, response: Response) -> None:
     secure = _over_https(request)
-    response.delete_cookie(SECURE_COOKIE if secure else PLAIN_COOKIE, secure=secure, httponly=True, samesite="lax")
+    response.delete_cookie(
+        SECURE_COOKIE if secure else PLAIN_COOKIE, secure=secure, httponly=True, samesite="lax"
+    )
 
 
 def _over_https(request: Request) -> bool:

@@ -1,4 +1,5 @@
-"""Pages offer a person what the table of access lets that person do: other fields and buttons are off, other links go.
+"""Pages offer a person what the table of access lets that person do: other fields and buttons are
+off, other links go.
 
 What is refused is refused by the routes (see `guarded`); this only spares people from trying.
 """
@@ -39,7 +40,11 @@ def only_offered(html: str, role: Role) -> str:
 
     def link(found: re.Match[str]) -> str:
         address = _attribute(found[1], "href")
-        return found[0] if address is None or _open(("GET", address), role) else f"<a{found[1]} hidden>"
+        return (
+            found[0]
+            if address is None or _open(("GET", address), role)
+            else f"<a{found[1]} hidden>"
+        )
 
     def _switched_off(found: re.Match[str]) -> str:
         own = _control_asks(found[2]) if _attribute(found[2], "type") == "button" else None
@@ -56,7 +61,9 @@ def _form_asks(attributes: str) -> tuple[str, str] | None:
         if (address := _attribute(attributes, f"hx-{method}")) is not None:
             return method.upper(), address
     address = _attribute(attributes, "action")
-    return None if address is None else ((_attribute(attributes, "method") or "get").upper(), address)
+    return (
+        None if address is None else ((_attribute(attributes, "method") or "get").upper(), address)
+    )
 
 
 def _control_asks(attributes: str) -> tuple[str, str] | None:
@@ -88,5 +95,9 @@ def _patterns() -> list[tuple[Access, re.Pattern[str]]]:
 
 @lru_cache(maxsize=4096)
 def row_of(method: str, address: str) -> Access | None:
-    """The row an address of this workbench falls under; None for one that is no route, such as a style sheet."""
-    return next((row for row, pattern in _patterns() if row.method == method and pattern.match(address)), None)
+    """The row an address of this workbench falls under; None for one that is no route, such as a
+    style sheet."""
+    return next(
+        (row for row, pattern in _patterns() if row.method == method and pattern.match(address)),
+        None,
+    )

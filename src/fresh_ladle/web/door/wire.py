@@ -1,5 +1,6 @@
-"""What holds on the wire for every answer, whatever made it: security headers on all of them, and an end to a body that
-grows past its limit, counted as it comes in, since a chunked one says no length."""
+"""What holds on the wire for every answer, whatever made it: security headers on all of them, and
+an end to a body that grows past its limit, counted as it comes in, since a chunked one says no
+length."""
 
 from __future__ import annotations
 
@@ -9,17 +10,20 @@ from typing import Any
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 _POLICY = (
-    "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src"
-    " 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
+    "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self'"
+    " data:; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'"
 )
 SECURITY_HEADERS = {
-    # Without an origin said, a form sent over plain HTTP could not be told from one of another site.
-    "Content-Security-Policy": _POLICY, "X-Content-Type-Options": "nosniff", "Referrer-Policy": "same-origin",
+    # Without an origin said, a form sent over plain HTTP could not be told from one of another
+    # site.
+    "Content-Security-Policy": _POLICY, "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
     "Cross-Origin-Opener-Policy": "same-origin", "X-Frame-Options": "DENY",
 }  # fmt: skip
 HTTPS_ONLY = {"Strict-Transport-Security": "max-age=31536000"}
 TOO_LARGE = (
-    b"That was too much at once. The text is larger than a recipe can be. Nothing was kept; paste one recipe at a time."
+    b"That was too much at once. The text is larger than a recipe can be. Nothing was kept; paste"
+    b" one recipe at a time."
 )
 
 
@@ -43,7 +47,9 @@ def _add_missing(message: MutableMapping[str, Any], over_https: bool) -> None:
     headers = list(message.get("headers", []))
     there = {name.lower() for name, _ in headers}
     headers += [
-        (name.lower().encode(), value.encode()) for name, value in wanted.items() if name.lower().encode() not in there
+        (name.lower().encode(), value.encode())
+        for name, value in wanted.items()
+        if name.lower().encode() not in there
     ]
     message["headers"] = headers
 
@@ -75,7 +81,8 @@ class BodyLimit:
         async def sending(message: Message) -> None:
             nonlocal started, refused
             if so_far > most and not started:
-                # Whoever read the body made something else of our error: this is what is said of it.
+                # Whoever read the body made something else of our error: this is what is said of
+                # it.
                 if not refused:
                     refused = True
                     await _refuse(send)

@@ -43,9 +43,11 @@ WORDS_OF_ROLE = {
 }
 
 
-def problem(request: Request, status: int, title: str, text: str, sign_in: bool = False) -> HTMLResponse:
-    """An error in words: as a notice for htmx, as a page otherwise. An address that is no route has not looked yet who
-    asks."""
+def problem(
+    request: Request, status: int, title: str, text: str, sign_in: bool = False
+) -> HTMLResponse:
+    """An error in words: as a notice for htmx, as a page otherwise. An address that is no route has
+    not looked yet who asks."""
     if not hasattr(request.state, "person"):
         with suppress(sqlite3.Error):
             identify(request)
@@ -64,12 +66,17 @@ def missing(request: Request, error: RecipeMissing) -> HTMLResponse:
 
 
 def no_plan(request: Request, error: PlanMissing) -> HTMLResponse:
-    return problem(request, 404, "That plan is not there", f"{capitalized(str(error))}. Nothing was changed.")
+    return problem(
+        request, 404, "That plan is not there", f"{capitalized(str(error))}. Nothing was changed."
+    )
 
 
 def unknown_food(request: Request, error: UnknownFood) -> HTMLResponse:
     return problem(
-        request, 404, "That food is not in the stores", f"{capitalized(str(error))}. Search the stores for it."
+        request,
+        404,
+        "That food is not in the stores",
+        f"{capitalized(str(error))}. Search the stores for it.",
     )
 
 
@@ -78,18 +85,22 @@ def stale(request: Request, error: StaleEdit) -> HTMLResponse:
         request,
         409,
         "Another tab has changed this recipe",
-        f"Its last edit was “{error}”. Your edit was not made and nothing was lost: reload to see the recipe as it"
-        " is now, then make your edit again.",
+        f"Its last edit was “{error}”. Your edit was not made and nothing was lost: reload to see"
+        " the recipe as it is now, then make your edit again.",
     )
 
 
 def refused(request: Request, error: Refused) -> HTMLResponse:
-    return problem(request, 422, "That could not be done", f"{capitalized(str(error))}. Nothing was changed.")
+    return problem(
+        request, 422, "That could not be done", f"{capitalized(str(error))}. Nothing was changed."
+    )
 
 
 def invalid(request: Request, error: RequestValidationError) -> HTMLResponse:
     fields = ", ".join(sorted({str(e["loc"][-1]).replace("_", " ") for e in error.errors()}))
-    return problem(request, 422, "Something in the form is not right", f"Check: {fields}. Nothing was changed.")
+    return problem(
+        request, 422, "Something in the form is not right", f"Check: {fields}. Nothing was changed."
+    )
 
 
 def http_error(request: Request, error: HTTPException) -> HTMLResponse:
@@ -98,17 +109,25 @@ def http_error(request: Request, error: HTTPException) -> HTMLResponse:
             request,
             400,
             "That form could not be read",
-            "It is damaged, or a field of it holds more than a recipe can. Nothing was kept; paste one recipe at a"
-            " time.",
+            "It is damaged, or a field of it holds more than a recipe can. Nothing was kept; paste"
+            " one recipe at a time.",
         )
     return problem(
-        request, error.status_code, "There is nothing at this address", "Nothing was changed. Go on from the Shelf."
+        request,
+        error.status_code,
+        "There is nothing at this address",
+        "Nothing was changed. Go on from the Shelf.",
     )
 
 
 def beyond(request: Request, error: OverflowError) -> HTMLResponse:
     """A number in an address or a form that no row can have."""
-    return problem(request, 404, "There is nothing of that number", "Nothing was changed. Go on from the Shelf.")
+    return problem(
+        request,
+        404,
+        "There is nothing of that number",
+        "Nothing was changed. Go on from the Shelf.",
+    )
 
 
 def trouble_with_the_file(request: Request, error: sqlite3.Error) -> HTMLResponse:
@@ -127,8 +146,8 @@ def unexpected(request: Request, error: Exception) -> HTMLResponse:
         request,
         500,
         "Something went wrong on our side",
-        "What you did before is kept. Go back and try once more; the details are in the terminal that runs the"
-        f" workbench, under {number}.",
+        "What you did before is kept. Go back and try once more; the details are in the terminal"
+        f" that runs the workbench, under {number}.",
     )
     # This one is made outside of all that puts the headers on.
     answer.headers.update(SECURITY_HEADERS)
@@ -144,7 +163,8 @@ def sign_in_first(request: Request, error: SignInFirst) -> Response:
         request,
         401,
         "You are not signed in any more",
-        "Nothing was changed, and this page stays as it is. Sign in, in another tab, then do it once more here.",
+        "Nothing was changed, and this page stays as it is. Sign in, in another tab, then do it"
+        " once more here.",
         sign_in=True,
     )
 
@@ -153,9 +173,15 @@ def not_yours(request: Request, error: NotYours) -> HTMLResponse:
     person = person_of(request)
     if person is not None:
         # A full disk does not turn a refusal into something else.
-        with suppress(sqlite3.Error), workbench_of(request).store() as connection, writing(connection):
+        with (
+            suppress(sqlite3.Error),
+            workbench_of(request).store() as connection,
+            writing(connection),
+        ):
             add_activity(connection, person.initials, REFUSED, request.url.path)
-    is_now = f"You are signed in as {WORDS_OF_ROLE[person.role]}. " if person and person.initials else ""
+    is_now = (
+        f"You are signed in as {WORDS_OF_ROLE[person.role]}. " if person and person.initials else ""
+    )
     return problem(
         request,
         403,
@@ -169,13 +195,18 @@ def too_much(request: Request, error: TooMuchWaiting) -> HTMLResponse:
         request,
         429,
         "Enough is waiting",
-        "Several searches of yours are under way or waiting: stop one, or come back when they are done. Nothing was"
-        " changed.",
+        "Several searches of yours are under way or waiting: stop one, or come back when they are"
+        " done. Nothing was changed.",
     )
 
 
 def overrun(request: Request, error: Overrun) -> HTMLResponse:
-    return problem(request, 503, "That could not be made just now", f"{capitalized(str(error))}. Nothing was changed.")
+    return problem(
+        request,
+        503,
+        "That could not be made just now",
+        f"{capitalized(str(error))}. Nothing was changed.",
+    )
 
 
 def round_missing(request: Request, error: RoundMissing) -> HTMLResponse:

@@ -1,4 +1,5 @@
-"""Before a version leaves the kitchen: what must not be in it for whom it is made stops it, until somebody says why."""
+"""Before a version leaves the kitchen: what must not be in it for whom it is made stops it, until
+somebody says why."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ MOST_REASON = 200
 
 @dataclass(frozen=True, slots=True)
 class Gate:
-    """For whom a version is, what of that it breaks, and the reason that was given; `whom` is empty without targets."""
+    """For whom a version is, what of that it breaks, and the reason that was given; `whom` is empty
+    without targets."""
 
     whom: str
     broken: Sequence[Broken]
@@ -35,18 +37,26 @@ class Gate:
         return bool(self.broken) and not self.reason
 
 
-def gate_of(connection: sqlite3.Connection, recipe_id: int, version_number: int, dish: Appraisal) -> Gate:
-    """The gate of one version of a recipe, by the profile the recipe is for. Raises RecipeMissing."""
+def gate_of(
+    connection: sqlite3.Connection, recipe_id: int, version_number: int, dish: Appraisal
+) -> Gate:
+    """The gate of one version of a recipe, by the profile the recipe is for. Raises
+    RecipeMissing."""
     whom = profile(connection, draft(connection, recipe_id).profile_id)
     if whom is None:
         return Gate("", ())
     gate = Gate(whom.name, broken_exclusions(dish, whom.exclusions))
-    return Gate(gate.whom, gate.broken, reasons_given(connection, recipe_id, version_number).get(gate.words, ""))
+    return Gate(
+        gate.whom,
+        gate.broken,
+        reasons_given(connection, recipe_id, version_number).get(gate.words, ""),
+    )
 
 
 def let_through(gate: Gate) -> None:
     """Raises Refused, with what is broken, where the gate is shut."""
     if gate.shut:
         raise Refused(
-            f"this is for “{gate.whom}”, and it holds {gate.words}. To hand it out all the same, say why on its card"
+            f"this is for “{gate.whom}”, and it holds {gate.words}. To hand it out all the same,"
+            " say why on its card"
         )

@@ -1,5 +1,5 @@
-"""Which color of the kitchen an ingredient wears: fat lemon, salt beet, greens leek, grain and sweet clay, the rest
-rim."""
+"""Which color of the kitchen an ingredient wears: fat lemon, salt beet, greens leek, grain and
+sweet clay, the rest rim."""
 
 from __future__ import annotations
 

@@ -40,7 +40,8 @@ class LensMark:
 
 @dataclass(frozen=True, slots=True)
 class LensChoices:
-    """What can be chosen: figures in sight, those behind a fold, and tastes; the first nine in sight have digits."""
+    """What can be chosen: figures in sight, those behind a fold, and tastes; the first nine in
+    sight have digits."""
 
     figures: list[LensChoice]
     more: list[LensChoice]
@@ -57,7 +58,9 @@ def lens_choices(lens: str, targeted: Iterable[str]) -> LensChoices:
 
     in_sight = [n for n in CARRIED if n in asked]
     return LensChoices(
-        choices([*HEADLINE, *in_sight]), choices(n for n in CARRIED if n not in asked), choices(AXIS_IDS)
+        choices([*HEADLINE, *in_sight]),
+        choices(n for n in CARRIED if n not in asked),
+        choices(AXIS_IDS),
     )
 
 
@@ -76,7 +79,8 @@ def lens_unit(lens: str) -> str:
 
 
 def lens_marks(appraisal: Appraisal, lens: str) -> dict[str, LensMark]:
-    """A mark for every line, by line id. Ribbons share one scale: the line that may hold most fills the width."""
+    """A mark for every line, by line id. Ribbons share one scale: the line that may hold most fills
+    the width."""
     values = _line_values(appraisal, lens)
     spread = {}
     for portion in appraisal.portions:
@@ -85,7 +89,11 @@ def lens_marks(appraisal: Appraisal, lens: str) -> dict[str, LensMark]:
         if value is None or counted.value <= 0:
             spread[portion.line.id] = (0.0, 0.0, 0.0)
         else:
-            spread[portion.line.id] = (value, value * counted.low / counted.value, value * counted.high / counted.value)
+            spread[portion.line.id] = (
+                value,
+                value * counted.low / counted.value,
+                value * counted.high / counted.value,
+            )
     scale = max((high for _, _, high in spread.values()), default=0.0)
     total = sum(value for value, _, _ in spread.values())
     most = max((value for value, _, _ in spread.values()), default=0.0)
@@ -96,8 +104,18 @@ def lens_marks(appraisal: Appraisal, lens: str) -> dict[str, LensMark]:
         unknown = values.get(line_id) is None
         share = value / total if total else 0.0
         name = portion.food.name if portion.food else portion.line.text
-        text = "?" if unknown else f"{share * 100:.0f}%" if lens in AXIS else nutrient_amount(lens, value)
-        title = f"{name}: not known" if unknown else f"{name}: {share * 100:.0f}% of the {lens_name(lens)}"
+        text = (
+            "?"
+            if unknown
+            else f"{share * 100:.0f}%"
+            if lens in AXIS
+            else nutrient_amount(lens, value)
+        )
+        title = (
+            f"{name}: not known"
+            if unknown
+            else f"{name}: {share * 100:.0f}% of the {lens_name(lens)}"
+        )
         marks[line_id] = LensMark(
             ribbon(value, low, high, scale, role_of(portion.food), title),
             text,
@@ -108,7 +126,8 @@ def lens_marks(appraisal: Appraisal, lens: str) -> dict[str, LensMark]:
 
 
 def _line_values(appraisal: Appraisal, lens: str) -> dict[str, float | None]:
-    """What each line brings: per serving for a figure, per 100 g of mix for an axis; None is unknown."""
+    """What each line brings: per serving for a figure, per 100 g of mix for an axis; None is
+    unknown."""
     if lens in AXIS:
         by_line = appraisal.flavor[lens].by_line
         return {p.line.id: by_line.get(p.line.id) for p in appraisal.portions}

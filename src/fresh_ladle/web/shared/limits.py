@@ -48,14 +48,17 @@ class LimitRow:
         ]
         if len(found) == 2 and found[0].limit > found[1].limit:
             raise Refused(
-                f"{BY_ID[self.nutrient].said} cannot be at least {found[0].limit:g} and at most {found[1].limit:g}"
+                f"{BY_ID[self.nutrient].said} cannot be at least {found[0].limit:g} and at most"
+                f" {found[1].limit:g}"
             )
         return found
 
     def _limit(self, typed: str) -> float:
         value = number_typed(typed.strip(), self.name)
         if not 0 <= value <= MAX_LIMIT:
-            raise Refused(f"{BY_ID[self.nutrient].said}: {typed[:20]} is not a limit a serving can have")
+            raise Refused(
+                f"{BY_ID[self.nutrient].said}: {typed[:20]} is not a limit a serving can have"
+            )
         return value
 
 
@@ -84,8 +87,8 @@ class LimitFields(BaseModel):
 def limit_rows(targets: Iterable[Target]) -> tuple[list[LimitRow], list[Target]]:
     """Targets as the rows of a form, one for each figure that has one, and those no row can hold.
 
-    A row holds one basis and one firmness: what differs from the first limit of its figure does not fit in.
-    """
+    A row holds one basis and one firmness: what differs from the first limit of its figure does not
+    fit in."""
     rows = {nutrient: LimitRow(nutrient) for nutrient in NUTRIENT_IDS}
     left = []
     for target in targets:
@@ -101,5 +104,7 @@ def limit_rows(targets: Iterable[Target]) -> tuple[list[LimitRow], list[Target]]
             continue
         typed = f"{target.limit:g}"
         least, most = (typed, row.most) if target.side is Side.AT_LEAST else (row.least, typed)
-        rows[target.nutrient] = LimitRow(target.nutrient, least, most, target.basis, target.firmness)
+        rows[target.nutrient] = LimitRow(
+            target.nutrient, least, most, target.basis, target.firmness
+        )
     return list(rows.values()), left

@@ -1,4 +1,5 @@
-"""A method as the screen shows it: the picture of its work, the table that says the same, and what it does to lines."""
+"""A method as the screen shows it: the picture of its work, the table that says the same, and what
+it does to lines."""
 
 from __future__ import annotations
 
@@ -47,7 +48,8 @@ _PARTS = ((0.5, "half of"), (1 / 3, "a third of"), (2 / 3, "two thirds of"), (0.
 
 @dataclass(frozen=True, slots=True)
 class StepView:
-    """One step: its words, what was read of it as short marks, the names of its lines, and what no longer fits."""
+    """One step: its words, what was read of it as short marks, the names of its lines, and what no
+    longer fits."""
 
     text: str
     marks: tuple[str, ...]
@@ -58,9 +60,9 @@ class StepView:
 
 @dataclass(frozen=True, slots=True)
 class WorkRow:
-    """One clause of a method in the table. `operation` is its id, None where it is no work; `nth` which of the clauses
-    with these words it is; `ruled` what a person has said that it is, and of which
-    lines; `opens` whether a step begins with it."""
+    """One clause of a method in the table. `operation` is its id, None where it is no work; `nth`
+    which of the clauses with these words it is; `ruled` what a person has said that it is, and of
+    which lines; `opens` whether a step begins with it."""
 
     place: int
     text: str
@@ -84,8 +86,9 @@ class WorkRow:
 
 @dataclass(frozen=True, slots=True)
 class LeavingView:
-    """What leaves a line by the method: `words` say how much and how, `eaten` is the share of the line that counts as
-    eaten, in percent; `told` whether that is what somebody says, and not the method."""
+    """What leaves a line by the method: `words` say how much and how, `eaten` is the share of the
+    line that counts as eaten, in percent; `told` whether that is what somebody says, and not the
+    method."""
 
     line: str
     name: str
@@ -97,8 +100,9 @@ class LeavingView:
 
 @dataclass(frozen=True, slots=True)
 class WorkView:
-    """The work of a method. `lines` are ids and names of all lines, for telling what a step is done to; `untouched` the
-    names of those no step is about; `unused` the words of steps whose product goes nowhere."""
+    """The work of a method. `lines` are ids and names of all lines, for telling what a step is done
+    to; `untouched` the names of those no step is about; `unused` the words of steps whose product
+    goes nowhere."""
 
     picture: Markup
     rows: tuple[WorkRow, ...]
@@ -118,7 +122,12 @@ def step_views(dish: Appraisal, former: Mapping[str, str] | None = None) -> list
     return [
         StepView(
             step.text,
-            (*step.times, *(oven_heat(celsius) for celsius in step.celsius), *step.uses, *map(reach_words, step.reach)),
+            (
+                *step.times,
+                *(oven_heat(celsius) for celsius in step.celsius),
+                *step.uses,
+                *map(reach_words, step.reach),
+            ),
             step.names,
             step.changed,
             step.read,
@@ -127,9 +136,11 @@ def step_views(dish: Appraisal, former: Mapping[str, str] | None = None) -> list
     ]
 
 
-def work_view(dish: Appraisal, handouts: Handouts, former: Mapping[str, str] | None = None) -> WorkView:
-    """The work of a dish that has a method. `handouts` know the colors of foods, `former` are the names that lines had
-    before, by id."""
+def work_view(
+    dish: Appraisal, handouts: Handouts, former: Mapping[str, str] | None = None
+) -> WorkView:
+    """The work of a dish that has a method. `handouts` know the colors of foods, `former` are the
+    names that lines had before, by id."""
     process, names = dish.process, names_of_lines(dish.portions)
     lines = [line.id for line in dish.recipe.lines if line.id in names]
     own = {line.id for line in dish.recipe.lines if line.batch is None}
@@ -162,14 +173,19 @@ def _lost(dish: Appraisal) -> list[_Gone]:
     for portion in dish.portions:
         for preparation in portion.preparations:
             verbs, line = DONE_BY.get(preparation.id, frozenset()), portion.line.id
-            by = next((o.id for o in dish.process.operations if o.verb in verbs and line in o.lines), None)
+            by = next(
+                (o.id for o in dish.process.operations if o.verb in verbs and line in o.lines), None
+            )
             if by is not None and preparation.weight.value < 1 and not portion.batch_line:
-                found.append(_Gone(line, by, f"{1 - preparation.weight.value:.0%} lost, {preparation.label}"))
+                found.append(
+                    _Gone(line, by, f"{1 - preparation.weight.value:.0%} lost, {preparation.label}")
+                )
     return found
 
 
 def work_row(dish: Appraisal, place: int) -> WorkRow:
-    """The row of the table at a place. Raises RecipeError where the method does not go on so far."""
+    """The row of the table at a place. Raises RecipeError where the method does not go on so
+    far."""
     if place >= len(dish.process.said):
         raise RecipeError("the method does not go on so far")
     return _rows(dish, names_of_lines(dish.portions), (), {})[place]
@@ -178,8 +194,17 @@ def work_row(dish: Appraisal, place: int) -> WorkRow:
 def _leaving_view(one: Leaving, names: Mapping[str, str], dish: Appraisal) -> LeavingView:
     step = dish.process.operations[one.operation].text if one.operation is not None else ""
     told = _told(dish.portion(one.line))
-    eaten = dish.recipe.line(one.line).eaten if told else dish.process.outcomes[one.line].eaten.value
-    return LeavingView(one.line, names.get(one.line, one.line), leaving_words(one), step, f"{eaten * 100:.3g}", told)
+    eaten = (
+        dish.recipe.line(one.line).eaten if told else dish.process.outcomes[one.line].eaten.value
+    )
+    return LeavingView(
+        one.line,
+        names.get(one.line, one.line),
+        leaving_words(one),
+        step,
+        f"{eaten * 100:.3g}",
+        told,
+    )
 
 
 def _told(portion: Portion) -> bool:
@@ -233,17 +258,28 @@ def _rows(
 
 
 def _sort_words(said: Said, operation: Operation | None) -> str:
-    return operation.kind.value if operation is not None and said.sort is Sort.WORK else _SORT_WORDS[said.sort]
+    return (
+        operation.kind.value
+        if operation is not None and said.sort is Sort.WORK
+        else _SORT_WORDS[said.sort]
+    )
 
 
 def _done_to(operation: Operation | None, names: Mapping[str, str]) -> tuple[str, ...]:
-    """The names of what an operation speaks of, with the share where it is not all of it, and what it goes on with."""
+    """The names of what an operation speaks of, with the share where it is not all of it, and what
+    it goes on with."""
     if operation is None:
         return ()
     goes_on = [str(before + 1) for before in operation.after]
-    spoken = [line for line in operation.lines if line in names and (line in operation.named or not goes_on)]
+    spoken = [
+        line
+        for line in operation.lines
+        if line in names and (line in operation.named or not goes_on)
+    ]
     said = tuple(
-        names[line] if (share := operation.lines[line].value) >= _ALL_OF_IT else f"{share_words(share)} {names[line]}"
+        names[line]
+        if (share := operation.lines[line].value) >= _ALL_OF_IT
+        else f"{share_words(share)} {names[line]}"
         for line in spoken
     )
     others = len(spoken) < len(operation.lines) and goes_on
@@ -262,7 +298,9 @@ def _marks(operation: Operation | None, dish: Appraisal) -> tuple[str, ...]:
 # -- the picture
 
 
-def _picture(dish: Appraisal, ways: Sequence[Way], gone: Sequence[_Gone], handouts: Handouts) -> Markup:
+def _picture(
+    dish: Appraisal, ways: Sequence[Way], gone: Sequence[_Gone], handouts: Handouts
+) -> Markup:
     process = dish.process
     strands = _strands(dish, ways, handouts)
     rings = [
@@ -280,7 +318,8 @@ def _picture(dish: Appraisal, ways: Sequence[Way], gone: Sequence[_Gone], handou
 
 
 def _strands(dish: Appraisal, ways: Sequence[Way], handouts: Handouts) -> list[Strand]:
-    """The ways with their names, colors and grams. What is eaten of a line stands at the largest of its ways."""
+    """The ways with their names, colors and grams. What is eaten of a line stands at the largest of
+    its ways."""
     of_line = {line_of(p): p for p in reversed(dish.portions)}
     grams, in_bowl = dict.fromkeys(of_line, 0.0), dict.fromkeys(of_line, 0.0)
     for p in dish.portions:
@@ -289,27 +328,61 @@ def _strands(dish: Appraisal, ways: Sequence[Way], handouts: Handouts) -> list[S
             in_bowl[line_of(p)] += p.in_bowl.value
     most = max(grams.values(), default=0.0) or 1.0
     names, process = names_of_lines(dish.portions), dish.process
-    largest = {w.line: max((x.share, not x.ends, -n) for n, x in enumerate(ways) if x.line == w.line) for w in ways}
+    largest = {
+        w.line: max((x.share, not x.ends, -n) for n, x in enumerate(ways) if x.line == w.line)
+        for w in ways
+    }
     found = []
     for place, way in enumerate(ways):
         portion = of_line[way.line]
         whole = way.share >= _ALL_OF_IT
-        said = "" if way.forks else names[way.line] if whole else f"{share_words(way.share)} {names[way.line]}"
+        said = (
+            ""
+            if way.forks
+            else names[way.line]
+            if whole
+            else f"{share_words(way.share)} {names[way.line]}"
+        )
         here = not way.ends and (way.share, True, -place) == largest[way.line]
-        shares = {o: min(way.share, process.operations[o].lines[way.line].value) for o in way.operations}
-        taken_up = Fate.TAKEN_UP in process.outcomes[way.line].fates if way.line in process.outcomes else False
-        eaten = "in the grain" if taken_up else grams_text(Range.exact(in_bowl[way.line])) if portion.known else "? g"
+        shares = {
+            o: min(way.share, process.operations[o].lines[way.line].value) for o in way.operations
+        }
+        taken_up = (
+            Fate.TAKEN_UP in process.outcomes[way.line].fates
+            if way.line in process.outcomes
+            else False
+        )
+        eaten = (
+            "in the grain"
+            if taken_up
+            else grams_text(Range.exact(in_bowl[way.line]))
+            if portion.known
+            else "? g"
+        )
         color = handouts.color_of(portion.food)
-        found.append(Strand(way, names[way.line], said, eaten if here else "", color, grams[way.line] / most, shares))
+        found.append(
+            Strand(
+                way,
+                names[way.line],
+                said,
+                eaten if here else "",
+                color,
+                grams[way.line] / most,
+                shares,
+            )
+        )
     return found
 
 
 def _falls(gone: Sequence[_Gone], strands: Sequence[Strand]) -> list[Fall]:
-    """What leaves, each on the way of its line through that operation; what leaves alike falls together."""
+    """What leaves, each on the way of its line through that operation; what leaves alike falls
+    together."""
     together: dict[tuple[int, str], list[int]] = {}
     for one in gone:
         own = [n for n, s in enumerate(strands) if s.way.line == one.line and s.way.operations]
-        place = next((n for n in own if one.operation in strands[n].way.operations), own[0] if own else None)
+        place = next(
+            (n for n in own if one.operation in strands[n].way.operations), own[0] if own else None
+        )
         if place is not None:
             there = one.operation if one.operation in strands[place].way.operations else None
             operation = strands[place].way.operations[-1] if there is None else there

@@ -1,4 +1,5 @@
-"""What routes have in common: templates, the recipe and its original, the lens that follows the user."""
+"""What routes have in common: templates, the recipe and its original, the lens that follows the
+user."""
 
 from __future__ import annotations
 
@@ -41,14 +42,19 @@ HERE = Path(__file__).parent.parent
 
 
 class _Unindented(FileSystemLoader):
-    """Templates without the indentation of their source, which is a quarter of what would be sent."""
+    """Templates without the indentation of their source, which is a quarter of what would be
+    sent."""
 
-    def get_source(self, environment: Environment, template: str) -> tuple[str, str, Callable[[], bool]]:
+    def get_source(
+        self, environment: Environment, template: str
+    ) -> tuple[str, str, Callable[[], bool]]:
         source, name, unchanged = super().get_source(environment, template)
         return re.sub(r"[ \t]*\n\s*", "\n", source), name, unchanged
 
 
-templates = Jinja2Templates(env=Environment(loader=_Unindented(HERE), autoescape=select_autoescape()))
+templates = Jinja2Templates(
+    env=Environment(loader=_Unindented(HERE), autoescape=select_autoescape())
+)
 templates.env.filters["capitalized"] = capitalized
 templates.env.filters["said"] = three_figures
 templates.env.globals["styles"] = styles_address()
@@ -73,7 +79,8 @@ def load_work(workbench: Workbench, connection: sqlite3.Connection, recipe_id: i
 
 
 def chosen_targets(request: Request, connection: sqlite3.Connection, typed: str) -> int | None:
-    """The profile a form chose for a new recipe; None for none. Raises NotYours where who sent it sets no targets."""
+    """The profile a form chose for a new recipe; None for none. Raises NotYours where who sent it
+    sets no targets."""
     chosen = profile(connection, row_id(typed))
     if chosen is not None:
         require(request, Role.DIETITIAN)
@@ -89,35 +96,49 @@ def wants_part(request: Request) -> bool:
     return "HX-Request" in request.headers and "HX-History-Restore-Request" not in request.headers
 
 
-def tour_of_draft(connection: sqlite3.Connection, work: Draft, lens: str, edits: Sequence[Edit]) -> TourView | None:
-    """The first tour, where it goes on with this recipe; `edits` are those since the last version."""
+def tour_of_draft(
+    connection: sqlite3.Connection, work: Draft, lens: str, edits: Sequence[Edit]
+) -> TourView | None:
+    """The first tour, where it goes on with this recipe; `edits` are those since the last
+    version."""
     newest = work.based_on.number if work.based_on else 0
     return tour_view(tour_of(connection), work.recipe_id, lens, newest, edits)
 
 
 def _typed_on(workbench: Workbench, context: Mapping[str, Any]) -> Typed:
-    """What people have typed that a page may show: names anywhere, and of the recipes it is about every word."""
+    """What people have typed that a page may show: names anywhere, and of the recipes it is about
+    every word."""
     with workbench.store() as connection:
         texts = typed_names(connection, STEMS)
         if (recipe_id := context.get("recipe_id")) is not None:
             texts += typed_in(
-                [draft(connection, recipe_id).recipe, *(v.recipe for v in versions(connection, recipe_id))]
+                [
+                    draft(connection, recipe_id).recipe,
+                    *(v.recipe for v in versions(connection, recipe_id)),
+                ]
             )
     texts += [context["paste"]] if "paste" in context else []
     shown = [value for value in context.values() if isinstance(value, Recipe)]
-    served = [dish.recipe for value in context.values() if isinstance(value, KeptService) for dish in value.dishes]
+    served = [
+        dish.recipe
+        for value in context.values()
+        if isinstance(value, KeptService)
+        for dish in value.dishes
+    ]
     return typed_words([*texts, *typed_in([*shown, *served])])
 
 
 def page(request: Request, template: str, status: int = 200, **context: Any) -> HTMLResponse:
-    """One template filled with its context, offering what the person who asks may do; a whole page of a recipe says
-    how far that has come."""
+    """One template filled with its context, offering what the person who asks may do; a whole page
+    of a recipe says how far that has come."""
     if "recipe_id" in context and "band" not in context and not wants_part(request):
         workbench = workbench_of(request)
         with workbench.store() as connection:
             work, lens = draft(connection, context["recipe_id"]), lens_of(request)
             chosen = profile(connection, work.profile_id)
-            asked = open_questions(workbench, workbench.appraise(work.recipe), lens, chosen.targets if chosen else ())
+            asked = open_questions(
+                workbench, workbench.appraise(work.recipe), lens, chosen.targets if chosen else ()
+            )
             edits = edits_since_version(connection, work.recipe_id)
             band = recipe_band(workbench, connection, work, len(asked), edits)
             context |= {"band": band, "tour": tour_of_draft(connection, work, lens, edits)}

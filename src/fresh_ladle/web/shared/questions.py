@@ -16,8 +16,11 @@ def lens_figure(lens: str) -> str:
     return lens if lens in BY_ID else "sodium_mg"
 
 
-def open_questions(workbench: Workbench, now: Appraisal, lens: str, targets: Sequence[Target]) -> list[Question]:
-    """What is worth asking, for the figure under the lens and for every target that is still open."""
+def open_questions(
+    workbench: Workbench, now: Appraisal, lens: str, targets: Sequence[Target]
+) -> list[Question]:
+    """What is worth asking, for the figure under the lens and for every target that is still
+    open."""
     watched = watched_figures(now.totals, lens_figure(lens), targets)
     known = workbench.knowledge
     return questions(now.portions, now.totals, watched, known.pantry, known.ambiguities)

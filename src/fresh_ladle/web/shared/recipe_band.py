@@ -1,4 +1,5 @@
-"""The band of a recipe: its name, its places in the order of the work, what is done and what comes next."""
+"""The band of a recipe: its name, its places in the order of the work, what is done and what comes
+next."""
 
 from __future__ import annotations
 
@@ -43,7 +44,8 @@ class Station:
 
 @dataclass(frozen=True, slots=True)
 class RecipeBand:
-    """`done` names the steps behind it, `to_do` says what comes next and `next_href` where; empty when all is done."""
+    """`done` names the steps behind it, `to_do` says what comes next and `next_href` where; empty
+    when all is done."""
 
     title: str
     stations: list[Station]
@@ -56,26 +58,47 @@ class RecipeBand:
 
 
 def recipe_band(
-    workbench: Workbench, connection: sqlite3.Connection, work: Draft, open_questions: int, edits: Iterable[Edit]
+    workbench: Workbench,
+    connection: sqlite3.Connection,
+    work: Draft,
+    open_questions: int,
+    edits: Iterable[Edit],
 ) -> RecipeBand:
-    """How far the draft has come; `open_questions` are those worth asking, `edits` what was done since its version."""
+    """How far the draft has come; `open_questions` are those worth asking, `edits` what was done
+    since its version."""
     now, done = workbench.appraise(work.recipe), things_done(connection, work.recipe_id)
-    way = steps(_facts(work, now, done, open_questions, any(edit.kind in ADAPTING for edit in edits)))
+    way = steps(
+        _facts(work, now, done, open_questions, any(edit.kind in ADAPTING for edit in edits))
+    )
     coming = next_step(way)
     here = f"/recipes/{work.recipe_id}"
     href = {place: here + tail for place, tail, _ in PLACES}
     stations = [
-        Station(place, here + tail, word, _said(place, way, done), coming is not None and coming.place == place)
+        Station(
+            place,
+            here + tail,
+            word,
+            _said(place, way, done),
+            coming is not None and coming.place == place,
+        )
         for place, tail, word in PLACES
     ]
     behind = ", ".join(step.said for step in way if step.done)
-    to_do, next_href = ("", "") if coming is None else (coming.to_do, href[coming.place] + _WHERE.get(coming.said, ""))
+    to_do, next_href = (
+        ("", "")
+        if coming is None
+        else (coming.to_do, href[coming.place] + _WHERE.get(coming.said, ""))
+    )
     whom = profile(connection, work.profile_id)
     broken = broken_exclusions(now, whom.exclusions) if whom else ()
-    return RecipeBand(work.recipe.title, stations, behind, to_do, next_href, whom.name if whom else "", broken)
+    return RecipeBand(
+        work.recipe.title, stations, behind, to_do, next_href, whom.name if whom else "", broken
+    )
 
 
-def _facts(work: Draft, now: Appraisal, done: frozenset[str], open_questions: int, adapted: bool) -> Facts:
+def _facts(
+    work: Draft, now: Appraisal, done: frozenset[str], open_questions: int, adapted: bool
+) -> Facts:
     return Facts(
         problems=len(now.problems),
         questions=open_questions,
@@ -89,9 +112,13 @@ def _facts(work: Draft, now: Appraisal, done: frozenset[str], open_questions: in
 
 
 def _said(place: str, way: list[Step], done: frozenset[str]) -> str:
-    """What is done at a place, once all of it is. Plans are one way of several to adapt, and versions and services no
-    step that every recipe takes: they go by what was made there."""
-    made = {"plans": ("planned", "a plan set aside"), "compare": ("adapted", "kept"), "services": ("served", "planned")}
+    """What is done at a place, once all of it is. Plans are one way of several to adapt, and
+    versions and services no step that every recipe takes: they go by what was made there."""
+    made = {
+        "plans": ("planned", "a plan set aside"),
+        "compare": ("adapted", "kept"),
+        "services": ("served", "planned"),
+    }
     if place in made:
         thing, said = made[place]
         return said if thing in done else ""

@@ -1,4 +1,5 @@
-"""What is asked of the Shelf, read from an address; the same words choose the recipes to plan for."""
+"""What is asked of the Shelf, read from an address; the same words choose the recipes to plan
+for."""
 
 from __future__ import annotations
 
@@ -52,4 +53,6 @@ def address(path: str, question: ShelfQuery, start: int = 0) -> str:
         "order": question.order.value,
         "start": start,
     }
-    return f"{path}?" + urlencode({name: value for name, value in words.items() if value}, doseq=True)
+    return f"{path}?" + urlencode(
+        {name: value for name, value in words.items() if value}, doseq=True
+    )

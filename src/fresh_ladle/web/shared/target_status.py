@@ -1,5 +1,5 @@
-"""How a version stands: rungs against the targets and tilt against the original. Shared by every place that shows
-them."""
+"""How a version stands: rungs against the targets and tilt against the original. Shared by every
+place that shows them."""
 
 from __future__ import annotations
 
@@ -24,14 +24,20 @@ from fresh_ladle.core.nutrients.wording import (
     target_text,
 )
 from fresh_ladle.core.whole.appraisal import Appraisal
-from fresh_ladle.core.whole.balance import drift_between, imbalances_of, windows_in_steps, windows_of
+from fresh_ladle.core.whole.balance import (
+    drift_between,
+    imbalances_of,
+    windows_in_steps,
+    windows_of,
+)
 from fresh_ladle.web.shared.drawings.rungs import rungs
 from fresh_ladle.web.shared.drawings.tilt import stem
 
 
 @dataclass(frozen=True, slots=True)
 class Rung:
-    """One figure per serving against its target. `tone` names shape and color; the words say it as well."""
+    """One figure per serving against its target. `tone` names shape and color; the words say it as
+    well."""
 
     nutrient: str
     name: str
@@ -61,8 +67,8 @@ class Stem:
 
 @dataclass(frozen=True, slots=True)
 class Tilt:
-    """The balance of a version: nine stems, a sentence on the whole, and what is out of balance for its kind of
-    dish; `eaters` says how the practice's own eaters have moved its windows."""
+    """The balance of a version: nine stems, a sentence on the whole, and what is out of balance for
+    its kind of dish; `eaters` says how the practice's own eaters have moved its windows."""
 
     stems: list[Stem]
     sentence: str
@@ -72,13 +78,19 @@ class Tilt:
     eaters: list[str]
 
 
-TONES = {Verdict.MEETS: "meets", Verdict.MISSES: "misses", Verdict.TOO_CLOSE: "close", Verdict.UNKNOWN: "close"}
+TONES = {
+    Verdict.MEETS: "meets",
+    Verdict.MISSES: "misses",
+    Verdict.TOO_CLOSE: "close",
+    Verdict.UNKNOWN: "close",
+}
 _WORST = (Verdict.MISSES, Verdict.UNKNOWN, Verdict.TOO_CLOSE, Verdict.MEETS)
 
 
 @dataclass(frozen=True, slots=True)
 class VersionFigures:
-    """How one recipe stands: each figure per serving beside the original's, and the figure any target speaks of."""
+    """How one recipe stands: each figure per serving beside the original's, and the figure any
+    target speaks of."""
 
     serving_grams: float
     figures: Mapping[str, tuple[Figure, float]]
@@ -86,7 +98,9 @@ class VersionFigures:
 
     @classmethod
     def of(cls, now: Appraisal, original: Appraisal) -> VersionFigures:
-        figures = {n: (now.totals.serving[n], original.totals.serving[n].value) for n in now.totals.serving}
+        figures = {
+            n: (now.totals.serving[n], original.totals.serving[n].value) for n in now.totals.serving
+        }
         return cls(now.totals.serving_grams, figures, now.figure_for)
 
 
@@ -96,8 +110,11 @@ def target_statuses(version: VersionFigures, targets: Sequence[Target]) -> list[
     return sorted(judged, key=lambda v: _WORST.index(v.verdict))
 
 
-def rung_views(version: VersionFigures, targets: Sequence[Target], small: bool = False) -> list[Rung]:
-    """A rung for each headline figure with all its limits; the words are those of the limit that stands worst.
+def rung_views(
+    version: VersionFigures, targets: Sequence[Target], small: bool = False
+) -> list[Rung]:
+    """A rung for each headline figure with all its limits; the words are those of the limit that
+    stands worst.
 
     When `small`, only figures with a limit.
     """
@@ -111,10 +128,12 @@ def rung_views(version: VersionFigures, targets: Sequence[Target], small: bool =
         limit = ", ".join(target_text(v.target) for v in judged)
         value = figure_text(nutrient, figure)
         title = (
-            f"{BY_ID[nutrient].name}: {value} a serving, {said}{', ' + limit if limit else ''}; the original"
-            f" {nutrient_amount(nutrient, before)} {BY_ID[nutrient].unit}"
+            f"{BY_ID[nutrient].name}: {value} a serving, {said}{', ' + limit if limit else ''}; the"
+            f" original {nutrient_amount(nutrient, before)} {BY_ID[nutrient].unit}"
         )
-        marks = tuple((_on_a_serving(v.target, version.serving_grams), v.target.side) for v in judged)
+        marks = tuple(
+            (_on_a_serving(v.target, version.serving_grams), v.target.side) for v in judged
+        )
         tone = TONES[judged[0].verdict] if judged else "free"
         views.append(
             Rung(
@@ -145,8 +164,8 @@ def other_limits(version: VersionFigures, targets: Sequence[Target]) -> list[tup
         (
             (
                 f"{BY_ID[v.target.nutrient].name}"
-                f" {figure_text(v.target.nutrient, version.figures[v.target.nutrient][0])}, {status_text(v)}"
-                f" ({target_text(v.target)})"
+                f" {figure_text(v.target.nutrient, version.figures[v.target.nutrient][0])},"
+                f" {status_text(v)} ({target_text(v.target)})"
             ),
             TONES[v.verdict],
         )
@@ -155,23 +174,37 @@ def other_limits(version: VersionFigures, targets: Sequence[Target]) -> list[tup
 
 
 def tilt_view(
-    now: Appraisal, original: Appraisal, setting: Setting = Setting.FROM_MEMORY, knowledge: Knowledge | None = None
+    now: Appraisal,
+    original: Appraisal,
+    setting: Setting = Setting.FROM_MEMORY,
+    knowledge: Knowledge | None = None,
 ) -> Tilt:
-    """Nine stems counted from the original; with `knowledge`, the windows of the kind of dish behind them."""
+    """Nine stems counted from the original; with `knowledge`, the windows of the kind of dish
+    behind them."""
     change = drift_between(now, original, setting)
-    doubts = step_ranges(change, (now.portions, now.flavor), (original.portions, original.flavor), setting)
+    doubts = step_ranges(
+        change, (now.portions, now.flavor), (original.portions, original.flavor), setting
+    )
     windows = windows_of(now, knowledge) if knowledge else {}
     in_steps = windows_in_steps(now, original, knowledge, setting) if knowledge else {}
     stems = []
     for axis in AXES:
         step, (low, high) = change.steps[axis.id], doubts[axis.id]
         words = step_words(axis.id, step)
-        doubt = f"between {step_text(low)} and {step_text(high)}" if step_text(low) != step_text(high) else ""
+        doubt = (
+            f"between {step_text(low)} and {step_text(high)}"
+            if step_text(low) != step_text(high)
+            else ""
+        )
         window = ""
         if axis.id in windows:
             side = windows[axis.id].side_of(now.flavor[axis.id].value)
-            window = {"low": "below", "high": "above", "inside": "inside"}[side] + " where such dishes are liked"
-        title = f"{axis.name}: {step_text(step)} ({words})" + "".join(f"; {t}" for t in (doubt, window) if t)
+            window = {"low": "below", "high": "above", "inside": "inside"}[
+                side
+            ] + " where such dishes are liked"
+        title = f"{axis.name}: {step_text(step)} ({words})" + "".join(
+            f"; {t}" for t in (doubt, window) if t
+        )
         picture = stem(step, title, (low, high), in_steps.get(axis.id))
         stems.append(Stem(axis.id, axis.name, picture, step_text(step), words, step, doubt, window))
     notes = [i.text for i in imbalances_of(now, knowledge)] if knowledge else []

@@ -31,7 +31,9 @@ def whole_number(typed: str, name: str, least: int, most: int) -> int:
     """A whole number from `least` to `most`. Raises RecipeError naming the field."""
     number = number_typed(typed, name)
     if number != int(number) or not least <= number <= most:
-        raise RecipeError(f"{name}: a whole number from {least} to {most}, not {typed.strip()[:12]}")
+        raise RecipeError(
+            f"{name}: a whole number from {least} to {most}, not {typed.strip()[:12]}"
+        )
     return int(number)
 
 

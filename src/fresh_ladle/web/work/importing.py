@@ -1,4 +1,5 @@
-"""What a process of imports does. It loads nothing that searches need, so that its memory can be held low."""
+"""What a process of imports does. It loads nothing that searches need, so that its memory can be
+held low."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Long work off the request: a thread each that waits for it, with progress that a page can ask for."""
+"""Long work off the request: a thread each that waits for it, with progress that a page can ask
+for."""
 
 from __future__ import annotations
 
@@ -54,14 +55,18 @@ class Jobs:
         self._moved_up = threading.Condition()
 
     def start(
-        self, work: Callable[[Job], object], so_far: object = None, about: str = "", in_line: bool = False, of: str = ""
+        self,
+        work: Callable[[Job], object],
+        so_far: object = None,
+        about: str = "",
+        in_line: bool = False,
+        of: str = "",
     ) -> Job:
         """Runs `work` in a thread of its own. An error it raises becomes the words of the job.
 
-        `so_far` is the result until the work is done, for work that fills it as it goes; `about` is the kind of work.
-        Work `in_line` waits for its turn, fairly between the people it is `of`. Raises TooMuchWaiting where one of them
-        has as much in line as one may.
-        """
+        `so_far` is the result until the work is done, for work that fills it as it goes; `about` is
+        the kind of work. Work `in_line` waits for its turn, fairly between the people it is `of`.
+        Raises TooMuchWaiting where one of them has as much in line as one may."""
         job = Job(next(self._ids), about, result=so_far)
         place = Waiting(job.id, of)
         if in_line:
@@ -96,7 +101,9 @@ class Jobs:
 
     def _join_the_line(self, place: Waiting) -> None:
         with self._moved_up:
-            if sum(one.of == place.of for one in (*self._waiting, *self._running)) >= most_in_line(place.of):
+            if sum(one.of == place.of for one in (*self._waiting, *self._running)) >= most_in_line(
+                place.of
+            ):
                 raise TooMuchWaiting
             self._waiting.append(place)
 
@@ -104,7 +111,9 @@ class Jobs:
         """Returns when it is this one's turn, or it was asked to stop."""
         with self._moved_up:
             while not self._is_next(place) and not job.stop_asked.is_set():
-                job.progress = f"{self._waiting.index(place) + len(self._running)} before this one, or fewer"
+                job.progress = (
+                    f"{self._waiting.index(place) + len(self._running)} before this one, or fewer"
+                )
                 self._moved_up.wait(0.3)
             self._waiting.remove(place)
             self._running.append(place)

@@ -1,4 +1,5 @@
-"""What closed tastings of a practice teach: findings for the windows, and what was foretold against what was shown.
+"""What closed tastings of a practice teach: findings for the windows, and what was foretold against
+what was shown.
 
 Rounds of a made-up panel teach nothing.
 """
@@ -43,17 +44,24 @@ def findings(rounds: Iterable[Tasting], appraise: Appraise) -> list[Finding]:
             for axis in t.attributes:
                 if axis in BY_ID and said:
                     mark = sum(one[axis] for one in said) / len(said) - middle
-                    found.append(Finding(t.id, sample.recipe.kind, axis, flavor[axis].value, len(said), mark))
+                    found.append(
+                        Finding(t.id, sample.recipe.kind, axis, flavor[axis].value, len(said), mark)
+                    )
     return found
 
 
 def foretold(rounds: Iterable[Tasting], appraise: Appraise) -> list[Foretold]:
-    """The steps between two versions that the model foretold, beside those that the panel showed."""
+    """The steps between two versions that the model foretold, beside those that the panel
+    showed."""
     found = []
     for t in learned_from(rounds):
         if t.question not in (Question.TRIANGLE, Question.PAIR):
             continue
-        right = [is_right(t.question, s.cups, s.answer, t.expected) for s in t.seats if s.answer is not None]
+        right = [
+            is_right(t.question, s.cups, s.answer, t.expected)
+            for s in t.seats
+            if s.answer is not None
+        ]
         named, other = sorted(t.samples, key=lambda s: s.letter != t.expected)[:2]
         drift = drift_between(appraise(named.recipe), appraise(other.recipe), Setting.SIDE_BY_SIDE)
         triangle = t.question is Question.TRIANGLE
@@ -61,5 +69,7 @@ def foretold(rounds: Iterable[Tasting], appraise: Appraise) -> list[Foretold]:
             continue
         steps = drift.total if triangle else drift.steps[t.attribute]
         shown = steps_shown(t.question, len(right), sum(right))
-        found.append(Foretold(t.id, t.question, "" if triangle else t.attribute, steps, shown, len(right)))
+        found.append(
+            Foretold(t.id, t.question, "" if triangle else t.attribute, steps, shown, len(right))
+        )
     return found

@@ -1,4 +1,5 @@
-"""Who is next when work has to wait: turn by turn between people, and of one person what came first."""
+"""Who is next when work has to wait: turn by turn between people, and of one person what came
+first."""
 
 from __future__ import annotations
 
@@ -6,7 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 MOST_OF_ONE, MOST_WITHOUT_ACCOUNTS = 6, 24
-"""Pieces of work one person may have waiting or under way, and all together where nobody has an account."""
+"""Pieces of work one person may have waiting or under way, and all together where nobody has an
+account."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,12 +19,14 @@ class Waiting:
     of: str
 
 
-def next_in_line(waiting: Sequence[Waiting], running: Sequence[Waiting], served: Mapping[str, int]) -> Waiting | None:
-    """The piece of work that goes next; None where nothing waits. `waiting` is in the order it came in.
+def next_in_line(
+    waiting: Sequence[Waiting], running: Sequence[Waiting], served: Mapping[str, int]
+) -> Waiting | None:
+    """The piece of work that goes next; None where nothing waits. `waiting` is in the order it came
+    in.
 
-    It is of the person with the least under way, and among those of who has waited longest since the last turn;
-    `served` tells at which turn each person was served last.
-    """
+    It is of the person with the least under way, and among those of who has waited longest since
+    the last turn; `served` tells at which turn each person was served last."""
     if not waiting:
         return None
     under_way = {one.of: sum(r.of == one.of for r in running) for one in waiting}

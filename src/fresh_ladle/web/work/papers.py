@@ -14,8 +14,8 @@ T = TypeVar("T")
 
 
 def pdf_of(workbench: Workbench, write: Callable[..., bytes], *args: object) -> bytes:
-    """What `write(*args)` makes, spelled as the practice spells. Raises what it raises, and Overrun where too many
-    wait."""
+    """What `write(*args)` makes, spelled as the practice spells. Raises what it raises, and Overrun
+    where too many wait."""
     return bytes(PAPERS.run(_written, write, *spelled(workbench, args)))
 
 

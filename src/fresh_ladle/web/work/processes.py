@@ -1,9 +1,10 @@
-"""Work that costs runs in processes of its own, bounded in number, memory and time, and less urgent than pages.
+"""Work that costs runs in processes of its own, bounded in number, memory and time, and less urgent
+than pages.
 
-What is found is told while the work goes on, and somebody may stop it; that is why this is not a pool of the library's.
-A process is started when it is first needed and does one piece of work after another. One that is killed, by its bounds
-or because its work did not stop when it was asked to, is replaced.
-"""
+What is found is told while the work goes on, and somebody may stop it; that is why this is not a
+pool of the library's. A process is started when it is first needed and does one piece of work after
+another. One that is killed, by its bounds or because its work did not stop when it was asked to, is
+replaced."""
 
 from __future__ import annotations
 
@@ -131,10 +132,11 @@ class Processes:
         said: Callable[[Any], None] = lambda _: None,
         stop_asked: Callable[[], bool] = lambda: False,
     ) -> Any:
-        """What `work(telling, *args)` comes to in a process. `said` is called with what it tells meanwhile, in order.
+        """What `work(telling, *args)` comes to in a process. `said` is called with what it tells
+        meanwhile, in order.
 
-        Work and arguments are sent by pickle. Raises what the work raises, and Overrun, at once where too many wait.
-        """
+        Work and arguments are sent by pickle. Raises what the work raises, and Overrun, at once
+        where too many wait."""
         if not self._in_line.acquire(blocking=False):
             raise Overrun("as much as can wait is waiting: try again in a moment")
         try:
@@ -164,7 +166,11 @@ class Processes:
                 if kind == "done":
                     return what
                 if kind == "failed":
-                    raise Overrun("it takes more memory than it may") if isinstance(what, MemoryError) else what
+                    raise (
+                        Overrun("it takes more memory than it may")
+                        if isinstance(what, MemoryError)
+                        else what
+                    )
                 said(what)
             now = monotonic()
             if asked_at is None and stop_asked():
@@ -173,7 +179,9 @@ class Processes:
             if now > end or (asked_at is not None and now > asked_at + STOPS_WITHIN_S):
                 one.end()
                 raise Overrun(
-                    "it was stopped" if asked_at is not None else f"it takes more than {self.seconds:g} seconds"
+                    "it was stopped"
+                    if asked_at is not None
+                    else f"it takes more than {self.seconds:g} seconds"
                 )
 
     @staticmethod
@@ -195,7 +203,9 @@ class Processes:
                 return self._idle.pop()
         ours, theirs = _SPAWN.Pipe()
         stop = _SPAWN.Event()
-        process = _SPAWN.Process(target=_work_on, args=(theirs, stop, self.memory_bytes, self.less_urgent), daemon=True)
+        process = _SPAWN.Process(
+            target=_work_on, args=(theirs, stop, self.memory_bytes, self.less_urgent), daemon=True
+        )
         process.start()
         theirs.close()
         one = _Process(process, ours, stop)
@@ -229,6 +239,7 @@ SEARCHES = Processes()
 DAYS = Processes(at_once=1, seconds=45.0)
 """Orders of work of services."""
 IMPORTS = Processes(at_once=1, seconds=3600.0, memory_bytes=1_200_000_000)
-"""Releases of foods: address space, of which libraries take about a third before any file is opened."""
+"""Releases of foods: address space, of which libraries take about a third before any file is
+opened."""
 PAPERS = Processes(at_once=1, seconds=60.0, most_waiting=12)
 """Sheets and cards as PDF."""

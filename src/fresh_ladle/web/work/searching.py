@@ -1,7 +1,8 @@
-"""What processes of searches do: the same searches of the core, over the knowledge of the practice they are told of.
+"""What processes of searches do: the same searches of the core, over the knowledge of the practice
+they are told of.
 
-Everything here is called by name in another process; what it is given and what it tells goes through a pipe.
-"""
+Everything here is called by name in another process; what it is given and what it tells goes
+through a pipe."""
 
 from __future__ import annotations
 
@@ -44,14 +45,19 @@ def search_plans(
     wanted: PlanRequest,
     prices: Mapping[str, float],
 ) -> FoundPlans:
-    """Plans of one recipe. Tells each as it is found, the nearest where none is, and in words what is done next."""
+    """Plans of one recipe. Tells each as it is found, the nearest where none is, and in words what
+    is done next."""
     knowledge = knowledge_at(stock)
-    plans, looked = plans_for(now, original, wanted, knowledge, telling.say, telling.stopped, prices)
+    plans, looked = plans_for(
+        now, original, wanted, knowledge, telling.say, telling.stopped, prices
+    )
     if telling.stopped():
         return FoundPlans(tuple(plans), timed_out=looked.timed_out)
     if plans:
         telling.say("drawing the points between")
-        return FoundPlans(tuple(plans), tuple(pareto_front(looked, plans)), timed_out=looked.timed_out)
+        return FoundPlans(
+            tuple(plans), tuple(pareto_front(looked, plans)), timed_out=looked.timed_out
+        )
     telling.say("nothing holds; looking for the nearest, and for what would do")
     told = refusal_for(now, original, wanted, knowledge, telling.stopped, telling.say)
     return FoundPlans(refusal=told, timed_out=looked.timed_out)
@@ -62,7 +68,9 @@ def search_closest(
 ) -> Plan | str:
     """The closest plan of one recipe, or the words that say why there is none."""
     knowledge = knowledge_at(stock)
-    plans, _ = plans_for(now, original, wanted, knowledge, stopped=telling.stopped, only_closest=True)
+    plans, _ = plans_for(
+        now, original, wanted, knowledge, stopped=telling.stopped, only_closest=True
+    )
     if plans:
         return plans[0]
     if telling.stopped():
@@ -73,7 +81,11 @@ def search_closest(
 
 
 def search_dishes(
-    telling: Telling, stock: StockMark, wanted: ComposeRequest, house: House, prices: Mapping[str, float]
+    telling: Telling,
+    stock: StockMark,
+    wanted: ComposeRequest,
+    house: House,
+    prices: Mapping[str, float],
 ) -> Composition:
     """Dishes from what is in the house. Tells each as it is found."""
     return compose(wanted, house, knowledge_at(stock), prices, telling.say, telling.stopped)

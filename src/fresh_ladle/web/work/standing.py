@@ -27,7 +27,8 @@ AT_ONCE = 50
 def appraised_as_pinned(
     recipe: Recipe, pinned: str, knowledge: Knowledge, now: Callable[[Recipe], Appraisal]
 ) -> Appraisal:
-    """A version worked out with the figures pinned to it as JSON; `now` works one out with those of today."""
+    """A version worked out with the figures pinned to it as JSON; `now` works one out with those of
+    today."""
     changed = changed_foods(json.loads(pinned), knowledge.pantry)
     if not changed:
         return now(recipe)
@@ -64,4 +65,6 @@ def work_out_standings(
             part = recipe_ids[start : start + AT_ONCE]
             if telling.stopped():
                 return
-            save_shelf_rows(connection, [standing_of(connection, one, schools, now, as_pinned) for one in part])
+            save_shelf_rows(
+                connection, [standing_of(connection, one, schools, now, as_pinned) for one in part]
+            )

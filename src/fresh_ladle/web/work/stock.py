@@ -1,4 +1,5 @@
-"""The knowledge of one practice: what ships, its own and imported foods and pours, and what its eaters have shown.
+"""The knowledge of one practice: what ships, its own and imported foods and pours, and what its
+eaters have shown.
 
 Processes of searches make it anew from the file where it has changed.
 """
@@ -24,7 +25,8 @@ from fresh_ladle.store.practice.pours import own_pours
 
 @dataclass(frozen=True, slots=True)
 class StockMark:
-    """What a process needs to have the same knowledge: the file, which state of it, and what moves the windows."""
+    """What a process needs to have the same knowledge: the file, which state of it, and what moves
+    the windows."""
 
     database: Path
     state: str

@@ -1,4 +1,5 @@
-"""Reads files and pages in processes of their own, so that none of them can hold up a page or eat the memory."""
+"""Reads files and pages in processes of their own, so that none of them can hold up a page or eat
+the memory."""
 
 from __future__ import annotations
 
@@ -18,11 +19,13 @@ AT_ONCE = 2
 MAX_IN_LINE = 6
 MAX_SECONDS = 10.0
 MAX_MEMORY_BYTES = 1_200_000_000
-"""Address space of one process; the libraries a reader loads take about a third of it before any file is opened."""
+"""Address space of one process; the libraries a reader loads take about a third of it before any
+file is opened."""
 
 
 class FileReaders:
-    """The reading processes of one running workbench. They start with the first file and end with `stop`."""
+    """The reading processes of one running workbench. They start with the first file and end with
+    `stop`."""
 
     def __init__(self, seconds: float = MAX_SECONDS, memory_bytes: int = MAX_MEMORY_BYTES) -> None:
         self._seconds, self._memory_bytes = seconds, memory_bytes
@@ -31,22 +34,26 @@ class FileReaders:
         self._pool: ProcessPool | None = None
 
     def text_of_file(self, data: bytes, name: str) -> str:
-        """Plain recipe text of a file. Raises FileError for a file that is none, or takes too long or too much
-        memory."""
+        """Plain recipe text of a file. Raises FileError for a file that is none, or takes too long
+        or too much memory."""
         return self._bounded(recipe_text_from_file, data, name)
 
     def text_of_paste(self, text: str) -> str:
-        """Plain recipe text of what was pasted; what is no page and no JSON is that text already. Raises FileError."""
+        """Plain recipe text of what was pasted; what is no page and no JSON is that text already.
+        Raises FileError."""
         return self._bounded(recipe_text_from_paste, text) if looks_like_json_ld(text) else text
 
     def _bounded(self, read: Callable[..., str], *args: object) -> str:
         if not self._places.acquire(blocking=False):
             raise FileError("several files are being read just now: try again in a moment")
         try:
-            return str(self._running_pool().schedule(read, args=args, timeout=self._seconds).result())
+            return str(
+                self._running_pool().schedule(read, args=args, timeout=self._seconds).result()
+            )
         except TooLong:
             raise FileError(
-                f"reading this takes longer than {self._seconds:g} seconds: paste the ingredient lines themselves"
+                f"reading this takes longer than {self._seconds:g} seconds: paste the ingredient"
+                " lines themselves"
             ) from None
         except (ProcessExpired, MemoryError):
             raise FileError(

@@ -1,4 +1,5 @@
-"""The bench: one cook, one bowl, now. What goes in is kept at once, and becomes the recipe in kitchen measures."""
+"""The bench: one cook, one bowl, now. What goes in is kept at once, and becomes the recipe in
+kitchen measures."""
 
 from __future__ import annotations
 
@@ -15,7 +16,15 @@ from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.recipes.edits import Edit, EditKind
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.store.people.acting import initials_acting
-from fresh_ladle.store.recipes.bench import Bench, add_event, benches, end_bench, open_bench, start_bench, strike_event
+from fresh_ladle.store.recipes.bench import (
+    Bench,
+    add_event,
+    benches,
+    end_bench,
+    open_bench,
+    start_bench,
+    strike_event,
+)
 from fresh_ladle.store.recipes.recipes import RecipeMissing
 from fresh_ladle.store.recipes.thickness import readings_of
 from fresh_ladle.web.door.guarded import guarded_router
@@ -47,7 +56,8 @@ def bowl(
     big: bool = False,
     log: Annotated[list[int] | None, Query(max_length=8)] = None,
 ) -> HTMLResponse:
-    """The bowl that is open, or how to begin one; `big` is read from two meters, `log` names closed logs to compare."""
+    """The bowl that is open, or how to begin one; `big` is read from two meters, `log` names closed
+    logs to compare."""
     return _bench_page(request, workbench_of(request), recipe_id, big=big, logs=log or [])
 
 
@@ -85,8 +95,12 @@ def _bench_page(
         "compared_names": [log_name(b) for b in chosen],
         "place": "bench",
     }
-    name = "places/bench/body.html" if request.headers.get("HX-Request") else "places/bench/page.html"
-    return page(request, name, 422 if error and name == "places/bench/page.html" else 200, **context)
+    name = (
+        "places/bench/body.html" if request.headers.get("HX-Request") else "places/bench/page.html"
+    )
+    return page(
+        request, name, 422 if error and name == "places/bench/page.html" else 200, **context
+    )
 
 
 @router.post("/start")
@@ -111,7 +125,9 @@ def _opened(workbench: Workbench, recipe_id: int) -> Bench:
 
 
 @router.post("/add", response_class=HTMLResponse)
-def add(request: Request, recipe_id: int, token: Token, text: Said = "", big: bool = False) -> HTMLResponse:
+def add(
+    request: Request, recipe_id: int, token: Token, text: Said = "", big: bool = False
+) -> HTMLResponse:
     """What was typed or tapped goes into the log."""
     workbench = workbench_of(request)
     now = _opened(workbench, recipe_id)
@@ -124,7 +140,11 @@ def add(request: Request, recipe_id: int, token: Token, text: Said = "", big: bo
 
 @router.post("/line", response_class=HTMLResponse)
 def add_line(
-    request: Request, recipe_id: int, token: Token, line: Annotated[str, Form(max_length=20)], big: bool = False
+    request: Request,
+    recipe_id: int,
+    token: Token,
+    line: Annotated[str, Form(max_length=20)],
+    big: bool = False,
 ) -> HTMLResponse:
     """A line of the recipe goes in as it is written."""
     workbench = workbench_of(request)
@@ -155,15 +175,17 @@ def weigh(
     try:
         weights = number_typed(before, "before"), number_typed(after, "after")
         doubt = _doubt_g(before_step, after_step)
-        addition = weighed_addition(other.strip() or thing, *weights, workbench.reader, now.log.base, doubt)
+        addition = weighed_addition(
+            other.strip() or thing, *weights, workbench.reader, now.log.base, doubt
+        )
         return _added(request, workbench, now, addition, token, big)
     except ValueError as error:
         return _bench_page(request, workbench, recipe_id, str(error), "", big)
 
 
 def _doubt_g(*steps: str) -> float:
-    """What a weighing may be off: the scale's own smallest step where it told one both times, else that of whole
-    grams."""
+    """What a weighing may be off: the scale's own smallest step where it told one both times, else
+    that of whole grams."""
     told = [optional_number(step, "the step") for step in steps]
     return min(SCALE_DOUBT_G, max(0.01, *(s for s in told if s))) if all(told) else SCALE_DOUBT_G
 
@@ -186,7 +208,12 @@ def preview(request: Request, recipe_id: int, text: Said = "") -> HTMLResponse:
     try:
         addition = read_addition(text, workbench.reader, now.log.base)
     except RecipeError as error:
-        return page(request, "places/bench/preview.html", said=[], problem=str(error) if text.strip() else "")
+        return page(
+            request,
+            "places/bench/preview.html",
+            said=[],
+            problem=str(error) if text.strip() else "",
+        )
     event = BenchEvent(max((e.seq for e in now.log.events), default=0) + 1, "", text, addition.line)
     before = workbench.appraise(now.log.bowl())
     with_it = type(now.log)(now.log.base, now.log.full, (*now.log.events, event))
@@ -195,7 +222,9 @@ def preview(request: Request, recipe_id: int, text: Said = "") -> HTMLResponse:
 
 
 @router.get("/next", response_class=HTMLResponse)
-def next_addition(request: Request, recipe_id: int, word: Annotated[str, Query(max_length=40)]) -> HTMLResponse:
+def next_addition(
+    request: Request, recipe_id: int, word: Annotated[str, Query(max_length=40)]
+) -> HTMLResponse:
     """The smallest additions that answer a taster's word."""
     workbench = workbench_of(request)
     now = _opened(workbench, recipe_id)

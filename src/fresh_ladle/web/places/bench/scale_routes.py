@@ -34,7 +34,8 @@ def weight(
     name: Annotated[Literal["before", "after"], Query()] = "before",
     typed: Annotated[str, Query(max_length=20)] = "",
 ) -> HTMLResponse:
-    """The field with what is on the scale, once it has settled; with what was typed, where there is no weight."""
+    """The field with what is on the scale, once it has settled; with what was typed, where there is
+    no weight."""
     scale, value, step = scale_of(workbench_of(request)), typed, ""
     try:
         if scale is None:
@@ -46,7 +47,15 @@ def weight(
             value, step, said = f"{found.grams:.{digits}f}", f"{found.step_g:g}", "settled"
     except ReadoutError as error:
         said = str(error)
-    return page(request, "places/bench/scale_field.html", name=name, value=value, step=step, said=said, scale=True)
+    return page(
+        request,
+        "places/bench/scale_field.html",
+        name=name,
+        value=value,
+        step=step,
+        said=said,
+        scale=True,
+    )
 
 
 @router.post("/scale/tare", response_class=HTMLResponse)

@@ -39,7 +39,11 @@ def thickness(
 
 
 def _answer(
-    request: Request, workbench: Workbench, recipe_id: int, wanted: float | None = None, error: str = ""
+    request: Request,
+    workbench: Workbench,
+    recipe_id: int,
+    wanted: float | None = None,
+    error: str = "",
 ) -> HTMLResponse:
     with workbench.store() as connection:
         bowl, kept = open_bench(connection, recipe_id), readings_of(connection, recipe_id)
@@ -47,7 +51,12 @@ def _answer(
         raise RecipeMissing("no bowl is open here: begin one")
     view = thickness_view(workbench, bowl, kept, wanted)
     return page(
-        request, "places/bench/thickness.html", t=view, recipe_id=recipe_id, thick_token=token_hex(8), thick_error=error
+        request,
+        "places/bench/thickness.html",
+        t=view,
+        recipe_id=recipe_id,
+        thick_token=token_hex(8),
+        thick_error=error,
     )
 
 
@@ -75,14 +84,20 @@ def take(
             water, blend = water_and_blend(bowl.log, workbench.knowledge)
             if blend <= 0:
                 raise Refused("the bowl is empty: nothing to read yet")
-            add_reading(connection, bowl.id, Reading(chosen, read, water / blend, after / 60, warm), token)
+            add_reading(
+                connection, bowl.id, Reading(chosen, read, water / blend, after / 60, warm), token
+            )
     except ValueError as error:
         return _answer(request, workbench, recipe_id, error=str(error))
     return _answer(request, workbench, recipe_id)
 
 
-@router.post("/recipes/{recipe_id}/bench/thickness/{reading_id}/strike", response_class=HTMLResponse)
-def strike(request: Request, recipe_id: int, reading_id: int, struck: Annotated[bool, Form()] = True) -> HTMLResponse:
+@router.post(
+    "/recipes/{recipe_id}/bench/thickness/{reading_id}/strike", response_class=HTMLResponse
+)
+def strike(
+    request: Request, recipe_id: int, reading_id: int, struck: Annotated[bool, Form()] = True
+) -> HTMLResponse:
     """A reading that was a mistake teaches nothing any more; it stays readable."""
     workbench = workbench_of(request)
     with workbench.store() as connection:

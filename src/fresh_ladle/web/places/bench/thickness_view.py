@@ -38,8 +38,8 @@ class ReadingView:
 
 @dataclass(frozen=True, slots=True)
 class ThicknessView:
-    """`now` how far it runs as far as is known, `answer` what more water does, `spoonful` what that makes of one,
-    `standing` what time will do; `doubt` what to mind."""
+    """`now` how far it runs as far as is known, `answer` what more water does, `spoonful` what that
+    makes of one, `standing` what time will do; `doubt` what to mind."""
 
     wanted: float
     choices: list[tuple[float, str]]
@@ -74,16 +74,24 @@ def thickness_view(
     if standing is not None and stands.value * blend >= SMALL_G:
         spoons, most = (share * blend / TABLESPOON_G for share in (stands.value, stands.high))
         stood = (
-            f"With {standing.name} in it, it thickens on standing: overnight as {_spoons(spoons)} of water less would"
-            f" (up to {_spoons(most)}). Make it looser than you want it, and look again in an hour."
+            f"With {standing.name} in it, it thickens on standing: overnight as {_spoons(spoons)}"
+            f" of water less would (up to {_spoons(most)}). Make it looser than you want it, and"
+            " look again in an hour."
         )
-    doubt = ["Read cold and warm: they should not be held together."] if warmth_apart(counted_ones) else []
+    doubt = (
+        ["Read cold and warm: they should not be held together."]
+        if warmth_apart(counted_ones)
+        else []
+    )
     if not counted_ones:
-        doubt.append("A guess from the recipe alone: one reading narrows it more than anything else.")
+        doubt.append(
+            "A guess from the recipe alone: one reading narrows it more than anything else."
+        )
     return ThicknessView(
         wanted,
         [(run, f"{words} (about {run:g} cm)") for words, run in WORDS.items()],
-        f"{runs.value:.1f} cm, between {runs.low:.1f} and {runs.high:.1f}; {_nearest_words(runs.value)}",
+        f"{runs.value:.1f} cm, between {runs.low:.1f} and {runs.high:.1f};"
+        f" {_nearest_words(runs.value)}",
         sentence,
         _spoonful(workbench, bench, more) if more > 0 else "",
         stood,
@@ -100,8 +108,10 @@ def _answer(grams: Sequence[float], wanted: float) -> tuple[str, float]:
         return f"No more water for a run of {wanted:g} cm: it may run so far already.", 0.0
     least, most = max(0.0, low) / TABLESPOON_G, high / TABLESPOON_G
     return (
-        f"About {_spoons(value / TABLESPOON_G)} more water for a run of {wanted:g} cm ({least:.1f} to {most:.1f})."
-        " One at a time; look again after each.",
+        (
+            f"About {_spoons(value / TABLESPOON_G)} more water for a run of {wanted:g} cm"
+            f" ({least:.1f} to {most:.1f}). One at a time; look again after each."
+        ),
         value,
     )
 
@@ -141,6 +151,10 @@ def _reading_view(kept: KeptReading, bench_id: int) -> ReadingView:
     notes = [datetime.fromisoformat(kept.at).astimezone().strftime("%H:%M")]
     notes.append(f"{counted(minutes, 'minute')} after blending" if minutes else "just blended")
     notes += [f"{reading.celsius:g} °C"] if reading.celsius is not None else []
-    notes += [f"{reading.water_share * 100:.0f} g water to 100 g"] if reading.water_share > 0 else []
+    notes += (
+        [f"{reading.water_share * 100:.0f} g water to 100 g"] if reading.water_share > 0 else []
+    )
     notes += ["an earlier bowl"] if kept.bench_id != bench_id else []
-    return ReadingView(kept.id if kept.bench_id == bench_id else 0, text, " · ".join(notes), kept.struck)
+    return ReadingView(
+        kept.id if kept.bench_id == bench_id else 0, text, " · ".join(notes), kept.struck
+    )

@@ -1,4 +1,5 @@
-"""A bowl at the bench as the screen shows it: what went in with what it did, what the targets leave, what next."""
+"""A bowl at the bench as the screen shows it: what went in with what it did, what the targets
+leave, what next."""
 
 from __future__ import annotations
 
@@ -13,7 +14,13 @@ from fresh_ladle.core.flavor.drift import noticed_words
 from fresh_ladle.core.flavor.parameters import Setting
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.nutrients.wording import counted, grams_range_text, grams_text, nutrient_amount, signed
+from fresh_ladle.core.nutrients.wording import (
+    counted,
+    grams_range_text,
+    grams_text,
+    nutrient_amount,
+    signed,
+)
 from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.whole.balance import drift_between
 from fresh_ladle.core.words.sentences import listed
@@ -24,7 +31,8 @@ from fresh_ladle.web.state import Workbench
 
 @dataclass(frozen=True, slots=True)
 class EventView:
-    """One thing that went in. `did` is what it did to a serving and to the taste; empty when it is struck out."""
+    """One thing that went in. `did` is what it did to a serving and to the taste; empty when it is
+    struck out."""
 
     seq: int
     at: str
@@ -84,7 +92,11 @@ def bench_view(workbench: Workbench, bench: Bench, targets: Sequence[Target]) ->
     filled = totals.batch_grams.value > 0
     against = start if start.totals.batch_grams.value > 0 else workbench.appraise(log.base)
     went_in = {e.line.food for e in log.counted}
-    pending = [] if log.full else [(x.id, x.text) for x in log.base.lines if x.amount and x.food not in went_in]
+    pending = (
+        []
+        if log.full
+        else [(x.id, x.text) for x in log.base.lines if x.amount and x.food not in went_in]
+    )
     return BenchView(
         bench.id,
         log.base.title,
@@ -115,7 +127,10 @@ def _event_view(workbench: Workbench, bench: Bench, event: BenchEvent) -> EventV
     changes = [(n, signed(n, _change(before, after, n))) for n in HEADLINE]
     did = [f"{BY_ID[n].said} {text}" for n, text in changes if text[0] in "+−"]
     if before.totals.batch_grams.value > 0:
-        did.append(listed(noticed_words(drift_between(after, before, Setting.SIDE_BY_SIDE))) or "not noticed")
+        did.append(
+            listed(noticed_words(drift_between(after, before, Setting.SIDE_BY_SIDE)))
+            or "not noticed"
+        )
     return EventView(
         event.seq,
         _clock(event.at),
@@ -153,16 +168,23 @@ def _budget(room: Room) -> BudgetView:
 
 
 def _quick(bench: Bench) -> list[str]:
-    """What is likely to go in next: what the recipe seasons with to taste, then what has gone in so far by the spoon;
-    what was weighed out of its vessel is never the same twice."""
+    """What is likely to go in next: what the recipe seasons with to taste, then what has gone in so
+    far by the spoon; what was weighed out of its vessel is never the same twice."""
     open_lines = [x.named for x in bench.log.base.lines if not x.amount and x.named]
     said = ["1 pinch salt", "1 tsp lemon juice", "1 Tbsp water"]
-    again = [e.text for e in reversed(bench.log.counted) if not re.match(r"[\d.]+ to [\d.]+ g\b", e.text)]
-    return list(dict.fromkeys([*(f"1 pinch {name}" for name in open_lines[:2]), *again[:3], *said]))[:6]
+    again = [
+        e.text for e in reversed(bench.log.counted) if not re.match(r"[\d.]+ to [\d.]+ g\b", e.text)
+    ]
+    return list(
+        dict.fromkeys([*(f"1 pinch {name}" for name in open_lines[:2]), *again[:3], *said])
+    )[:6]
 
 
-def preview_words(workbench: Workbench, before: Appraisal, after: Appraisal, targets: Sequence[Target]) -> list[str]:
-    """What an addition would do, said before the spoon: which limits it uses up or passes, and how it would taste."""
+def preview_words(
+    workbench: Workbench, before: Appraisal, after: Appraisal, targets: Sequence[Target]
+) -> list[str]:
+    """What an addition would do, said before the spoon: which limits it uses up or passes, and how
+    it would taste."""
     said = []
     for was, now in zip(rooms(before, targets), rooms(after, targets), strict=True):
         meta = BY_ID[now.target.nutrient]
@@ -177,7 +199,11 @@ def preview_words(workbench: Workbench, before: Appraisal, after: Appraisal, tar
             said.append(f"{meta.name}: uses {used} of the {left} left")
         else:
             said.append(f"{meta.name}: {used} further over")
-    steps = drift_between(after, before, Setting.SIDE_BY_SIDE) if before.totals.batch_grams.value > 0 else None
+    steps = (
+        drift_between(after, before, Setting.SIDE_BY_SIDE)
+        if before.totals.batch_grams.value > 0
+        else None
+    )
     if steps is not None:
         said.append(f"Taste: {listed(noticed_words(steps)) or 'nobody would notice'}")
     return said
@@ -186,12 +212,18 @@ def preview_words(workbench: Workbench, before: Appraisal, after: Appraisal, tar
 def suggestion_views(found: Sequence[Suggestion]) -> list[SuggestionView]:
     views = []
     for s in found:
-        leaves = [f"{BY_ID[r.target.nutrient].said} {_budget(r).words}" for r in s.rooms if _is_tight(r)]
+        leaves = [
+            f"{BY_ID[r.target.nutrient].said} {_budget(r).words}" for r in s.rooms if _is_tight(r)
+        ]
         views.append(
             SuggestionView(
                 f"{s.rung.text} {s.food.kitchen_name}",
                 s.why,
-                [listed(noticed_words(s.steps)), *leaves, *(["in the bowl already"] if s.there else [])],
+                [
+                    listed(noticed_words(s.steps)),
+                    *leaves,
+                    *(["in the bowl already"] if s.there else []),
+                ],
                 s.within,
             )
         )
@@ -205,7 +237,8 @@ def _is_tight(room: Room) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class ComparedFood:
-    """One food in the logs that are set side by side, by the serving; empty where a log had none."""
+    """One food in the logs that are set side by side, by the serving; empty where a log had
+    none."""
 
     name: str
     amounts: list[str]
@@ -217,7 +250,8 @@ def compared_logs(workbench: Workbench, logs: Sequence[Bench]) -> list[ComparedF
     keys = dict.fromkeys(key for found in totals for key in found)
     return [
         ComparedFood(
-            workbench.knowledge.pantry[key].kitchen_name, [f"{t[key]:.1f} g" if key in t else "–" for t in totals]
+            workbench.knowledge.pantry[key].kitchen_name,
+            [f"{t[key]:.1f} g" if key in t else "–" for t in totals],
         )
         for key in keys
     ]
@@ -225,4 +259,7 @@ def compared_logs(workbench: Workbench, logs: Sequence[Bench]) -> list[ComparedF
 
 def log_name(bench: Bench) -> str:
     cook = f"cook {bench.by}, " if bench.by else ""
-    return f"{cook}{bench.started_at[:10]} {_clock(bench.started_at)}, {counted(len(bench.log.counted), 'addition')}"
+    return (
+        f"{cook}{bench.started_at[:10]} {_clock(bench.started_at)},"
+        f" {counted(len(bench.log.counted), 'addition')}"
+    )

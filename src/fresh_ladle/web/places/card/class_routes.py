@@ -44,7 +44,9 @@ class _Asked:
     at_table: str
 
 
-def _asked(at: Short = "", minutes: Short = "45", tables: Short = "6", at_table: Short = "4") -> _Asked:
+def _asked(
+    at: Short = "", minutes: Short = "45", tables: Short = "6", at_table: Short = "4"
+) -> _Asked:
     tomorrow = clock.now().astimezone(ZoneInfo(local_zone())) + timedelta(days=1)
     return _Asked(at or f"{tomorrow:%Y-%m-%d}T15:00", minutes, tables, at_table)
 
@@ -79,7 +81,9 @@ def _made(request: Request, recipe_id: int, version_number: int | None) -> MadeC
 
 
 @router.get("/class", response_class=HTMLResponse)
-def class_page(request: Request, recipe_id: int, asked: Typed, version_number: int | None = None) -> HTMLResponse:
+def class_page(
+    request: Request, recipe_id: int, asked: Typed, version_number: int | None = None
+) -> HTMLResponse:
     """The run sheet of a class, planned anew for what is typed."""
     made = _made(request, recipe_id, version_number)
     error, shown = "", None
@@ -104,7 +108,9 @@ def class_page(request: Request, recipe_id: int, asked: Typed, version_number: i
 
 
 @router.get("/class.pdf")
-def class_sheet(request: Request, recipe_id: int, asked: Typed, version_number: int | None = None) -> Response:
+def class_sheet(
+    request: Request, recipe_id: int, asked: Typed, version_number: int | None = None
+) -> Response:
     """The run sheet on paper."""
     made = _made(request, recipe_id, version_number)
     found = _lesson(request, made, asked)
@@ -113,11 +119,19 @@ def class_sheet(request: Request, recipe_id: int, asked: Typed, version_number: 
     shown = lesson_view(found, made, currency)
     paper = "us-letter" if made.dish.recipe.region is Region.US else "a4"
     sheet = pdf_of(
-        workbench_of(request), paper_pdf, f"A class: {made.card.title}", shown.under, lesson_tables(shown), FOOT, paper
+        workbench_of(request),
+        paper_pdf,
+        f"A class: {made.card.title}",
+        shown.under,
+        lesson_tables(shown),
+        FOOT,
+        paper,
     )
     name = f"class-{slug(made.card.title)}.pdf"
     return Response(
-        sheet, media_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'}
+        sheet,
+        media_type="application/pdf",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
     )
 
 
@@ -125,8 +139,13 @@ def class_sheet(request: Request, recipe_id: int, asked: Typed, version_number: 
 def wall(
     request: Request, recipe_id: int, version_number: int | None = None, figure: Short = "sodium_mg"
 ) -> HTMLResponse:
-    """A page for the wall: the dish as usual and now, through one lens, to be read from the back row."""
+    """A page for the wall: the dish as usual and now, through one lens, to be read from the back
+    row."""
     made = _made(request, recipe_id, version_number)
     return page(
-        request, "places/card/wall.html", wall=wall_view(made, figure), recipe_id=recipe_id, version=made.version
+        request,
+        "places/card/wall.html",
+        wall=wall_view(made, figure),
+        recipe_id=recipe_id,
+        version=made.version,
     )

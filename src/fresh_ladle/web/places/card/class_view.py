@@ -55,15 +55,16 @@ class LessonView:
 
 
 def lesson_view(found: Lesson, made: MadeCard, currency: str) -> LessonView:
-    """The class in words. Talking points are facts of the dish that the educator picked, else the first of each
-    topic."""
+    """The class in words. Talking points are facts of the dish that the educator picked, else the
+    first of each topic."""
     ask, clock = found.ask, found.clock
     first = clock.minute(ask.begins)
     oven = found.oven_on
     blades = {by_hand.step for by_hand in found.by_hand}
     problem = impossible_words(found.before) if isinstance(found.before, Impossible) else ""
     return LessonView(
-        f"{ask.begins:%A %d %B %Y, %H:%M}, {ask.minutes} minutes, {counted(ask.tables, 'table')} of {ask.at_table}",
+        f"{ask.begins:%A %d %B %Y, %H:%M}, {ask.minutes} minutes, {counted(ask.tables, 'table')} of"
+        f" {ask.at_table}",
         [
             PartRow(
                 f"{clock.moment(first + part.start):%H:%M}",
@@ -81,15 +82,25 @@ def lesson_view(found: Lesson, made: MadeCard, currency: str) -> LessonView:
             (
                 f"{clock.moment(p.start):%a %H:%M}",
                 p.task.text,
-                f"{p.task.active} min of work{f', {p.task.waiting} on its own' if p.task.waiting else ''}"
-                f"{': hot' if p.task.uses in ('oven', 'burner') else ''}{_reach_of(p)}",
+                (
+                    f"{p.task.active} min of"
+                    f" work{f', {p.task.waiting} on its own' if p.task.waiting else ''}"
+                    f"{': hot' if p.task.uses in ('oven', 'burner') else ''}{_reach_of(p)}"
+                ),
             )
             for p in found.before_placed
         ],
         problem,
-        f"The oven goes on at {oven:%H:%M}, before anybody comes; nobody waits for it." if oven else "",
+        (
+            f"The oven goes on at {oven:%H:%M}, before anybody comes; nobody waits for it."
+            if oven
+            else ""
+        ),
         [(f"minute {p.start}", p.task.text, _who_and_mind(p, blades)) for p in found.at_tables],
-        [(line.text, f"{weight_words(line.grams.value * found.sets)} in all") for line in found.table_lines],
+        [
+            (line.text, f"{weight_words(line.grams.value * found.sets)} in all")
+            for line in found.table_lines
+        ],
         [(b.step, b.instead) for b in found.by_hand],
         [(p.words, p.food.kitchen_name) for p in found.shopping if p.grams.value > 0],
         cost_words(found.cost, currency),
@@ -124,7 +135,8 @@ def _said_in(block: str, made: MadeCard) -> list[str]:
 
 
 def _top_line(dish: Appraisal) -> str:
-    """What brings the most sodium, of all that is counted; a food that stands on two lines counts once."""
+    """What brings the most sodium, of all that is counted; a food that stands on two lines counts
+    once."""
     shares: dict[str, float] = defaultdict(float)
     for portion in dish.portions:
         named = portion.line.named or portion.line.text
@@ -147,23 +159,29 @@ def _points(made: MadeCard) -> list[str]:
 def lesson_tables(shown: LessonView) -> list[PaperTable]:
     """The run sheet as tables to print."""
     parts = tuple(
-        (p.clock, p.minutes, f"{p.title}: {p.educator}", p.group, " ".join((p.safety, *p.says))) for p in shown.parts
+        (p.clock, p.minutes, f"{p.title}: {p.educator}", p.group, " ".join((p.safety, *p.says)))
+        for p in shown.parts
     )
     tables = [
-        PaperTable("The class", ("At", "For", "You", "They", "Mind, and say"), parts, (0, 0, 1.2, 1, 1.2)),
+        PaperTable(
+            "The class", ("At", "For", "You", "They", "Mind, and say"), parts, (0, 0, 1.2, 1, 1.2)
+        ),
         PaperTable("Before", ("From", "What", "How long"), tuple(shown.before), (0, 1, 0)),
         PaperTable("Each table", ("Begins", "Step", "Who"), tuple(shown.at_tables), (0, 1, 0)),
         PaperTable("Amounts", ("Each table", "All tables and yours"), tuple(shown.amounts), (1, 0)),
         PaperTable("Shopping", ("How much", "Food"), tuple(shown.shopping), (0, 1)),
     ]
     if shown.by_hand:
-        tables.append(PaperTable("With no equipment", ("Step", "Instead"), tuple(shown.by_hand), (1, 1)))
+        tables.append(
+            PaperTable("With no equipment", ("Step", "Instead"), tuple(shown.by_hand), (1, 1))
+        )
     return [table for table in tables if table.rows]
 
 
 @dataclass(frozen=True, slots=True)
 class WallBar:
-    """One line of the dish: what it brings as usual and now, in words and as percent of the longest bar."""
+    """One line of the dish: what it brings as usual and now, in words and as percent of the longest
+    bar."""
 
     name: str
     usual: str
@@ -191,7 +209,9 @@ def wall_view(made: MadeCard, figure: str) -> WallView:
     nutrient = figure if figure in HEADLINE else "sodium_mg"
     regime = made.choices.regime
     now, usual = _by_name(made.dish, nutrient), _by_name(made.usual, nutrient)
-    names = sorted({*now, *usual}, key=lambda n: -max(now.get(n, 0), usual.get(n, 0)))[:MOST_WALL_LINES]
+    names = sorted({*now, *usual}, key=lambda n: -max(now.get(n, 0), usual.get(n, 0)))[
+        :MOST_WALL_LINES
+    ]
     longest = max((max(now.get(n, 0), usual.get(n, 0)) for n in names), default=0) or 1.0
 
     def said(value: float) -> str:

@@ -55,7 +55,11 @@ class MadeCard:
 
 
 def made_card(
-    workbench: Workbench, connection: sqlite3.Connection, recipe_id: int, number: int | None = None, label: str = ""
+    workbench: Workbench,
+    connection: sqlite3.Connection,
+    recipe_id: int,
+    number: int | None = None,
+    label: str = "",
 ) -> MadeCard:
     """The card of a version, the latest where none is named. Raises RecipeMissing."""
     first = version(connection, recipe_id, 1)
@@ -63,7 +67,9 @@ def made_card(
     dish, usual = workbench.appraise_version(chosen), workbench.appraise_version(first)
     cost = _cost_words(dish, pack_prices(connection), settings(connection).currency)
     choices = replace(card_choices_of(connection, recipe_id, label), cost=cost)
-    return MadeCard(chosen, dish, usual, choices, card_of(dish, usual, choices, workbench.knowledge))
+    return MadeCard(
+        chosen, dish, usual, choices, card_of(dish, usual, choices, workbench.knowledge)
+    )
 
 
 def _cost_words(dish: Appraisal, prices: Mapping[str, PackPrice], currency: str) -> str:
@@ -74,7 +80,9 @@ def _cost_words(dish: Appraisal, prices: Mapping[str, PackPrice], currency: str)
     return f"{cost.value:.2f} {currency}".strip() + f" ({cost.low:.2f} to {cost.high:.2f})"
 
 
-def marks_of(made: MadeCard, claims: Sequence[Claim], knowledge: Knowledge) -> list[tuple[str, MarkedWords]]:
+def marks_of(
+    made: MadeCard, claims: Sequence[Claim], knowledge: Knowledge
+) -> list[tuple[str, MarkedWords]]:
     """What rules mark in the words of the card, with where it stands."""
     foods = [p.food.kitchen_name for p in made.dish.portions if p.food is not None]
     foods += [line.named for line in made.dish.recipe.lines]
@@ -85,7 +93,9 @@ def marks_of(made: MadeCard, claims: Sequence[Claim], knowledge: Knowledge) -> l
         ("your words", made.card.note),
     )
     rules = knowledge.handouts.word_rules
-    return [(place, mark) for place, text in texts for mark in marked_words(text, rules, claims, foods)]
+    return [
+        (place, mark) for place, text in texts for mark in marked_words(text, rules, claims, foods)
+    ]
 
 
 def sheet_of(card: Card, knowledge: Knowledge) -> dict[str, Any]:

@@ -1,4 +1,5 @@
-"""What leaves the workbench: the card on screen and on paper, alone or many, and a recipe as a file."""
+"""What leaves the workbench: the card on screen and on paper, alone or many, and a recipe as a
+file."""
 
 from __future__ import annotations
 
@@ -69,12 +70,17 @@ def export(request: Request, recipe_id: int, form: str) -> Response:
 
 
 def _file(content: bytes | str, kind: str, name: str) -> Response:
-    return Response(content, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return Response(
+        content, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
 
 
 @router.get("/recipes/{recipe_id}/card", response_class=HTMLResponse)
-def card(request: Request, recipe_id: int, version_number: int | None = None, label: str = "") -> HTMLResponse:
-    """The sheet to hand out, for one accepted version; figures rounded as the chosen label rules say."""
+def card(
+    request: Request, recipe_id: int, version_number: int | None = None, label: str = ""
+) -> HTMLResponse:
+    """The sheet to hand out, for one accepted version; figures rounded as the chosen label rules
+    say."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
@@ -115,7 +121,8 @@ def card(request: Request, recipe_id: int, version_number: int | None = None, la
 def _exact(dish: Appraisal, choices: CardChoices) -> list[tuple[str, str]]:
     """The figures as they were worked out, before rounding."""
     return [
-        (f.name, nutrient_amount(f.nutrient, f.value)) for f in declared_figures(dish.totals, Regime(choices.regime))
+        (f.name, nutrient_amount(f.nutrient, f.value))
+        for f in declared_figures(dish.totals, Regime(choices.regime))
     ]
 
 
@@ -130,7 +137,8 @@ def choose(
     note: Annotated[str, Form(max_length=MOST_NOTE)] = "",
     label: Annotated[str, Form(max_length=4)] = "",
 ) -> Response:
-    """Keeps what stands on the card of a recipe: for whom, which variations and facts, and words of one's own."""
+    """Keeps what stands on the card of a recipe: for whom, which variations and facts, and words of
+    one's own."""
     with workbench_of(request).store() as connection:
         load_work(workbench_of(request), connection, recipe_id)
         chosen = KeptChoices(
@@ -140,7 +148,9 @@ def choose(
             note.strip(),
         )
         save_card_choices(connection, recipe_id, chosen)
-    return RedirectResponse(f"/recipes/{recipe_id}/card?version_number={version_number}&label={label}", status_code=303)
+    return RedirectResponse(
+        f"/recipes/{recipe_id}/card?version_number={version_number}&label={label}", status_code=303
+    )
 
 
 @router.post("/recipes/{recipe_id}/card/let-stand")
@@ -151,14 +161,17 @@ def let_stand(
     words: Annotated[str, Form(max_length=200)],
     version_number: Annotated[int, Form()],
 ) -> Response:
-    """The educator decides: marked words stay, and the record says since when. The card says nothing of it."""
+    """The educator decides: marked words stay, and the record says since when. The card says
+    nothing of it."""
     workbench = workbench_of(request)
     if rule not in [r.id for r in workbench.knowledge.handouts.word_rules]:
         raise RecipeError(f"no rule is called {rule!r}")
     with workbench.store() as connection:
         load_work(workbench, connection, recipe_id)
         let_word_stand(connection, recipe_id, rule, words)
-    return RedirectResponse(f"/recipes/{recipe_id}/card?version_number={version_number}", status_code=303)
+    return RedirectResponse(
+        f"/recipes/{recipe_id}/card?version_number={version_number}", status_code=303
+    )
 
 
 @router.post("/recipes/{recipe_id}/card/all-the-same")
@@ -176,7 +189,9 @@ def all_the_same(
         made = made_card(workbench, connection, recipe_id, version_number)
         gate = gate_of(connection, recipe_id, version_number, made.dish)
         hand_out_all_the_same(connection, recipe_id, version_number, gate.words, reason.strip())
-    return RedirectResponse(f"/recipes/{recipe_id}/card?version_number={version_number}", status_code=303)
+    return RedirectResponse(
+        f"/recipes/{recipe_id}/card?version_number={version_number}", status_code=303
+    )
 
 
 @router.get("/recipes/{recipe_id}/card.{kind}")
@@ -219,7 +234,8 @@ def many(
     two: bool = False,
     recipe: Annotated[Sequence[int] | None, Query(max_length=MOST_CARDS)] = None,
 ) -> Response:
-    """The cards of many recipes in one booklet: those that are named, or all on the shelf by title."""
+    """The cards of many recipes in one booklet: those that are named, or all on the shelf by
+    title."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         ids = list(recipe or ()) or ids_by_title(connection, MOST_CARDS + 1)
@@ -231,7 +247,8 @@ def many(
 def _sheets(
     workbench: Workbench, connection: sqlite3.Connection, ids: Sequence[int]
 ) -> tuple[list[dict[str, Any]], list[tuple[str, str]]]:
-    """The sheets of recipes, and by title, with the reason, those that have none. Raises RecipeMissing."""
+    """The sheets of recipes, and by title, with the reason, those that have none. Raises
+    RecipeMissing."""
     made, left_out = [], []
     for recipe_id in ids:
         try:

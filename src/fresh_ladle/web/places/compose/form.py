@@ -41,7 +41,8 @@ class ComposeFields:
 
 
 class ComposeForm(LimitFields):
-    """The form as sent. `role` and `on_role` hold one entry for each role of the kind, in one order."""
+    """The form as sent. `role` and `on_role` hold one entry for each role of the kind, in one
+    order."""
 
     kind: str = Field(default="vinaigrette", max_length=40)
     servings: str = Field(default="4", max_length=20)
@@ -57,11 +58,14 @@ class ComposeForm(LimitFields):
     left_part: list[str] = Field(default_factory=list, max_length=MAX_LEFT)
 
     def read_house(self, reader: Reader, region: Region) -> House:
-        """What is in the house, and what the cook put on roles. Raises RecipeError for a text that is too long."""
+        """What is in the house, and what the cook put on roles. Raises RecipeError for a text that
+        is too long."""
         put = [f"{role}: {foods}" for role, foods in self._roles.items() if foods.strip()]
         return read_house("\n".join([self.house, *put]), reader, region, self.today)
 
-    def request(self, schools: Mapping[str, School], pantry: Pantry, region: Region) -> ComposeRequest:
+    def request(
+        self, schools: Mapping[str, School], pantry: Pantry, region: Region
+    ) -> ComposeRequest:
         """The request that is meant. Raises RecipeError naming what is wrong."""
         try:
             also = [part for part in self.also.split(",") if part.strip()]
@@ -85,7 +89,11 @@ class ComposeForm(LimitFields):
     def left(self) -> list[tuple[int, str]]:
         """The recipes of which something is left, each with how much, as typed."""
         pairs = zip(self.left_recipe, self.left_part, strict=False)
-        return [(found, part) for typed, part in pairs if part.strip() and (found := row_id(typed)) is not None]
+        return [
+            (found, part)
+            for typed, part in pairs
+            if part.strip() and (found := row_id(typed)) is not None
+        ]
 
     @property
     def _roles(self) -> dict[str, str]:

@@ -1,8 +1,9 @@
-"""A ratio walked step by step: one lane for each figure, the tastes and the cost, over the same steps of the kitchen.
+"""A ratio walked step by step: one lane for each figure, the tastes and the cost, over the same
+steps of the kitchen.
 
-Steps stand at even distances, as the slider under them goes; the share is written below. A lane shows the figure with
-its doubt, and its limits; where every target is met the steps are shaded through all lanes.
-"""
+Steps stand at even distances, as the slider under them goes; the share is written below. A lane
+shows the figure with its doubt, and its limits; where every target is met the steps are shaded
+through all lanes."""
 
 from __future__ import annotations
 
@@ -22,8 +23,8 @@ MOST_STEPS = 4.0
 
 @dataclass(frozen=True, slots=True)
 class Lane:
-    """One figure along the way: typical, low and high at each step, and its limits. `met` tells for each step whether
-    its own limits are."""
+    """One figure along the way: typical, low and high at each step, and its limits. `met` tells for
+    each step whether its own limits are."""
 
     name: str
     unit: str
@@ -57,7 +58,8 @@ def ratio_chart(
     now: int,
     title: str,
 ) -> Markup:
-    """All lanes above each other, with runs of steps shaded and named; `now` is the step the recipe stands at."""
+    """All lanes above each other, with runs of steps shaded and named; `now` is the step the recipe
+    stands at."""
     count = len(shares)
     height = TOP + len(lanes) * (LANE + GAP) + TASTE_LANE + 40
     foot = height - 36
@@ -65,7 +67,16 @@ def ratio_chart(
     half = (RIGHT - LEFT) / max(1, count - 1) / 2
     for first, last in stretches:
         left, right = max(LEFT, x_of(first, count) - half), min(RIGHT, x_of(last, count) + half)
-        parts.append(element("rect", x=left, y=TOP - 6, width=right - left, height=foot - TOP + 6, class_="walk-good"))
+        parts.append(
+            element(
+                "rect",
+                x=left,
+                y=TOP - 6,
+                width=right - left,
+                height=foot - TOP + 6,
+                class_="walk-good",
+            )
+        )
         middle = min(max((left + right) / 2, LEFT + 50), RIGHT - 50)
         parts.append(element("text", stretch_name, x=middle, y=TOP - 10, class_="walk-good-name"))
     y = TOP
@@ -114,8 +125,12 @@ def _lane(lane: Lane, top: float, count: int) -> list[Markup]:
         tip = 7 if side is Side.AT_MOST else -7
         parts += [
             element("line", x1=LEFT, x2=RIGHT, y1=y(limit), y2=y(limit), class_="walk-limit"),
-            element("path", d=f"M{RIGHT - 10:g} {y(limit):g} h10 l-5 {tip:g} Z", class_="rung-arrow"),
-            element("text", f"{sign} {limit:g}", x=RIGHT + 8, y=y(limit) + 4.5, class_="walk-limit-name"),
+            element(
+                "path", d=f"M{RIGHT - 10:g} {y(limit):g} h10 l-5 {tip:g} Z", class_="rung-arrow"
+            ),
+            element(
+                "text", f"{sign} {limit:g}", x=RIGHT + 8, y=y(limit) + 4.5, class_="walk-limit-name"
+            ),
         ]
     parts.append(element("polyline", points=_points(line), class_="walk-line"))
     parts += [
@@ -125,7 +140,11 @@ def _lane(lane: Lane, top: float, count: int) -> list[Markup]:
     if not lane.limits:
         parts += [
             element(
-                "text", f"{lane.values[-1]:,.{lane.decimals}f}", x=RIGHT + 8, y=line[-1][1] + 4.5, class_="front-note"
+                "text",
+                f"{lane.values[-1]:,.{lane.decimals}f}",
+                x=RIGHT + 8,
+                y=line[-1][1] + 4.5,
+                class_="front-note",
             )
         ]
     return parts
@@ -140,9 +159,22 @@ def _taste_lane(tastes: Sequence[TasteLine], top: float, count: int) -> list[Mar
     lane = MAY_NOT_NOTICE
     parts = [
         element("rect", x=LEFT, y=top, width=RIGHT - LEFT, height=TASTE_LANE, class_="walk-lane"),
-        element("rect", x=LEFT, y=y(lane), width=RIGHT - LEFT, height=y(-lane) - y(lane), class_="tilt-lane"),
+        element(
+            "rect",
+            x=LEFT,
+            y=y(lane),
+            width=RIGHT - LEFT,
+            height=y(-lane) - y(lane),
+            class_="tilt-lane",
+        ),
         element("text", "Taste", x=LEFT - 12, y=top + TASTE_LANE / 2 - 1, class_="walk-name"),
-        element("text", "steps from now", x=LEFT - 12, y=top + TASTE_LANE / 2 + 15, class_="front-note end"),
+        element(
+            "text",
+            "steps from now",
+            x=LEFT - 12,
+            y=top + TASTE_LANE / 2 + 15,
+            class_="front-note end",
+        ),
     ]
     placed: list[float] = []
     for number, taste in enumerate(sorted(tastes, key=lambda t: -t.steps[-1])):
@@ -150,9 +182,15 @@ def _taste_lane(tastes: Sequence[TasteLine], top: float, count: int) -> list[Mar
         parts.append(element("polyline", points=_points(line), class_=f"walk-taste t{number % 5}"))
         at = max(line[-1][1] + 4.5, (placed[-1] + 15) if placed else 0.0)
         placed.append(at)
-        parts.append(element("text", taste.name, x=RIGHT + 8, y=at, class_=f"walk-taste-name t{number % 5}"))
+        parts.append(
+            element("text", taste.name, x=RIGHT + 8, y=at, class_=f"walk-taste-name t{number % 5}")
+        )
     if not tastes:
-        parts.append(element("text", "none noticed", x=RIGHT + 8, y=top + TASTE_LANE / 2 + 4, class_="front-note"))
+        parts.append(
+            element(
+                "text", "none noticed", x=RIGHT + 8, y=top + TASTE_LANE / 2 + 4, class_="front-note"
+            )
+        )
     return parts
 
 

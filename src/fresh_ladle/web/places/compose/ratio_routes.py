@@ -1,4 +1,5 @@
-"""A ratio explored: two lines or components of a recipe held together, or one line alone, a kitchen step at a time."""
+"""A ratio explored: two lines or components of a recipe held together, or one line alone, a kitchen
+step at a time."""
 
 from __future__ import annotations
 
@@ -27,9 +28,14 @@ AskedSide = Annotated[str, Query(max_length=120)]
 
 @router.get("", response_class=HTMLResponse)
 def walk(
-    request: Request, recipe_id: int, first: AskedSide = "", second: AskedSide = "", other: AskedSide = ""
+    request: Request,
+    recipe_id: int,
+    first: AskedSide = "",
+    second: AskedSide = "",
+    other: AskedSide = "",
 ) -> HTMLResponse:
-    """The drawing for two sides; `other` names a food that is not in the recipe, in place of the second."""
+    """The drawing for two sides; `other` names a food that is not in the recipe, in place of the
+    second."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
@@ -43,7 +49,9 @@ def walk(
     return _walk_page(request, work, found, error, first, second, other)
 
 
-def _ratio(workbench: Workbench, work: Work, first: str, second: str, prices: dict[str, float]) -> Ratio:
+def _ratio(
+    workbench: Workbench, work: Work, first: str, second: str, prices: dict[str, float]
+) -> Ratio:
     now = workbench.appraise(work.draft.recipe)
     one = side_called(first, now, workbench.reader)
     two = side_called(second, now, workbench.reader) if second else None
@@ -52,7 +60,13 @@ def _ratio(workbench: Workbench, work: Work, first: str, second: str, prices: di
 
 
 def _walk_page(
-    request: Request, work: Work, found: Ratio | None, error: str, first: str, second: str, other: str
+    request: Request,
+    work: Work,
+    found: Ratio | None,
+    error: str,
+    first: str,
+    second: str,
+    other: str,
 ) -> HTMLResponse:
     targets = work.profile.targets if work.profile else ()
     recipe = work.draft.recipe
@@ -76,7 +90,9 @@ def _walk_page(
 
 def _sides(recipe: Recipe) -> list[tuple[str, str]]:
     """What can be chosen: components by their names, and lines by their ids."""
-    components = [(c, f"all of: {c}") for c in recipe.components if c] if len(recipe.components) > 1 else []
+    components = (
+        [(c, f"all of: {c}") for c in recipe.components if c] if len(recipe.components) > 1 else []
+    )
     return [*components, *((x.id, x.text) for x in recipe.lines if x.food is not None and x.amount)]
 
 
@@ -114,8 +130,8 @@ def keep(
     point: Annotated[list[int] | None, Form(max_length=20)] = None,
     then: Annotated[str, Form(max_length=10)] = "",
 ) -> Response:
-    """Two or three steps are kept as versions beside the draft, and shown side by side or put before a panel: to be
-    tasted against each other."""
+    """Two or three steps are kept as versions beside the draft, and shown side by side or put
+    before a panel: to be tasted against each other."""
     workbench = workbench_of(request)
     chosen = sorted(set(point or ()))
     with workbench.store() as connection:
@@ -132,15 +148,24 @@ def keep(
                 recipe_id,
                 revision,
                 [
-                    (name, recipe, workbench.pin(recipe), changes_between(work.draft.recipe, recipe))
+                    (
+                        name,
+                        recipe,
+                        workbench.pin(recipe),
+                        changes_between(work.draft.recipe, recipe),
+                    )
                     for name, recipe in recipes
                 ],
             )
         except (RecipeError, StaleEdit) as problem:
             return _walk_page(request, work, None, str(problem), first, second, other)
     if then == "tasting":
-        chosen_versions = "&".join(f"{letter}={number}" for letter, number in zip("abc", kept, strict=False))
-        return RedirectResponse(f"/recipes/{recipe_id}/tastings?{chosen_versions}&question=LIKING", status_code=303)
+        chosen_versions = "&".join(
+            f"{letter}={number}" for letter, number in zip("abc", kept, strict=False)
+        )
+        return RedirectResponse(
+            f"/recipes/{recipe_id}/tastings?{chosen_versions}&question=LIKING", status_code=303
+        )
     asked = "&".join(f"x={recipe_id}.{number}" for number in kept)
     return RedirectResponse(f"/compare?{asked}", status_code=303)
 

@@ -1,4 +1,5 @@
-"""A ratio as the screen shows it: the drawing, a sentence that says how far it can go, and every step in a table."""
+"""A ratio as the screen shows it: the drawing, a sentence that says how far it can go, and every
+step in a table."""
 
 from __future__ import annotations
 
@@ -42,7 +43,8 @@ class RatioPointView:
 
 @dataclass(frozen=True, slots=True)
 class RatioView:
-    """All of it. `xs` are the places of the steps in the drawing, for the upright that follows the slider."""
+    """All of it. `xs` are the places of the steps in the drawing, for the upright that follows the
+    slider."""
 
     answer: str
     notes: list[str]
@@ -55,27 +57,43 @@ class RatioView:
 
 def ratio_view(found: Ratio, targets: Sequence[Target], chance: float) -> RatioView:
     shares = [_share_text(found, point) for point in found.points]
-    points = [_point_view(found, place, targets, chance, shares[place]) for place in range(len(found.points))]
-    lanes = [*(_lane(found, nutrient, targets, chance) for nutrient in HEADLINE), *_cost_lane(found)]
+    points = [
+        _point_view(found, place, targets, chance, shares[place])
+        for place in range(len(found.points))
+    ]
+    lanes = [
+        *(_lane(found, nutrient, targets, chance) for nutrient in HEADLINE),
+        *_cost_lane(found),
+    ]
     answer = how_far(found, chance)
     never = found.never_met(chance)
     stretches = found.stretches(chance, never) if len(never) < len(targets) else []
     picture = ratio_chart(
-        lanes, _tastes(found), shares, stretches, "the others met" if never else "all met", found.now, answer
+        lanes,
+        _tastes(found),
+        shares,
+        stretches,
+        "the others met" if never else "all met",
+        found.now,
+        answer,
     )
     share_of = f"share of {found.second.name}" if found.second else found.first.name
     xs = " ".join(f"{x_of(n, len(points)):.1f}" for n in range(len(points)))
-    return RatioView(answer, _notes(found, chance, shares), picture, points, found.now, xs, share_of)
+    return RatioView(
+        answer, _notes(found, chance, shares), picture, points, found.now, xs, share_of
+    )
 
 
 def _notes(found: Ratio, chance: float, shares: Sequence[str]) -> list[str]:
-    """How far each target goes that the ratio decides on, and how far the taste stays, by the shares under the
-    drawing."""
+    """How far each target goes that the ratio decides on, and how far the taste stays, by the
+    shares under the drawing."""
     notes = []
     for target in found.points[0].meets:
         met = [p.meets[target] >= chance for p in found.points]
         if any(met) and not all(met):
-            notes.append(f"{BY_ID[target.nutrient].name} {target_text(target)}: {_runs(met, shares)}")
+            notes.append(
+                f"{BY_ID[target.nutrient].name} {target_text(target)}: {_runs(met, shares)}"
+            )
     same = [max(abs(s) for s in p.steps.steps.values()) < MAY_NOT_NOTICE for p in found.points]
     notes.append(f"Tasters may not notice: {_runs(same, shares)}")
     return notes
@@ -88,7 +106,9 @@ def _runs(true: Sequence[bool], shares: Sequence[str]) -> str:
         if one and start is None:
             start = place
         elif not one and start is not None:
-            told.append(shares[start] if start == place - 1 else f"{shares[start]} to {shares[place - 1]}")
+            told.append(
+                shares[start] if start == place - 1 else f"{shares[start]} to {shares[place - 1]}"
+            )
             start = None
     return ", ".join(told)
 
@@ -133,7 +153,9 @@ def _tastes(found: Ratio) -> list[TasteLine]:
     return [line for line in lines if max(abs(s) for s in line.steps) >= MAY_NOT_NOTICE]
 
 
-def _point_view(found: Ratio, place: int, targets: Sequence[Target], chance: float, share: str) -> RatioPointView:
+def _point_view(
+    found: Ratio, place: int, targets: Sequence[Target], chance: float, share: str
+) -> RatioPointView:
     point = found.points[place]
     sides = [side_words(side, point) for side in (found.first, found.second) if side is not None]
     figures = []
@@ -155,5 +177,9 @@ def _point_view(found: Ratio, place: int, targets: Sequence[Target], chance: flo
 
 
 def _verdict(after: Appraisal, nutrient: str, targets: Sequence[Target]) -> str:
-    said = [status_text(target_status(after.figure_for(t), t)) for t in targets if t.nutrient == nutrient]
+    said = [
+        status_text(target_status(after.figure_for(t), t))
+        for t in targets
+        if t.nutrient == nutrient
+    ]
     return ", ".join(said)

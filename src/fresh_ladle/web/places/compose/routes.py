@@ -1,4 +1,5 @@
-"""Compose: a dish from roles or from what is in the house, searched off the request, taken as a recipe."""
+"""Compose: a dish from roles or from what is in the house, searched off the request, taken as a
+recipe."""
 
 from __future__ import annotations
 
@@ -42,7 +43,10 @@ from fresh_ladle.web.work.processes import SEARCHES
 from fresh_ladle.web.work.searching import search_dishes
 
 router = guarded_router("/compose")
-SAMPLE = "2 leeks, 1 can white beans, some chicory, the end of a Parmesan (must go today), olive oil, cider vinegar"
+SAMPLE = (
+    "2 leeks, 1 can white beans, some chicory, the end of a Parmesan (must go today), olive oil,"
+    " cider vinegar"
+)
 MAX_DOCUMENT = 60_000
 MAX_DISHES = 200
 """Dishes of which something may be left, offered by name."""
@@ -61,7 +65,8 @@ class ComposeRun:
 
 @router.get("", response_class=HTMLResponse)
 def ask(request: Request, kind: str = "", sample: bool = False, profile: str = "") -> HTMLResponse:
-    """The form, empty, for a kind of dish, with the limits of a profile where one is named, or filled with a sample."""
+    """The form, empty, for a kind of dish, with the limits of a profile where one is named, or
+    filled with a sample."""
     fields = ComposeFields(kind=kind if kind in KIND_BY_ID else "vinaigrette")
     if sample:
         fields = ComposeFields(kind="bean-salad", house=SAMPLE)
@@ -74,12 +79,20 @@ def _with_profile(request: Request, fields: ComposeFields, profile_id: str) -> C
     if chosen is None:
         return fields
     return ComposeFields(
-        fields.kind, fields.servings, house=fields.house, limits=limit_rows(chosen.targets)[0], school=chosen.school
+        fields.kind,
+        fields.servings,
+        house=fields.house,
+        limits=limit_rows(chosen.targets)[0],
+        school=chosen.school,
     )
 
 
 def _ask_page(
-    request: Request, fields: ComposeFields, house: House | None = None, job: Job | None = None, error: str = ""
+    request: Request,
+    fields: ComposeFields,
+    house: House | None = None,
+    job: Job | None = None,
+    error: str = "",
 ) -> HTMLResponse:
     workbench = workbench_of(request)
     with workbench.store() as connection:
@@ -103,10 +116,16 @@ def _ask_page(
     )
 
 
-def _house_context(workbench: Workbench, house: House | None, fields: ComposeFields) -> dict[str, Any]:
+def _house_context(
+    workbench: Workbench, house: House | None, fields: ComposeFields
+) -> dict[str, Any]:
     return {
         "house": house,
-        "possible": [(k, KIND_BY_ID[k].name) for k in kinds_possible(house, workbench.knowledge)] if house else [],
+        "possible": (
+            [(k, KIND_BY_ID[k].name) for k in kinds_possible(house, workbench.knowledge)]
+            if house
+            else []
+        ),
         "kind": fields.kind,
     }
 
@@ -116,7 +135,9 @@ def read(request: Request, form: Annotated[ComposeForm, Form()]) -> HTMLResponse
     """What was understood of the list while it is typed."""
     workbench = workbench_of(request)
     house = form.read_house(workbench.reader, _region(workbench))
-    return page(request, "places/compose/house.html", **_house_context(workbench, house, form.shown()))
+    return page(
+        request, "places/compose/house.html", **_house_context(workbench, house, form.shown())
+    )
 
 
 @router.post("/roles", response_class=HTMLResponse)
@@ -168,7 +189,8 @@ def look(request: Request, form: Annotated[ComposeForm, Form()]) -> Response:
 
 
 def _left(workbench: Workbench, form: ComposeForm) -> list[Held]:
-    """What is left of dishes, each as its newest version stands. Raises BadQuantity and RecipeError."""
+    """What is left of dishes, each as its newest version stands. Raises BadQuantity and
+    RecipeError."""
     found = []
     for recipe_id, part in form.left:
         with workbench.store() as connection:
@@ -188,7 +210,9 @@ def state(request: Request, job_id: int) -> HTMLResponse:
     job = workbench.jobs.get(job_id)
     if job is None or not isinstance(job.result, ComposeRun):
         return _ask_page(
-            request, ComposeFields(), error="these proposals are gone since the workbench was started again"
+            request,
+            ComposeFields(),
+            error="these proposals are gone since the workbench was started again",
         )
     if request.headers.get("HX-Request"):
         return page(request, "places/compose/state.html", **_run_context(job))
@@ -218,7 +242,11 @@ def _run_context(job: Job) -> dict[str, Any]:
         "would_do": proposal_view(extra, len(listed), chance) if extra else None,
         "servings_made": found.request.servings if found else run.request.servings,
         "open_roles": [role_words(r) for r in found.open_roles] if found else [],
-        "unmet": unmet_words(listed, run.request.targets) if found and not found.proposals and listed else "",
+        "unmet": (
+            unmet_words(listed, run.request.targets)
+            if found and not found.proposals and listed
+            else ""
+        ),
     }
 
 

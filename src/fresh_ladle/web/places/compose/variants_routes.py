@@ -1,4 +1,5 @@
-"""One base, several dishes: it is edited once, its variants are seen with it side by side and brought up to it."""
+"""One base, several dishes: it is edited once, its variants are seen with it side by side and
+brought up to it."""
 
 from __future__ import annotations
 
@@ -35,7 +36,11 @@ def side_by_side(request: Request, recipe_id: int) -> HTMLResponse:
 
 
 def _page(
-    request: Request, workbench: Workbench, recipe_id: int, error: str = "", typed: dict[str, str] | None = None
+    request: Request,
+    workbench: Workbench,
+    recipe_id: int,
+    error: str = "",
+    typed: dict[str, str] | None = None,
 ) -> HTMLResponse:
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
@@ -53,7 +58,13 @@ def _page(
         behind=sum(row.behind for row in rows),
         names=[BY_ID[n].name for n in HEADLINE],
         error=error,
-        typed=typed or {"title": "", "part": "1/2", "servings": f"{work.draft.recipe.servings / 2:g}", "adds": ""},
+        typed=typed
+        or {
+            "title": "",
+            "part": "1/2",
+            "servings": f"{work.draft.recipe.servings / 2:g}",
+            "adds": "",
+        },
         place="variants",
     )
 
@@ -68,12 +79,17 @@ def add(
     servings: Annotated[str, Form(max_length=20)] = "",
     adds: Annotated[str, Form(max_length=20_000)] = "",
 ) -> Response:
-    """A new dish from part of the base and what is typed; kept as a recipe of its own, whole or not at all."""
+    """A new dish from part of the base and what is typed; kept as a recipe of its own, whole or not
+    at all."""
     workbench = workbench_of(request)
     typed = {"title": title, "part": part, "servings": servings, "adds": adds}
     try:
         count = number_typed(servings, "servings")
-        added = read_recipe(f"{title.strip() or 'Variant'}\n{adds}", workbench.reader).recipe if adds.strip() else None
+        added = (
+            read_recipe(f"{title.strip() or 'Variant'}\n{adds}", workbench.reader).recipe
+            if adds.strip()
+            else None
+        )
         with workbench.store() as connection, writing(connection):
             work = load_work(workbench, connection, recipe_id)
             share = share_of(part, workbench.appraise(work.draft.recipe).totals.batch_grams.value)
@@ -83,27 +99,36 @@ def add(
             create_recipe(connection, recipe, targets, f"from {base.title}", workbench.pin(recipe))
     except StaleEdit:
         return _page(
-            request, workbench, recipe_id, "another tab has changed this recipe: look at it, then go on", typed
+            request,
+            workbench,
+            recipe_id,
+            "another tab has changed this recipe: look at it, then go on",
+            typed,
         )
     except Refused as error:
         return _page(request, workbench, recipe_id, str(error), typed)
     return RedirectResponse(f"/recipes/{recipe_id}/variants", status_code=303)
 
 
-def _kept_base(workbench: Workbench, connection: sqlite3.Connection, work: Work, revision: int) -> tuple[Recipe, str]:
-    """The base as it stands, as a version that variants can name; kept now, in the caller's transaction, where the
-    draft has moved on. Raises StaleEdit."""
+def _kept_base(
+    workbench: Workbench, connection: sqlite3.Connection, work: Work, revision: int
+) -> tuple[Recipe, str]:
+    """The base as it stands, as a version that variants can name; kept now, in the caller's
+    transaction, where the draft has moved on. Raises StaleEdit."""
     recipe_id = work.draft.recipe_id
     if not work.draft.changed and work.draft.based_on is not None:
         return work.draft.recipe, f"{recipe_id}@{work.draft.based_on.number}"
     pinned = workbench.pin(work.draft.recipe)
-    kept = save_version(connection, recipe_id, revision, KEPT_FOR, "the base as its variants hold it", pinned)
+    kept = save_version(
+        connection, recipe_id, revision, KEPT_FOR, "the base as its variants hold it", pinned
+    )
     return kept.recipe, f"{recipe_id}@{kept.number}"
 
 
 @router.post("/bring")
 def bring_up(request: Request, recipe_id: int, revision: Revision) -> Response:
-    """Every variant holds the base as it stands from now on: an edit in each that can be undone there."""
+    """Every variant holds the base as it stands from now on: an edit in each that can be undone
+    there."""
     workbench = workbench_of(request)
     not_brought: list[str] = []
     try:
@@ -115,11 +140,26 @@ def bring_up(request: Request, recipe_id: int, revision: Revision) -> Response:
                 if not behind(variant.recipe, recipe_id, base):
                     continue
                 try:
-                    edit(connection, found, variant.revision, lambda recipe: with_base(recipe, recipe_id, base, ref))
+                    edit(
+                        connection,
+                        found,
+                        variant.revision,
+                        lambda recipe: with_base(recipe, recipe_id, base, ref),
+                    )
                 except RecipeError:
                     not_brought.append(variant.recipe.title)
     except StaleEdit:
-        return _page(request, workbench, recipe_id, "another tab has changed this recipe: look at it, then go on")
+        return _page(
+            request,
+            workbench,
+            recipe_id,
+            "another tab has changed this recipe: look at it, then go on",
+        )
     if not_brought:
-        return _page(request, workbench, recipe_id, f"not brought up: {', '.join(not_brought)}. Open it and look")
+        return _page(
+            request,
+            workbench,
+            recipe_id,
+            f"not brought up: {', '.join(not_brought)}. Open it and look",
+        )
     return RedirectResponse(f"/recipes/{recipe_id}/variants", status_code=303)

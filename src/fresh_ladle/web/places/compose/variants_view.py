@@ -1,5 +1,5 @@
-"""A base and its variants side by side: what each adds, its figures with the base as it stands now, and its taste
-against the base."""
+"""A base and its variants side by side: what each adds, its figures with the base as it stands now,
+and its taste against the base."""
 
 from __future__ import annotations
 
@@ -18,7 +18,8 @@ from fresh_ladle.web.state import Workbench
 
 @dataclass(frozen=True, slots=True)
 class VariantView:
-    """One row: the base itself, or a variant of it. `behind` when it holds the base as it was before."""
+    """One row: the base itself, or a variant of it. `behind` when it holds the base as it was
+    before."""
 
     recipe_id: int
     title: str
@@ -41,11 +42,25 @@ def variant_view(workbench: Workbench, variant: Draft, base: Draft) -> VariantVi
     adds = [display_amount(x.text) for x in added_by(recipe, base.recipe_id)]
     steps = drift_between(workbench.appraise(recipe), workbench.appraise(base.recipe))
     taste = listed(noticed_words(steps)[:3]) or "tasters may not notice"
-    return _view(workbench, variant, recipe, part, adds, taste, behind(variant.recipe, base.recipe_id, base.recipe))
+    return _view(
+        workbench,
+        variant,
+        recipe,
+        part,
+        adds,
+        taste,
+        behind(variant.recipe, base.recipe_id, base.recipe),
+    )
 
 
 def _view(
-    workbench: Workbench, shown: Draft, recipe: Recipe, part: str, adds: list[str], taste: str, is_behind: bool
+    workbench: Workbench,
+    shown: Draft,
+    recipe: Recipe,
+    part: str,
+    adds: list[str],
+    taste: str,
+    is_behind: bool,
 ) -> VariantView:
     totals = workbench.appraise(recipe).totals
     return VariantView(
@@ -61,7 +76,8 @@ def _view(
 
 
 def variant_views(workbench: Workbench, variants: list[Draft], base: Draft) -> list[VariantView]:
-    """All that can hold the base as it stands; one that the base itself holds by now is left out."""
+    """All that can hold the base as it stands; one that the base itself holds by now is left
+    out."""
     found = []
     for variant in variants:
         try:

@@ -1,4 +1,5 @@
-"""Proposed dishes as the screen shows them: a bar of roles, lines with what each is there for, figures and tastes."""
+"""Proposed dishes as the screen shows them: a bar of roles, lines with what each is there for,
+figures and tastes."""
 
 from __future__ import annotations
 
@@ -22,10 +23,14 @@ from fresh_ladle.web.shared.figure_view import FigureView
 from fresh_ladle.web.shared.target_status import TONES
 
 _COLORS = {
-    "base": "leek", "leaf": "leek", "herb": "leek", "fresh": "leek", "vegetable": "leek", "crisp": "leek",
-    "stretch": "leek", "fat": "lemon", "rich": "lemon", "nut": "lemon", "cheese": "lemon", "binder": "lemon",
-    "crunch": "lemon", "acid": "beet", "hot": "beet", "salt": "beet", "accent": "beet", "juicy": "beet",
-    "aromatic": "clay", "spice": "clay", "sweet": "clay", "zest": "clay", "emulsifier": "clay", "dried-fruit": "clay",
+    "base": "leek", "leaf": "leek", "herb": "leek", "fresh": "leek", "vegetable": "leek",
+    "crisp": "leek",
+    "stretch": "leek", "fat": "lemon", "rich": "lemon", "nut": "lemon", "cheese": "lemon",
+    "binder": "lemon",
+    "crunch": "lemon", "acid": "beet", "hot": "beet", "salt": "beet", "accent": "beet",
+    "juicy": "beet",
+    "aromatic": "clay", "spice": "clay", "sweet": "clay", "zest": "clay", "emulsifier": "clay",
+    "dried-fruit": "clay",
     "protein": "clay", "savory": "clay",
 }  # fmt: skip
 """Which color of the kitchen a role wears; the rest is rim."""
@@ -45,7 +50,8 @@ class PartView:
 
 @dataclass(frozen=True, slots=True)
 class ProposalView:
-    """One proposal whole. `document` is the recipe as it is kept, so that it can be taken after a restart as well."""
+    """One proposal whole. `document` is the recipe as it is kept, so that it can be taken after a
+    restart as well."""
 
     number: int
     name: str
@@ -147,14 +153,18 @@ def _figure(proposal: Proposal, nutrient: str) -> FigureView:
 
 def _status_words(proposal: Proposal, nutrient: str) -> str:
     said = [
-        status_text(target_status(proposal.after.figure_for(t), t)) for t in proposal.meets if t.nutrient == nutrient
+        status_text(target_status(proposal.after.figure_for(t), t))
+        for t in proposal.meets
+        if t.nutrient == nutrient
     ]
     return ", ".join(said)
 
 
 def _tone(proposal: Proposal, nutrient: str) -> str:
     verdicts = [
-        target_status(proposal.after.figure_for(t), t).verdict for t in proposal.meets if t.nutrient == nutrient
+        target_status(proposal.after.figure_for(t), t).verdict
+        for t in proposal.meets
+        if t.nutrient == nutrient
     ]
     return TONES[verdicts[0]] if verdicts else "free"
 
@@ -175,7 +185,9 @@ def _tastes(proposal: Proposal) -> Markup:
         marks.append((name, _place(standing), standing.inside))
         where = standing.window.side_of(standing.value)
         told.append(f"{name} {'inside' if where == 'inside' else 'too ' + where}")
-    return gauges(marks, f"Where each taste lies in what such dishes are liked for: {', '.join(told)}")
+    return gauges(
+        marks, f"Where each taste lies in what such dishes are liked for: {', '.join(told)}"
+    )
 
 
 def _place(standing: Standing) -> float:
@@ -198,7 +210,16 @@ def role_fields(formula: Formula, typed: dict[str, str], knowledge: Knowledge) -
     for role in formula.roles:
         usual = [knowledge.pantry[key].kitchen_name for key in (role.usual or role.fits)[:3]]
         share = f"{role.low:g} to {role.high:g}%"
-        found.append(RoleField(role.id, role_name(role), role.needed, share, ", ".join(usual), typed.get(role.id, "")))
+        found.append(
+            RoleField(
+                role.id,
+                role_name(role),
+                role.needed,
+                share,
+                ", ".join(usual),
+                typed.get(role.id, ""),
+            )
+        )
     return sorted(found, key=lambda f: not f.needed)
 
 
@@ -207,7 +228,10 @@ def unmet_words(proposals: Sequence[Proposal], targets: Sequence[Target]) -> str
     out = any(not p.in_window() for p in proposals)
     missed = any(not p.meets_all(0.8) for p in proposals) if targets else False
     if out and missed:
-        return "No dish was found that keeps every taste in its window and meets every target; these come nearest."
+        return (
+            "No dish was found that keeps every taste in its window and meets every target; these"
+            " come nearest."
+        )
     if missed:
         return "No dish was found that meets every target; this comes nearest."
     return "No dish was found with every taste in its window; this comes nearest."

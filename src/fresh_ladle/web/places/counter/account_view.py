@@ -1,4 +1,5 @@
-"""Where a number comes from: line by line, with the row, the source and the grade behind each part."""
+"""Where a number comes from: line by line, with the row, the source and the grade behind each
+part."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ from fresh_ladle.core.words.sentences import capitalized
 
 @dataclass(frozen=True, slots=True)
 class Origin:
-    """One line of the account. `weighed_by` says how its grams came about, `changed_by` what preparation did."""
+    """One line of the account. `weighed_by` says how its grams came about, `changed_by` what
+    preparation did."""
 
     name: str
     food: str | None
@@ -72,20 +74,29 @@ def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
                 grams_range_text(p.counted),
                 p.route or (p.problem or ""),
                 (
-                    f"× {factor:g}, {', '.join(x.label for x in p.preparations if nutrient in x.factors)}"
+                    f"× {factor:g},"
+                    f" {', '.join(x.label for x in p.preparations if nutrient in x.factors)}"
                     if factor
                     else ""
                 ),
-                "not determined" if per_100_g is None else f"{nutrient_amount(nutrient, per_100_g)} {meta.unit}",
-                "unknown" if value is None else f"{nutrient_amount(nutrient, value / totals.servings)} {meta.unit}",
+                (
+                    "not determined"
+                    if per_100_g is None
+                    else f"{nutrient_amount(nutrient, per_100_g)} {meta.unit}"
+                ),
+                (
+                    "unknown"
+                    if value is None
+                    else f"{nutrient_amount(nutrient, value / totals.servings)} {meta.unit}"
+                ),
                 source.label if source else "",
                 source.grade if source else None,
             )
         )
     how = (
-        f"Each line: grams ÷ 100 × the figure per 100 g. The sum of the batch is divided by {totals.servings:.3g}"
-        " servings. The range holds nine cases in ten: what the amounts may vary, and what foods differ from the table"
-        " (5% for goods, 10% for produce: defaults)."
+        "Each line: grams ÷ 100 × the figure per 100 g. The sum of the batch is divided by"
+        f" {totals.servings:.3g} servings. The range holds nine cases in ten: what the amounts may"
+        " vary, and what foods differ from the table (5% for goods, 10% for produce: defaults)."
     )
     return Account(
         meta.name,
@@ -98,7 +109,9 @@ def figure_account(appraisal: Appraisal, nutrient: str) -> Account:
     )
 
 
-def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: Knowledge) -> Account:
+def axis_account(
+    now: Appraisal, original: Appraisal, axis_id: str, knowledge: Knowledge
+) -> Account:
     """Who makes a taste axis, and what its concentration was in the original."""
     axis, stimulus, before = AXIS[axis_id], now.flavor[axis_id], original.flavor[axis_id]
     origins = []
@@ -136,34 +149,48 @@ def axis_account(now: Appraisal, original: Appraisal, axis_id: str, knowledge: K
             )
         )
     how = (
-        f"{stimulus.value:.3g} {axis.unit} comes from the foods below; the original had {before.value:.3g}. One"
-        f" noticeable step is a change of {axis.weber_from_memory * 100:.0f}% from memory,"
-        f" {axis.weber_side_by_side * 100:.0f}% side by side. {axis.source} (grade {axis.grade})."
+        f"{stimulus.value:.3g} {axis.unit} comes from the foods below; the original had"
+        f" {before.value:.3g}. One noticeable step is a change of"
+        f" {axis.weber_from_memory * 100:.0f}% from memory, {axis.weber_side_by_side * 100:.0f}%"
+        f" side by side. {axis.source} (grade {axis.grade})."
     )
     if (window := windows_of(now, knowledge).get(axis_id)) is not None:
         how += (
-            f" A well-liked {KINDS[now.recipe.kind].name} holds {window.low:.3g} to {window.high:.3g} ({window.source};"
-            f" grade {window.grade})."
+            f" A well-liked {KINDS[now.recipe.kind].name} holds {window.low:.3g} to"
+            f" {window.high:.3g} ({window.source}; grade {window.grade})."
             + (f" Moved by your own eaters, who like it {window.eaters}." if window.eaters else "")
         )
     low, high = drift_ranges(now, original)[axis_id]
     if high - low > 0.3:
-        how += f" With the doubt of the amounts the change is between {step_text(low)} and {step_text(high)}."
+        how += (
+            f" With the doubt of the amounts the change is between {step_text(low)} and"
+            f" {step_text(high)}."
+        )
     interactions = _interactions(axis_id, now)
     if interactions:
         tasted, known = now.tasted[axis_id], original.tasted[axis_id]
-        interactions.append(f"In all it tastes like {tasted:.3g} on its own; the original like {known:.3g}.")
+        interactions.append(
+            f"In all it tastes like {tasted:.3g} on its own; the original like {known:.3g}."
+        )
     return Account(
-        capitalized(axis.name), f"{stimulus.value:.3g}", "", how, axis.unit, origins, stimulus.unknown, interactions
+        capitalized(axis.name),
+        f"{stimulus.value:.3g}",
+        "",
+        how,
+        axis.unit,
+        origins,
+        stimulus.unknown,
+        interactions,
     )
 
 
 def _interactions(axis_id: str, now: Appraisal) -> list[str]:
-    """What the rest of the dish does to this taste, strongest first; less than a hundredth is left out."""
+    """What the rest of the dish does to this taste, strongest first; less than a hundredth is left
+    out."""
     at_work = [(e, e.factor(now.flavor[e.by].value) - 1) for e in INTERACTIONS if e.on == axis_id]
     return [
-        f"{capitalized(AXIS[e.by].name)} {'lifts' if change > 0 else 'hides'} it by about {abs(change) * 100:.0f}%."
-        f" {e.source} (grade {e.grade})."
+        f"{capitalized(AXIS[e.by].name)} {'lifts' if change > 0 else 'hides'} it by about"
+        f" {abs(change) * 100:.0f}%. {e.source} (grade {e.grade})."
         for e, change in sorted(at_work, key=lambda pair: -abs(pair[1]))
         if abs(change) >= 0.01
     ]

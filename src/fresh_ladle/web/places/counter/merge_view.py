@@ -1,4 +1,5 @@
-"""An edit that waits: whose it is, what changed meanwhile, what it would change, and what has to be decided."""
+"""An edit that waits: whose it is, what changed meanwhile, what it would change, and what has to be
+decided."""
 
 from __future__ import annotations
 
@@ -16,7 +17,8 @@ from fresh_ladle.store.recipes.waiting_edits import WaitingEdit
 
 @dataclass(frozen=True, slots=True)
 class MergeView:
-    """One edit that waits; `others` is how many more do. `late` is one that has just come, on this page."""
+    """One edit that waits; `others` is how many more do. `late` is one that has just come, on this
+    page."""
 
     id: int
     whose: str
@@ -27,8 +29,11 @@ class MergeView:
     late: bool
 
 
-def merge_view(waiting: Sequence[WaitingEdit], theirs: Recipe, late: int | None) -> MergeView | None:
-    """The edit that is decided next: the one that has just come, or the oldest. None where none waits."""
+def merge_view(
+    waiting: Sequence[WaitingEdit], theirs: Recipe, late: int | None
+) -> MergeView | None:
+    """The edit that is decided next: the one that has just come, or the oldest. None where none
+    waits."""
     if not waiting:
         return None
     chosen = next((one for one in waiting if one.id == late), waiting[0])
@@ -42,7 +47,10 @@ def merge_view(waiting: Sequence[WaitingEdit], theirs: Recipe, late: int | None)
         _whose(chosen),
         changes_words(base, theirs) or ["the same as before, by way of other edits"],
         [*changes_words(base, chosen.mine), *(["other targets chosen"] if chosen.profile else [])],
-        [Conflict(c.id, c.name, display_amount(c.theirs), display_amount(c.mine)) for c in conflicts],
+        [
+            Conflict(c.id, c.name, display_amount(c.theirs), display_amount(c.mine))
+            for c in conflicts
+        ],
         len(waiting) - 1,
         chosen.id == late,
     )

@@ -60,7 +60,8 @@ def change_method(
 
 
 class RulingForm(BaseModel):
-    """A step set right: which it is, what it is told to be, and the lines it is done to; `as_read` takes it back."""
+    """A step set right: which it is, what it is told to be, and the lines it is done to; `as_read`
+    takes it back."""
 
     words: str = Field(max_length=MOST_METHOD)
     nth: int = Field(ge=0, le=MOST_METHOD)
@@ -88,7 +89,9 @@ def step_form(request: Request, recipe_id: int, place: Annotated[int, Query(ge=0
 
 
 @router.post("/steps", response_class=HTMLResponse)
-def set_step_right(request: Request, recipe_id: int, form: Annotated[RulingForm, Form()]) -> Response:
+def set_step_right(
+    request: Request, recipe_id: int, form: Annotated[RulingForm, Form()]
+) -> Response:
     """Says what one step is, where it was read otherwise."""
 
     def change(recipe: Recipe) -> Recipe:

@@ -1,5 +1,5 @@
-"""Moves on a recipe: swaps of a line or for a goal, compared before they are taken, repairs, and cuts spread over
-dates."""
+"""Moves on a recipe: swaps of a line or for a goal, compared before they are taken, repairs, and
+cuts spread over dates."""
 
 from __future__ import annotations
 
@@ -22,7 +22,13 @@ from fresh_ladle.core.swaps.repairs import with_repair
 from fresh_ladle.store import clock
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.counter.response import Revision, edit_response
-from fresh_ladle.web.places.counter.swaps_view import SHARES, goal_views, line_swaps, repair_views, swap_view
+from fresh_ladle.web.places.counter.swaps_view import (
+    SHARES,
+    goal_views,
+    line_swaps,
+    repair_views,
+    swap_view,
+)
 from fresh_ladle.web.shared.page import lens_of, load_work, page
 from fresh_ladle.web.shared.questions import lens_figure
 from fresh_ladle.web.shared.typed import optional_number
@@ -40,7 +46,9 @@ def _swap_called(workbench: Workbench, swap_id: str) -> Swap:
 
 
 @router.get("/lines/{line_id}/swaps", response_class=HTMLResponse)
-def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = None) -> HTMLResponse:
+def swaps(
+    request: Request, recipe_id: int, line_id: str, share: float | None = None
+) -> HTMLResponse:
     """A line's drawer: mending it, its swaps, and a cut spread over dates."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
@@ -50,7 +58,9 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
     part = share if share is not None and 0 < share <= 1 else None
     views = None
     if portion.known:
-        views = line_swaps(workbench, now, work.original, line_id, work.profile, part, lens_of(request))
+        views = line_swaps(
+            workbench, now, work.original, line_id, work.profile, part, lens_of(request)
+        )
     role = ""
     if portion.food is not None:
         plain = "salt" if portion.food.group == "salt-salty" else "oil"
@@ -75,14 +85,20 @@ def swaps(request: Request, recipe_id: int, line_id: str, share: float | None = 
 
 @router.get("/lines/{line_id}/swaps/{swap_id}", response_class=HTMLResponse)
 def one_swap(
-    request: Request, recipe_id: int, line_id: str, swap_id: str, share: Annotated[float, Query(gt=0, le=1)]
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    swap_id: str,
+    share: Annotated[float, Query(gt=0, le=1)],
 ) -> HTMLResponse:
     """The card of one swap, opened from its line in the list."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
     now = workbench.appraise(work.draft.recipe)
-    made = applied_swap(now, line_id, _swap_called(workbench, swap_id), workbench.knowledge, work.original, share)
+    made = applied_swap(
+        now, line_id, _swap_called(workbench, swap_id), workbench.knowledge, work.original, share
+    )
     return page(
         request,
         "places/counter/move.html",
@@ -107,9 +123,13 @@ def take_swap(
 
     def change(recipe: Recipe) -> Recipe:
         part = optional_number(share, "the share")
-        return with_swap(workbench.appraise(recipe), line_id, swap, workbench.knowledge.pantry, part)
+        return with_swap(
+            workbench.appraise(recipe), line_id, swap, workbench.knowledge.pantry, part
+        )
 
-    return edit_response(request, recipe_id, revision, change, Edit(EditKind.SWAP, {"title": swap.title}))
+    return edit_response(
+        request, recipe_id, revision, change, Edit(EditKind.SWAP, {"title": swap.title})
+    )
 
 
 @router.get("/moves", response_class=HTMLResponse)
@@ -123,7 +143,9 @@ def moves(request: Request, recipe_id: int, goal: str = "") -> HTMLResponse:
     chosen = Goal.parsed(goal or f"{'more' if figure in MORE else 'less'}:{figure}")
     choices = [(str(g), g.in_words(workbench.knowledge)) for g in goals_of(now)]
     foods = [
-        (f"without:{p.line.food}", p.line.named or p.line.text) for p in now.portions if p.known and not p.batch_line
+        (f"without:{p.line.food}", p.line.named or p.line.text)
+        for p in now.portions
+        if p.known and not p.batch_line
     ]
     return page(
         request,
@@ -140,7 +162,9 @@ def moves(request: Request, recipe_id: int, goal: str = "") -> HTMLResponse:
 
 
 @router.get("/moves/compare", response_class=HTMLResponse)
-def compare(request: Request, recipe_id: int, pick: Annotated[list[str] | None, Query()] = None) -> HTMLResponse:
+def compare(
+    request: Request, recipe_id: int, pick: Annotated[list[str] | None, Query()] = None
+) -> HTMLResponse:
     """Two or three swaps beside each other, each worked out on the draft as it stands."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
@@ -157,7 +181,9 @@ def compare(request: Request, recipe_id: int, pick: Annotated[list[str] | None, 
             part = float(share)
         except ValueError:
             raise RecipeError(f"{one!r} is not a swap to compare") from None
-        made = applied_swap(now, line_id, _swap_called(workbench, swap_id), workbench.knowledge, work.original, part)
+        made = applied_swap(
+            now, line_id, _swap_called(workbench, swap_id), workbench.knowledge, work.original, part
+        )
         views.append(swap_view(made, work.original, work.profile, workbench))
     return page(
         request,
@@ -189,17 +215,25 @@ def repairs(request: Request, recipe_id: int) -> HTMLResponse:
 
 @router.post("/repairs/{repair_id}", response_class=HTMLResponse)
 def take_repair(
-    request: Request, recipe_id: int, repair_id: str, revision: Revision, dose: Annotated[float, Form(gt=0, le=2)]
+    request: Request,
+    recipe_id: int,
+    repair_id: str,
+    revision: Revision,
+    dose: Annotated[float, Form(gt=0, le=2)],
 ) -> Response:
     workbench = workbench_of(request)
-    repair = next((r for r in workbench.knowledge.repairs if r.id == repair_id and r.computed), None)
+    repair = next(
+        (r for r in workbench.knowledge.repairs if r.id == repair_id and r.computed), None
+    )
     if repair is None:
         raise RecipeError(f"no repair is called {repair_id!r}")
 
     def change(recipe: Recipe) -> Recipe:
         return with_repair(workbench.appraise(recipe), repair, dose, workbench.knowledge.pantry)
 
-    return edit_response(request, recipe_id, revision, change, Edit(EditKind.REPAIR, {"title": repair.title}))
+    return edit_response(
+        request, recipe_id, revision, change, Edit(EditKind.REPAIR, {"title": repair.title})
+    )
 
 
 @router.get("/lines/{line_id}/reduction", response_class=HTMLResponse)
@@ -237,5 +271,8 @@ def reduce_gradually(
         recipe_id=recipe_id,
         revision=work.draft.revision,
         amounts=[r.amount for r in reduction],
-        start=f"{nutrient_amount(nutrient, now.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}",
+        start=(
+            f"{nutrient_amount(nutrient, now.totals.serving[nutrient].value)}"
+            f" {NUTRIENT[nutrient].unit}"
+        ),
     )

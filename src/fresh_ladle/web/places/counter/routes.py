@@ -22,7 +22,14 @@ from fresh_ladle.core.recipes.merge import merge
 from fresh_ladle.core.recipes.ordering import moved, placed
 from fresh_ladle.core.recipes.recipe import Batch, Line, Recipe, RecipeError
 from fresh_ladle.core.whole.appraisal import check_known
-from fresh_ladle.store.recipes.drafts import StaleEdit, draft, edits_since_version, redo, save_version, undo
+from fresh_ladle.store.recipes.drafts import (
+    StaleEdit,
+    draft,
+    edits_since_version,
+    redo,
+    save_version,
+    undo,
+)
 from fresh_ladle.store.recipes.profiles import profile
 from fresh_ladle.store.recipes.recipes import versions
 from fresh_ladle.store.recipes.shelf import ShelfQuery, shelf_page
@@ -53,7 +60,11 @@ def counter(request: Request, recipe_id: int) -> HTMLResponse:
 
 @router.post("/lines/{line_id}/amount", response_class=HTMLResponse)
 def set_amount(
-    request: Request, recipe_id: int, line_id: str, revision: Revision, amount: Annotated[str, Form(max_length=80)] = ""
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    revision: Revision,
+    amount: Annotated[str, Form(max_length=80)] = "",
 ) -> Response:
     workbench = workbench_of(request)
 
@@ -61,19 +72,27 @@ def set_amount(
         line = recipe.line(line_id)
         if line.batch is not None:
             grams = workbench.appraise(line.batch.recipe).totals.batch_grams.value
-            return recipe.with_line(batch_line(line_id, replace(line.batch, share=share_of(amount, grams))))
+            return recipe.with_line(
+                batch_line(line_id, replace(line.batch, share=share_of(amount, grams)))
+            )
         food = workbench.knowledge.pantry.get(line.food)
         read = parse_amount(amount)
         if food is not None:
             weigh(read, food, (line.text, *line.remarks), recipe.region)
-        return recipe.with_line(replace(line, amount=amount.strip(), settled=line.settled | {"amount"}))
+        return recipe.with_line(
+            replace(line, amount=amount.strip(), settled=line.settled | {"amount"})
+        )
 
     return edit_response(request, recipe_id, revision, change)
 
 
 @router.post("/lines/{line_id}/nudge", response_class=HTMLResponse)
 def nudge(
-    request: Request, recipe_id: int, line_id: str, steps: Annotated[int, Form(ge=-20, le=20)], revision: Revision
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    steps: Annotated[int, Form(ge=-20, le=20)],
+    revision: Revision,
 ) -> Response:
     def change(recipe: Recipe) -> Recipe:
         line = recipe.line(line_id)
@@ -96,7 +115,8 @@ def answer_question(
     about: Annotated[Literal["food", "amount", "eaten"], Form()],
     answer: Annotated[str, Form(max_length=80)] = "",
 ) -> Response:
-    """Takes an answer to a question about a line; an empty one sets the question aside and keeps the doubt."""
+    """Takes an answer to a question about a line; an empty one sets the question aside and keeps
+    the doubt."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
@@ -131,7 +151,11 @@ def remove(request: Request, recipe_id: int, line_id: str, revision: Revision) -
 
 @router.post("/lines/{line_id}/mend", response_class=HTMLResponse)
 def mend(
-    request: Request, recipe_id: int, line_id: str, text: Annotated[str, Form(max_length=400)], revision: Revision
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    text: Annotated[str, Form(max_length=400)],
+    revision: Revision,
 ) -> Response:
     """Reads a line again from new wording; more than one food makes more than one line."""
     workbench = workbench_of(request)
@@ -145,7 +169,9 @@ def mend(
         if not first.understood:
             raise RecipeError(first.problem or "the line was not understood")
         mended = recipe.with_line(replace(first.line, id=line_id))
-        more = [replace(r.line, id=i) for r, i in zip(rest, mended.fresh_ids(len(rest)), strict=True)]
+        more = [
+            replace(r.line, id=i) for r, i in zip(rest, mended.fresh_ids(len(rest)), strict=True)
+        ]
         return mended.with_added(more, after=line_id) if more else mended
 
     return edit_response(request, recipe_id, revision, change)
@@ -153,7 +179,11 @@ def mend(
 
 @router.post("/lines/{line_id}/food", response_class=HTMLResponse)
 def choose_food(
-    request: Request, recipe_id: int, line_id: str, food: Annotated[str, Form(max_length=120)], revision: Revision
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    food: Annotated[str, Form(max_length=120)],
+    revision: Revision,
 ) -> Response:
     """Counts a line as another food; its amount and what was done to it stay."""
     workbench = workbench_of(request)
@@ -181,7 +211,11 @@ def choose_food(
 
 @router.post("/lines/{line_id}/preparation", response_class=HTMLResponse)
 def toggle_preparation(
-    request: Request, recipe_id: int, line_id: str, preparation: Annotated[str, Form(max_length=40)], revision: Revision
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    preparation: Annotated[str, Form(max_length=40)],
+    revision: Revision,
 ) -> Response:
     workbench = workbench_of(request)
 
@@ -191,7 +225,10 @@ def toggle_preparation(
         line = recipe.line(line_id)
         kept = tuple(p for p in line.preparations if p != preparation)
         return recipe.with_line(
-            replace(line, preparations=kept if preparation in line.preparations else (*kept, preparation))
+            replace(
+                line,
+                preparations=kept if preparation in line.preparations else (*kept, preparation),
+            )
         )
 
     return edit_response(request, recipe_id, revision, change)
@@ -205,8 +242,8 @@ def set_eaten(
     revision: Revision,
     percent: Annotated[str, Form(max_length=6)] = "",
 ) -> Response:
-    """How much of what is in the bowl is eaten: less for a marinade or an oil that stays behind. Without a number it is
-    what the method makes of it."""
+    """How much of what is in the bowl is eaten: less for a marinade or an oil that stays behind.
+    Without a number it is what the method makes of it."""
 
     def change(recipe: Recipe) -> Recipe:
         share = optional_number(percent.replace("%", ""), "the share that is eaten")
@@ -222,7 +259,11 @@ def set_eaten(
 
 @router.post("/lines/{line_id}/move", response_class=HTMLResponse)
 def move(
-    request: Request, recipe_id: int, line_id: str, by: Annotated[int, Form(ge=-1, le=1)], revision: Revision
+    request: Request,
+    recipe_id: int,
+    line_id: str,
+    by: Annotated[int, Form(ge=-1, le=1)],
+    revision: Revision,
 ) -> Response:
     """One place up or down, past the edge of a component into the next."""
     return edit_response(request, recipe_id, revision, lambda recipe: moved(recipe, line_id, by))
@@ -239,7 +280,10 @@ def place(
 ) -> Response:
     """Into a component, before another line of it or at its end."""
     return edit_response(
-        request, recipe_id, revision, lambda recipe: placed(recipe, line_id, component.strip(), before)
+        request,
+        recipe_id,
+        revision,
+        lambda recipe: placed(recipe, line_id, component.strip(), before),
     )
 
 
@@ -255,7 +299,8 @@ def add_line(
         if not readings:
             raise RecipeError("the line is empty: type what goes in, such as 1 tbsp tahini")
         lines: list[Line] = [
-            replace(r.line, id=i) for r, i in zip(readings, recipe.fresh_ids(len(readings)), strict=True)
+            replace(r.line, id=i)
+            for r, i in zip(readings, recipe.fresh_ids(len(readings)), strict=True)
         ]
         return recipe.with_added(lines)
 
@@ -274,8 +319,9 @@ def set_serving(
     served_celsius: Annotated[str, Form(max_length=6)] = "",
     profile_id: Annotated[str | None, Form(max_length=10)] = None,
 ) -> Response:
-    """What a serving is (a count, a weight or a volume), the weighed yield, how cold it is served, the kind, which
-    targets. A cook's form sends no targets, and leaves them as they are; `none` takes them away."""
+    """What a serving is (a count, a weight or a volume), the weighed yield, how cold it is served,
+    the kind, which targets. A cook's form sends no targets, and leaves them as they are; `none`
+    takes them away."""
     if profile_id is not None:
         require(request, Role.DIETITIAN)
 
@@ -290,7 +336,9 @@ def set_serving(
             servings=size if by == "count" else recipe.servings,
             serving_grams=size if by == "grams" else None,
             serving_ml=size if by == "ml" else None,
-            servings_range=recipe.servings_range if by == "count" and size == recipe.servings else None,
+            servings_range=(
+                recipe.servings_range if by == "count" and size == recipe.servings else None
+            ),
         )
 
     chosen: tuple[int | None, ...] = ()
@@ -335,7 +383,8 @@ def redo_edit(request: Request, recipe_id: int, revision: Revision) -> HTMLRespo
 
 
 def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLResponse:
-    """One edit back or forth, unless another tab has changed the recipe since this page was drawn."""
+    """One edit back or forth, unless another tab has changed the recipe since this page was
+    drawn."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         before, error = draft(connection, recipe_id), ""
@@ -343,16 +392,18 @@ def _gone(request: Request, recipe_id: int, revision: int, by: int) -> HTMLRespo
             (undo if by < 0 else redo)(connection, recipe_id, revision)
         except StaleEdit as meanwhile:
             error = (
-                f"Another tab has changed this recipe meanwhile ({meanwhile}). It is shown as it is now; nothing was"
-                f" {'undone' if by < 0 else 'done again'}."
+                f"Another tab has changed this recipe meanwhile ({meanwhile}). It is shown as it is"
+                f" now; nothing was {'undone' if by < 0 else 'done again'}."
             )
         work = load_work(workbench, connection, recipe_id)
     said = (
         ""
         if error
-        else f"undone: {edits_words(before.undo or ())}"
-        if by < 0
-        else f"done again: {edits_words(before.redo or ())}"
+        else (
+            f"undone: {edits_words(before.undo or ())}"
+            if by < 0
+            else f"done again: {edits_words(before.redo or ())}"
+        )
     )
     return counter_response(request, workbench, work, said, error)
 
@@ -377,7 +428,8 @@ class MergeForm(BaseModel):
 
 @router.post("/merge", response_class=HTMLResponse)
 def merge_edits(request: Request, recipe_id: int, form: Annotated[MergeForm, Form()]) -> Response:
-    """Puts an edit that waits together with what came between, as somebody has decided, or leaves it out."""
+    """Puts an edit that waits together with what came between, as somebody has decided, or leaves
+    it out."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         if form.decided == "left":
@@ -388,9 +440,13 @@ def merge_edits(request: Request, recipe_id: int, form: Annotated[MergeForm, For
 
     def change(recipe: Recipe) -> Recipe:
         check_known(late.mine, workbench.knowledge)
-        merged = merge(late.base or recipe, late.mine, recipe, [i for i, mine in form.chosen.items() if mine])
+        merged = merge(
+            late.base or recipe, late.mine, recipe, [i for i, mine in form.chosen.items() if mine]
+        )
         if not {clash.id for clash in merged.conflicts} <= form.chosen.keys():
-            raise RecipeError("this was changed again meanwhile: choose once more, the edit still waits")
+            raise RecipeError(
+                "this was changed again meanwhile: choose once more, the edit still waits"
+            )
         return merged.recipe
 
     return edit_response(
@@ -404,7 +460,9 @@ def merge_edits(request: Request, recipe_id: int, form: Annotated[MergeForm, For
 
 
 @router.get("/batch", response_class=HTMLResponse)
-def offer_batch(request: Request, recipe_id: int, q: Annotated[str, Query(max_length=80)] = "") -> HTMLResponse:
+def offer_batch(
+    request: Request, recipe_id: int, q: Annotated[str, Query(max_length=80)] = ""
+) -> HTMLResponse:
     """The recipes of which a part can be put in: those called so, or those worked on last."""
     workbench = workbench_of(request)
     workbench.refresh_shelf()
@@ -413,7 +471,11 @@ def offer_batch(request: Request, recipe_id: int, q: Annotated[str, Query(max_le
         answer = shelf_page(connection, ShelfQuery(text=q), 0, MAX_OFFERED)
     others = [(row.recipe_id, row.title) for row in answer.rows if row.recipe_id != recipe_id]
     return page(
-        request, "places/counter/drawers/batch.html", others=others, recipe_id=recipe_id, revision=work.draft.revision
+        request,
+        "places/counter/drawers/batch.html",
+        others=others,
+        recipe_id=recipe_id,
+        revision=work.draft.revision,
     )
 
 
@@ -441,7 +503,8 @@ def save_draft_as_version(
     name: Annotated[str, Form(max_length=80)] = "",
     note: Annotated[str, Form(max_length=500)] = "",
 ) -> Response:
-    """Keeps the draft as a version; a draft that another tab has changed meanwhile is shown first."""
+    """Keeps the draft as a version; a draft that another tab has changed meanwhile is shown
+    first."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         pinned = workbench.pin(draft(connection, recipe_id).recipe)
@@ -449,11 +512,13 @@ def save_draft_as_version(
             kept = save_version(connection, recipe_id, revision, name.strip(), note.strip(), pinned)
         except StaleEdit as meanwhile:
             error = (
-                f"Another tab has changed this recipe meanwhile ({meanwhile}). Look at it as it is now, then keep it;"
-                " your words are still here."
+                f"Another tab has changed this recipe meanwhile ({meanwhile}). Look at it as it is"
+                " now, then keep it; your words are still here."
             )
             work = load_work(workbench, connection, recipe_id)
-            return counter_response(request, workbench, work, "", error, 409, keeping={"name": name, "note": note})
+            return counter_response(
+                request, workbench, work, "", error, 409, keeping={"name": name, "note": note}
+            )
     return RedirectResponse(
         f"/recipes/{recipe_id}/compare?x={recipe_id}.1&x={recipe_id}.{kept.number}", status_code=303
     )
@@ -467,10 +532,17 @@ def leave_tour(request: Request, recipe_id: int) -> Response:
 
 
 @router.post("/tour/left")
-def leave_tour_step(request: Request, recipe_id: int, step: Annotated[int, Form(ge=1, le=MOST_TOUR_STEPS)]) -> Response:
-    """Leaves one step of the tour, done or not, for the next; where no tour goes on, there is none to leave."""
+def leave_tour_step(
+    request: Request, recipe_id: int, step: Annotated[int, Form(ge=1, le=MOST_TOUR_STEPS)]
+) -> Response:
+    """Leaves one step of the tour, done or not, for the next; where no tour goes on, there is none
+    to leave."""
     with workbench_of(request).store() as connection:
-        work, lens, edits = draft(connection, recipe_id), lens_of(request), edits_since_version(connection, recipe_id)
+        work, lens, edits = (
+            draft(connection, recipe_id),
+            lens_of(request),
+            edits_since_version(connection, recipe_id),
+        )
         if tour_of_draft(connection, work, lens, edits) is None:
             return RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
         set_tour(connection, f"{recipe_id}:{step}")

@@ -1,4 +1,5 @@
-"""Moves worked out for the recipe at hand: the swaps of a line, the swaps for a goal, repairs, and the compared."""
+"""Moves worked out for the recipe at hand: the swaps of a line, the swaps for a goal, repairs, and
+the compared."""
 
 from __future__ import annotations
 
@@ -43,7 +44,8 @@ class FigureChange:
 
 @dataclass(frozen=True, slots=True)
 class MoveView:
-    """One move as the drawer shows it. `take` is where it is made, `pick` names it for comparing."""
+    """One move as the drawer shows it. `take` is where it is made, `pick` names it for
+    comparing."""
 
     title: str
     reason: str
@@ -80,7 +82,8 @@ SHARES = ((None, "as suggested"), (0.25, "a quarter"), (0.5, "half"), (1.0, "all
 
 @dataclass(frozen=True, slots=True)
 class SwapRow:
-    """A swap in one line, to be opened or compared. `open` is where its card is, `pick` names it for comparing."""
+    """A swap in one line, to be opened or compared. `open` is where its card is, `pick` names it
+    for comparing."""
 
     title: str
     sentence: str
@@ -91,8 +94,8 @@ class SwapRow:
 
 @dataclass(frozen=True, slots=True)
 class LineSwaps:
-    """The swaps of a line in order of sense: `best` whole, `more` that stay this dish as well, and `others`, which turn
-    it into another dish."""
+    """The swaps of a line in order of sense: `best` whole, `more` that stay this dish as well, and
+    `others`, which turn it into another dish."""
 
     best: list[MoveView]
     more: list[SwapRow]
@@ -100,7 +103,8 @@ class LineSwaps:
 
 
 STAYS_THIS_DISH = 2.0
-"""Steps on any axis within which a swap leaves the dish what it is; one that is further off already may stay there."""
+"""Steps on any axis within which a swap leaves the dish what it is; one that is further off already
+may stay there."""
 BEST_SHOWN = 3
 
 
@@ -113,9 +117,9 @@ def line_swaps(
     share: float | None,
     lens: str,
 ) -> LineSwaps:
-    """Swaps for a line: those that stay this dish, of the profile's school before others and by how far they help the
-    open targets; then the rest in the same order. What worsens the figure under the lens, or brings in what does not
-    belong, comes last."""
+    """Swaps for a line: those that stay this dish, of the profile's school before others and by how
+    far they help the open targets; then the rest in the same order. What worsens the figure under
+    the lens, or brings in what does not belong, comes last."""
     line = now.recipe.line(line_id)
     far = max((abs(s) for s in drift_between(now, original).steps.values()), default=0.0)
     most_steps = max(STAYS_THIS_DISH, far)
@@ -132,7 +136,8 @@ def line_swaps(
             if stays_this_dish(one.effect, most_steps):
                 break
     targets, belonging = profile.targets if profile else (), belonging_of(now, workbench.knowledge)
-    # Salt on the surface only works while the surface stays dry, which few dishes here do: it comes last.
+    # Salt on the surface only works while the surface stays dry, which few dishes here do: it comes
+    # last.
     order = sorted(
         ranked(made, targets),
         key=lambda m: (
@@ -186,16 +191,23 @@ def goal_views(
 
 
 def allowed_by_school(made: AppliedSwap, profile: Profile | None, workbench: Workbench) -> bool:
-    """Whether a swap is one of the moves of the profile's school and brings in nothing the profile leaves out."""
+    """Whether a swap is one of the moves of the profile's school and brings in nothing the profile
+    leaves out."""
     food = workbench.knowledge.pantry.get(made.line.food)
-    incoming = [i.resolved(food, workbench.knowledge.pantry) for i in made.swap.incoming] if food else []
+    incoming = (
+        [i.resolved(food, workbench.knowledge.pantry) for i in made.swap.incoming] if food else []
+    )
     if profile and not all(new is None or may_come_in(new, profile.exclusions) for new in incoming):
         return False
     school = workbench.schools.get(profile.school) if profile else None
-    return school is None or food is None or made.swap.keeps(school, food, workbench.knowledge.pantry)
+    return (
+        school is None or food is None or made.swap.keeps(school, food, workbench.knowledge.pantry)
+    )
 
 
-def swap_view(made: AppliedSwap, original: Appraisal, profile: Profile | None, workbench: Workbench) -> MoveView:
+def swap_view(
+    made: AppliedSwap, original: Appraisal, profile: Profile | None, workbench: Workbench
+) -> MoveView:
     swap = made.swap
     part = f"{swap.noticed_at * 100:.0f}%"
     return _view(
@@ -208,7 +220,8 @@ def swap_view(made: AppliedSwap, original: Appraisal, profile: Profile | None, w
         [SCHOOLS[s].name for s in swap.schools],
         allowed_by_school(made, profile, workbench),
         swap.repairs,
-        f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's judgement: taste it).",
+        f"Noticed from about {part} of the line, fails past {swap.fails_at * 100:.0f}% (a cook's"
+        " judgement: taste it).",
         f"lines/{made.line.id}/swaps/{swap.id}",
         {"share": f"{made.share:g}"},
         _pick_of(made),
@@ -220,13 +233,21 @@ def repair_views(
 ) -> tuple[list[MoveView], list[WayView]]:
     """Repairs that add food, each computed, and ways of working."""
     school = workbench.schools.get(profile.school) if profile else None
-    found = repairs_for(now, original, workbench.knowledge, school, profile.targets if profile else ())
-    moves = [_repair_view(one, one.effect, original, profile) for one in found if one.effect is not None]
-    ways = [WayView(r.repair.title, r.repair.when, r.repair.reason) for r in found if r.effect is None]
+    found = repairs_for(
+        now, original, workbench.knowledge, school, profile.targets if profile else ()
+    )
+    moves = [
+        _repair_view(one, one.effect, original, profile) for one in found if one.effect is not None
+    ]
+    ways = [
+        WayView(r.repair.title, r.repair.when, r.repair.reason) for r in found if r.effect is None
+    ]
     return moves[:MAX_SHOWN], ways
 
 
-def _repair_view(made: AppliedRepair, effect: Effect, original: Appraisal, profile: Profile | None) -> MoveView:
+def _repair_view(
+    made: AppliedRepair, effect: Effect, original: Appraisal, profile: Profile | None
+) -> MoveView:
     repair = made.repair
     return _view(
         effect,
@@ -274,7 +295,9 @@ def _view(
         figures=[_change(effect, n, targets) for n in HEADLINE],
         sentence=tilt.sentence,
         moved=moved,
-        strip=strip([(stem.name, stem.step) for stem in tilt.stems], f"Taste after it: {tilt.sentence}"),
+        strip=strip(
+            [(stem.name, stem.step) for stem in tilt.stems], f"Taste after it: {tilt.sentence}"
+        ),
         total=tilt.total,
         brings=[a.said for a in effect.brings],
         cautions=[c.caution.text for c in effect.new_cautions],
@@ -289,7 +312,9 @@ def _view(
 
 def _change(effect: Effect, nutrient: str, targets: tuple[Target, ...]) -> FigureChange:
     change, figure = effect.change[nutrient], effect.after.totals.serving[nutrient]
-    after = [target_status(effect.after.figure_for(t), t) for t in targets if t.nutrient == nutrient]
+    after = [
+        target_status(effect.after.figure_for(t), t) for t in targets if t.nutrient == nutrient
+    ]
     judged = max(after, key=lambda v: v.by, default=None)
     shown = signed(nutrient, change)
     tone = "same"

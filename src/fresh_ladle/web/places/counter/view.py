@@ -1,5 +1,5 @@
-"""The Counter: the recipe at work, seen through the lens, with rungs, tilt, cautions and the one thing worth
-weighing."""
+"""The Counter: the recipe at work, seen through the lens, with rungs, tilt, cautions and the one
+thing worth weighing."""
 
 from __future__ import annotations
 
@@ -34,14 +34,29 @@ from fresh_ladle.core.whole.school_standing import SchoolStanding, school_standi
 from fresh_ladle.core.words.sentences import listed
 from fresh_ladle.store.recipes.drafts import Draft
 from fresh_ladle.store.recipes.profiles import Profile
-from fresh_ladle.web.shared.lens import LensChoices, LensMark, lens_choices, lens_marks, lens_name, lens_unit
+from fresh_ladle.web.shared.lens import (
+    LensChoices,
+    LensMark,
+    lens_choices,
+    lens_marks,
+    lens_name,
+    lens_unit,
+)
 from fresh_ladle.web.shared.method_view import WAYS
 from fresh_ladle.web.shared.questions import lens_figure, open_questions
-from fresh_ladle.web.shared.target_status import Rung, Tilt, VersionFigures, other_limits, rung_views, tilt_view
+from fresh_ladle.web.shared.target_status import (
+    Rung,
+    Tilt,
+    VersionFigures,
+    other_limits,
+    rung_views,
+    tilt_view,
+)
 from fresh_ladle.web.state import Workbench
 
 SURE_OF_NAME = 0.5
-"""A guessed amount caps what a line's confidence can be at 0.6: from here on the name itself is in no doubt."""
+"""A guessed amount caps what a line's confidence can be at 0.6: from here on the name itself is in
+no doubt."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,8 +86,9 @@ class LineView:
 
 @dataclass(frozen=True, slots=True)
 class LinePanel:
-    """What can be changed on an opened line. `preparations` pairs id with words, `others` can be put on, `foods` are
-    what the line may be counted as; `by_method` is what the method makes of it, each with the step that does."""
+    """What can be changed on an opened line. `preparations` pairs id with words, `others` can be
+    put on, `foods` are what the line may be counted as; `by_method` is what the method makes of it,
+    each with the step that does."""
 
     foods: tuple[tuple[str, str], ...]
     preparations: tuple[tuple[str, str], ...]
@@ -166,8 +182,8 @@ def counter_view(
     weights: str,
     edits: Sequence[Edit],
 ) -> CounterView:
-    """`open_line` is the id of the line whose panel is open, `weights` the unit of weights, `edits` what was done since
-    the last version."""
+    """`open_line` is the id of the line whose panel is open, `weights` the unit of weights, `edits`
+    what was done since the last version."""
     now = workbench.appraise(work.recipe)
     recipe = work.recipe
     marks = lens_marks(now, lens)
@@ -182,7 +198,14 @@ def counter_view(
             )
         groups[line.component] += [
             replace(
-                _line_view(p, workbench, now, marks[p.line.id], weights, _panel(p.line, p, workbench, now, open_line)),
+                _line_view(
+                    p,
+                    workbench,
+                    now,
+                    marks[p.line.id],
+                    weights,
+                    _panel(p.line, p, workbench, now, open_line),
+                ),
                 breaks=_breaks_words(breaking.get(p.line.id)),
             )
             for p in mine
@@ -256,7 +279,9 @@ def _breaks_words(broken: Broken | None) -> str:
 
 
 def _plans_taken(edits: Sequence[Edit]) -> str:
-    taken = [edit_words(edit).removeprefix("plan: ") for edit in edits if edit.kind is EditKind.PLAN]
+    taken = [
+        edit_words(edit).removeprefix("plan: ") for edit in edits if edit.kind is EditKind.PLAN
+    ]
     return f"From the plan {' and '.join(taken)}." if taken else ""
 
 
@@ -266,7 +291,11 @@ def _panel(
     if line.id != open_line:
         return None
     recipe, labels = now.recipe, workbench.knowledge.preparations.labels
-    found = workbench.reader.read_line(line.text, line.component, recipe.region) if line.batch is None else []
+    found = (
+        workbench.reader.read_line(line.text, line.component, recipe.region)
+        if line.batch is None
+        else []
+    )
     foods = [(c.food, c.name) for r in found[:1] for c in r.alternatives if c.food != line.food]
     on = {p.id: f"{p.label}: {p.note}" for p in portion.preparations} if portion else {}
     return LinePanel(
@@ -291,7 +320,11 @@ def _eaten(line: Line, now: Appraisal) -> float:
 def _by_method(portion: Portion, now: Appraisal) -> tuple[tuple[str, str], ...]:
     """What the method does to a line that the line does not say, and where its parts go."""
     own = portion.line.preparations
-    done = [(f"{p.label}: {p.note}", "") for p in portion.preparations if p.changes_figures and p.id not in own]
+    done = [
+        (f"{p.label}: {p.note}", "")
+        for p in portion.preparations
+        if p.changes_figures and p.id not in own
+    ]
     return (*done, *_fates(portion, now))
 
 
@@ -300,7 +333,8 @@ _LEAST_SHOWN = 0.03
 
 
 def _fates(portion: Portion, now: Appraisal) -> list[tuple[str, str]]:
-    """What of a line is not simply eaten, in three words, each with why; none where a person has said what is eaten."""
+    """What of a line is not simply eaten, in three words, each with why; none where a person has
+    said what is eaten."""
     outcome, line = now.process.outcomes.get(portion.line.id), portion.line
     if outcome is None or not eaten_by_method(line, portion.preparations):
         return []
@@ -312,13 +346,20 @@ def _fates(portion: Portion, now: Appraisal) -> list[tuple[str, str]]:
 
 
 def _line_view(
-    portion: Portion, workbench: Workbench, now: Appraisal, mark: LensMark, weights: str, panel: LinePanel | None
+    portion: Portion,
+    workbench: Workbench,
+    now: Appraisal,
+    mark: LensMark,
+    weights: str,
+    panel: LinePanel | None,
 ) -> LineView:
     line = portion.line
     notes = [p.label for p in portion.preparations if p.changes_figures or p.id == "trim"]
     notes += [said for said in line.remarks if not any(said in n or n in said for n in notes)][:2]
     notes += [str(aside) for aside in sorted(line.asides)]
-    notes += [f"{line.eaten * 100:.0f}% eaten" if line.eaten else "left out"] if line.eaten < 1 else []
+    notes += (
+        [f"{line.eaten * 100:.0f}% eaten" if line.eaten else "left out"] if line.eaten < 1 else []
+    )
     notes += [words for words, _ in _fates(portion, now)]
     return LineView(
         id=line.id,
@@ -328,21 +369,36 @@ def _line_view(
         food=line.food,
         text=line.text,
         notes=tuple(dict.fromkeys(notes)),
-        grams=("≈ " if portion.estimated else "") + weight_text(portion.in_bowl, weights) if portion.known else "? g",
+        grams=(
+            ("≈ " if portion.estimated else "") + weight_text(portion.in_bowl, weights)
+            if portion.known
+            else "? g"
+        ),
         grams_range=grams_range_text(portion.in_bowl) if portion.known else "",
         # A guess shows itself by its ≈; only a doubtful name is left to mark.
-        sure="clear" if portion.estimated and line.confidence >= SURE_OF_NAME else sureness(line.confidence),
+        sure=(
+            "clear"
+            if portion.estimated and line.confidence >= SURE_OF_NAME
+            else sureness(line.confidence)
+        ),
         problem=portion.problem,
         mark=mark,
-        swaps=len(swaps_for(line, now.recipe, workbench.knowledge)) if portion.known and not portion.batch_line else 0,
+        swaps=(
+            len(swaps_for(line, now.recipe, workbench.knowledge))
+            if portion.known and not portion.batch_line
+            else 0
+        ),
         inside=portion.batch_line is not None,
         panel=panel,
         unsaid=line.said_amount,
     )
 
 
-def _batch_view(line: Line, inside: Sequence[Portion], weights: str, panel: LinePanel | None) -> LineView:
-    """The line that brings a batch in; the lines of the batch follow it and are changed in their own recipe."""
+def _batch_view(
+    line: Line, inside: Sequence[Portion], weights: str, panel: LinePanel | None
+) -> LineView:
+    """The line that brings a batch in; the lines of the batch follow it and are changed in their
+    own recipe."""
     assert line.batch is not None
     grams = Range.exact(sum(p.in_bowl.value for p in inside))
     return LineView(
@@ -375,17 +431,26 @@ def _serving_by(recipe: Recipe) -> tuple[str, str]:
 
 def _question_view(question: Question) -> QuestionView:
     nutrient = BY_ID[question.nutrient]
-    stake = f"± {nutrient_amount(nutrient.id, question.stake)} {nutrient.unit} {nutrient.said} a serving"
+    stake = (
+        f"± {nutrient_amount(nutrient.id, question.stake)} {nutrient.unit} {nutrient.said} a"
+        " serving"
+    )
     answers = [a.label for a in question.answers]
     return QuestionView(question.line_id, question.about, question.text, stake, answers)
 
 
 def _weighing(now: Appraisal, lens: str) -> Weighing | None:
-    """Named only when one line causes a good part of the doubt and weighing it would be worth the trouble."""
+    """Named only when one line causes a good part of the doubt and weighing it would be worth the
+    trouble."""
     nutrient = lens_figure(lens)
     doubts: list[UncertaintyShare] = now.doubts(nutrient)
     figure = now.totals.serving[nutrient]
-    if not doubts or figure.value <= 0 or (figure.high - figure.low) / figure.value < 0.08 or doubts[0].share < 0.25:
+    if (
+        not doubts
+        or figure.value <= 0
+        or (figure.high - figure.low) / figure.value < 0.08
+        or doubts[0].share < 0.25
+    ):
         return None
     top = doubts[0]
     if "/" in top.line_id:
@@ -396,6 +461,8 @@ def _weighing(now: Appraisal, lens: str) -> Weighing | None:
         top.name,
         BY_ID[nutrient].said,
         f"{top.share * 100:.0f}%",
-        f"{nutrient_amount(nutrient, figure.low)} to {nutrient_amount(nutrient, figure.high)} {unit}",
-        f"{nutrient_amount(nutrient, top.low_if_weighed)} to {nutrient_amount(nutrient, top.high_if_weighed)} {unit}",
+        f"{nutrient_amount(nutrient, figure.low)} to {nutrient_amount(nutrient, figure.high)}"
+        f" {unit}",
+        f"{nutrient_amount(nutrient, top.low_if_weighed)} to"
+        f" {nutrient_amount(nutrient, top.high_if_weighed)} {unit}",
     )

@@ -30,7 +30,9 @@ def recipe_ids_of(found: Iterable[Activity]) -> set[int]:
 
 def log_rows(found: Iterable[Activity], titles: Mapping[int, str]) -> list[LogRow]:
     """`titles` are those of recipes by id."""
-    return [LogRow(a.at[:10], a.at[11:16], a.initials, a.did, *_about(a.about, titles)) for a in found]
+    return [
+        LogRow(a.at[:10], a.at[11:16], a.initials, a.did, *_about(a.about, titles)) for a in found
+    ]
 
 
 def _about(address: str, titles: Mapping[int, str]) -> tuple[str, str]:

@@ -1,4 +1,5 @@
-"""What an owner looks after: people and their roles, the log of who did what, copies of the database."""
+"""What an owner looks after: people and their roles, the log of who did what, copies of the
+database."""
 
 from __future__ import annotations
 
@@ -62,7 +63,9 @@ def _people_page(
 
 
 @router.post("/people", response_class=HTMLResponse)
-def add(request: Request, initials: Annotated[str, Form(max_length=20)], role: Annotated[Role, Form()]) -> HTMLResponse:
+def add(
+    request: Request, initials: Annotated[str, Form(max_length=20)], role: Annotated[Role, Form()]
+) -> HTMLResponse:
     """A new account; the answer alone shows the link with which its password is chosen."""
     initials = initials.strip().upper()
     try:
@@ -70,7 +73,9 @@ def add(request: Request, initials: Annotated[str, Form(max_length=20)], role: A
             say_about(f"{initials}, {role.value}")
             key = add_person(connection, initials, role)
     except PeopleError as error:
-        return _people_page(request, f"{capitalized(str(error))}. Nothing was changed.", initials=initials)
+        return _people_page(
+            request, f"{capitalized(str(error))}. Nothing was changed.", initials=initials
+        )
     return _people_page(request, link_for=initials, key=key)
 
 
@@ -142,7 +147,14 @@ def show_copies(request: Request) -> HTMLResponse:
 
 def _copies_page(request: Request, error: str = "") -> HTMLResponse:
     found = copies(workbench_of(request).database)
-    return page(request, "places/people/copies.html", 422 if error else 200, copies=found, error=error, place="copies")
+    return page(
+        request,
+        "places/people/copies.html",
+        422 if error else 200,
+        copies=found,
+        error=error,
+        place="copies",
+    )
 
 
 @router.post("/copies")

@@ -55,8 +55,18 @@ def ask(request: Request, then: str = "/") -> Response:
     return _sign_in_page(request, local_address(then))
 
 
-def _sign_in_page(request: Request, then: str, status: int = 200, error: str = "", initials: str = "") -> HTMLResponse:
-    return page(request, "places/people/sign_in.html", status, then=then, error=error, initials=initials, place="")
+def _sign_in_page(
+    request: Request, then: str, status: int = 200, error: str = "", initials: str = ""
+) -> HTMLResponse:
+    return page(
+        request,
+        "places/people/sign_in.html",
+        status,
+        then=then,
+        error=error,
+        initials=initials,
+        place="",
+    )
 
 
 @router.post("/sign-in")
@@ -66,7 +76,8 @@ def sign_in(
     initials: Annotated[str, Form(max_length=20)] = "",
     then: Then = "/",
 ) -> Response:
-    """Lets a person in. Tries are counted before the password is looked at, and the next one waits."""
+    """Lets a person in. Tries are counted before the password is looked at, and the next one
+    waits."""
     then, initials = local_address(then), initials.strip()
     place = request.client.host if request.client else ""
     with workbench_of(request).store() as connection:
@@ -80,7 +91,12 @@ def sign_in(
             return _sign_in_page(request, then, 401, NO_MATCH, initials)
         forget_tries(connection, initials, place)
         answer = RedirectResponse(then, status_code=303)
-        give_cookie(request, answer, connection, begin_session(connection, person, token_of(request, connection)))
+        give_cookie(
+            request,
+            answer,
+            connection,
+            begin_session(connection, person, token_of(request, connection)),
+        )
     return answer
 
 
@@ -150,10 +166,14 @@ def _refused(password: str, again: str, person: Person) -> str:
 
 @router.get("/account", response_class=HTMLResponse)
 def account(request: Request, saved: bool = False) -> HTMLResponse:
-    return _account_page(request, saved="Your password is changed; you were signed out elsewhere." if saved else "")
+    return _account_page(
+        request, saved="Your password is changed; you were signed out elsewhere." if saved else ""
+    )
 
 
-def _account_page(request: Request, status: int = 200, error: str = "", saved: str = "") -> HTMLResponse:
+def _account_page(
+    request: Request, status: int = 200, error: str = "", saved: str = ""
+) -> HTMLResponse:
     here = session_here(request)
     with workbench_of(request).store() as connection:
         sessions = sessions_of(connection, here.person)
@@ -173,8 +193,11 @@ def _account_page(request: Request, status: int = 200, error: str = "", saved: s
 
 
 @router.post("/account/password")
-def change_own_password(request: Request, now: Password, password: Password, again: Password = "") -> Response:
-    """Takes another password from who knows the one of now; all other sessions end, and this one gets a new token."""
+def change_own_password(
+    request: Request, now: Password, password: Password, again: Password = ""
+) -> Response:
+    """Takes another password from who knows the one of now; all other sessions end, and this one
+    gets a new token."""
     person = session_here(request).person
     place = request.client.host if request.client else ""
     with workbench_of(request).store() as connection:
@@ -182,7 +205,9 @@ def change_own_password(request: Request, now: Password, password: Password, aga
             return _account_page(request, 429, "Too many tries: wait a minute, then try once more.")
         if person_with_password(connection, person.initials, now) is None:
             note_failure(connection, person.initials)
-            return _account_page(request, 422, "The password of now is another. Nothing was changed.")
+            return _account_page(
+                request, 422, "The password of now is another. Nothing was changed."
+            )
         forget_tries(connection, person.initials, place)
         if refused := _refused(password, again, person):
             return _account_page(request, 422, f"{refused} Nothing was changed.")

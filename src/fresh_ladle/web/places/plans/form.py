@@ -38,7 +38,8 @@ class PlanFields:
 
 
 class PlanForm(LimitFields):
-    """The form as sent. `more` holds further limits typed out, `also` foods and allergens that must not be in it."""
+    """The form as sent. `more` holds further limits typed out, `also` foods and allergens that must
+    not be in it."""
 
     more: str = Field(default="", max_length=400)
     school: str = Field(default="", max_length=80)
@@ -57,7 +58,10 @@ class PlanForm(LimitFields):
     def request(self, schools: Mapping[str, School], pantry: Pantry) -> PlanRequest:
         """The request that is meant. Raises RecipeError naming what is wrong."""
         try:
-            targets = [*self.targets(), *(target_of(text) for text in _listed(self.more.replace(";", ",")))]
+            targets = [
+                *self.targets(),
+                *(target_of(text) for text in _listed(self.more.replace(";", ","))),
+            ]
             exclude = [exclusion_of(text, pantry) for text in (*self.exclude, *_listed(self.also))]
             return PlanRequest(
                 tuple(targets),

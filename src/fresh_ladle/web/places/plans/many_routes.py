@@ -1,4 +1,5 @@
-"""One target for many recipes: the closest plan of each is set aside for review, and nothing else changes."""
+"""One target for many recipes: the closest plan of each is set aside for review, and nothing else
+changes."""
 
 from __future__ import annotations
 
@@ -60,7 +61,10 @@ def ask_many(request: Request, asked: Asked) -> HTMLResponse:
     with workbench.store() as connection:
         answer = shelf_page(connection, asked, 0, MAX_AT_ONCE)
     return _many_page(
-        request, workbench, [(row.recipe_id, row.title) for row in answer.rows], left=answer.total - len(answer.rows)
+        request,
+        workbench,
+        [(row.recipe_id, row.title) for row in answer.rows],
+        left=answer.total - len(answer.rows),
     )
 
 
@@ -74,7 +78,11 @@ def _many_page(
     left: int = 0,
 ) -> HTMLResponse:
     with workbench.store() as connection:
-        kept = [] if job else [(k, draft(connection, k.recipe_id).recipe.title) for k in saved_plans(connection)]
+        kept = (
+            []
+            if job
+            else [(k, draft(connection, k.recipe_id).recipe.title) for k in saved_plans(connection)]
+        )
     return page(
         request,
         "places/plans/many.html",
@@ -98,7 +106,8 @@ def look_many(
     max_changes: Annotated[int, Form(ge=1, le=12)] = 3,
     recipe: Annotated[list[int] | None, Form()] = None,
 ) -> HTMLResponse:
-    """Looks for the closest plan of each chosen recipe; each is set aside for review, and nothing else changes."""
+    """Looks for the closest plan of each chosen recipe; each is set aside for review, and nothing
+    else changes."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         works = {r: load_work(workbench, connection, r) for r in (recipe or [])[:MAX_AT_ONCE]}
@@ -107,11 +116,19 @@ def look_many(
         targets = tuple(target_of(t) for t in target.replace(";", ",").split(",") if t.strip())
         if not targets or not works:
             raise RecipeError("give a target such as sodium_mg<=140, and tick the recipes")
-        asked = PlanRequest(targets, workbench.schools.get(school), max_changes=max_changes, seconds=SECONDS_FOR_MANY)
+        asked = PlanRequest(
+            targets,
+            workbench.schools.get(school),
+            max_changes=max_changes,
+            seconds=SECONDS_FOR_MANY,
+        )
     except RecipeError as error:
         return _many_page(request, workbench, list(names.items()), error=str(error))
     nutrient = targets[0].nutrient
-    rows = [ManyRow(r, names[r], _figure(workbench.appraise(works[r].draft.recipe), nutrient)) for r in works]
+    rows = [
+        ManyRow(r, names[r], _figure(workbench.appraise(works[r].draft.recipe), nutrient))
+        for r in works
+    ]
     run = ManyRun(target, rows)
 
     def search(job: Job) -> object:
@@ -129,17 +146,27 @@ def look_many(
 
 
 def _figure(version: Appraisal, nutrient: str) -> str:
-    return f"{nutrient_amount(nutrient, version.totals.serving[nutrient].value)} {NUTRIENT[nutrient].unit}"
+    return (
+        f"{nutrient_amount(nutrient, version.totals.serving[nutrient].value)}"
+        f" {NUTRIENT[nutrient].unit}"
+    )
 
 
 def _look_at(workbench: Workbench, row: ManyRow, work: Work, asked: PlanRequest, job: Job) -> None:
     """The closest plan of one recipe, set aside; or the words that say why there is none."""
     now = workbench.appraise(work.draft.recipe)
-    if all(target_status(now.figure_for(t), t).probability >= asked.chance for t in asked.hard_targets):
+    if all(
+        target_status(now.figure_for(t), t).probability >= asked.chance for t in asked.hard_targets
+    ):
         row.outcome = "meets it already"
         return
     plan = SEARCHES.run(
-        search_closest, workbench.stock_mark, now, work.original, asked, stop_asked=job.stop_asked.is_set
+        search_closest,
+        workbench.stock_mark,
+        now,
+        work.original,
+        asked,
+        stop_asked=job.stop_asked.is_set,
     )
     if isinstance(plan, str):
         row.outcome = plan
@@ -151,7 +178,13 @@ def _look_at(workbench: Workbench, row: ManyRow, work: Work, asked: PlanRequest,
     )
     with workbench.store() as connection:
         row.plan_id = save_plan(
-            connection, row.recipe_id, work.draft.revision, plan.name, plan.why, plan.steps, asked.targets
+            connection,
+            row.recipe_id,
+            work.draft.revision,
+            plan.name,
+            plan.why,
+            plan.steps,
+            asked.targets,
         )
 
 

@@ -18,8 +18,8 @@ TICKS = 5
 
 @dataclass(frozen=True, slots=True)
 class Mark:
-    """One version on the front: its letter (empty where it has none), steps of taste in all, its figure, where choosing
-    it leads, and what it is in words."""
+    """One version on the front: its letter (empty where it has none), steps of taste in all, its
+    figure, where choosing it leads, and what it is in words."""
 
     letter: str
     steps: float
@@ -29,10 +29,17 @@ class Mark:
 
 
 def front_picture(
-    marks: Sequence[Mark], start: Mark, limit: float, at_most: bool, figure: str, unit: str, title: str
+    marks: Sequence[Mark],
+    start: Mark,
+    limit: float,
+    at_most: bool,
+    figure: str,
+    unit: str,
+    title: str,
 ) -> Markup:
-    """Steps from the original to the right, the figure upwards; the good side of the limit is shaded. A click on a mark
-    opens its version; the list beside it does the same by keyboard. `start` is the version as it stands."""
+    """Steps from the original to the right, the figure upwards; the good side of the limit is
+    shaded. A click on a mark opens its version; the list beside it does the same by keyboard.
+    `start` is the version as it stands."""
     low, high, step = _axis([start.value, limit, *(m.value for m in marks)])
     most = max(2, ceil(max([1.5, start.steps, *(m.steps for m in marks)]) + 0.15))
 
@@ -47,23 +54,60 @@ def front_picture(
     ticks = [low + step * n for n in range(int((high - low) / step + 1.5))]
     parts = [
         element(
-            "rect", x=LEFT, y=good_top, width=RIGHT - LEFT, height=max(0.0, good_bottom - good_top), class_="rung-good"
+            "rect",
+            x=LEFT,
+            y=good_top,
+            width=RIGHT - LEFT,
+            height=max(0.0, good_bottom - good_top),
+            class_="rung-good",
         ),
-        element("rect", x=LEFT, y=TOP, width=x(MAY_NOT_NOTICE) - LEFT, height=BOTTOM - TOP, class_="tilt-lane"),
+        element(
+            "rect",
+            x=LEFT,
+            y=TOP,
+            width=x(MAY_NOT_NOTICE) - LEFT,
+            height=BOTTOM - TOP,
+            class_="tilt-lane",
+        ),
         *(element("line", x1=LEFT, x2=RIGHT, y1=y(t), y2=y(t), class_="front-grid") for t in ticks),
-        *(element("text", f"{t:g}", x=LEFT - 8, y=y(t) + 4.5, class_="front-note end") for t in ticks),
+        *(
+            element("text", f"{t:g}", x=LEFT - 8, y=y(t) + 4.5, class_="front-note end")
+            for t in ticks
+        ),
         element("line", x1=LEFT, x2=RIGHT, y1=y(limit), y2=y(limit), class_="rung-limit"),
         element("text", f"limit {limit:g}", x=RIGHT - 4, y=y(limit) - 6, class_="front-limit end"),
-        element("polyline", points=" ".join(f"{x(s):.1f},{y(v):.1f}" for s, v in ordered), class_="front-line"),
+        element(
+            "polyline",
+            points=" ".join(f"{x(s):.1f},{y(v):.1f}" for s, v in ordered),
+            class_="front-line",
+        ),
         element("line", x1=LEFT, x2=LEFT, y1=TOP, y2=BOTTOM, class_="front-axis"),
         element("line", x1=LEFT, x2=RIGHT, y1=BOTTOM, y2=BOTTOM, class_="front-axis"),
         element("text", f"{figure}, {unit}", x=8, y=16, class_="front-note"),
-        *(element("text", f"{n}", x=x(n), y=BOTTOM + 18, class_="front-note middle") for n in range(most + 1)),
-        element("text", "steps of taste from the original →", x=RIGHT, y=HEIGHT - 10, class_="front-note end"),
+        *(
+            element("text", f"{n}", x=x(n), y=BOTTOM + 18, class_="front-note middle")
+            for n in range(most + 1)
+        ),
+        element(
+            "text",
+            "steps of taste from the original →",
+            x=RIGHT,
+            y=HEIGHT - 10,
+            class_="front-note end",
+        ),
         element("circle", cx=x(start.steps), cy=y(start.value), r=6, class_="rung-original"),
-        element("text", start.title, x=max(LEFT + 4, x(start.steps) - 40), y=y(start.value) - 11, class_="front-note"),
+        element(
+            "text",
+            start.title,
+            x=max(LEFT + 4, x(start.steps) - 40),
+            y=y(start.value) - 11,
+            class_="front-note",
+        ),
     ]
-    parts += [_mark(mark, x(mark.steps), y(mark.value)) for mark in sorted(marks, key=lambda m: bool(m.letter))]
+    parts += [
+        _mark(mark, x(mark.steps), y(mark.value))
+        for mark in sorted(marks, key=lambda m: bool(m.letter))
+    ]
     return picture(WIDTH, HEIGHT, title, *parts, class_="front", role="group")
 
 
@@ -86,7 +130,13 @@ def _mark(mark: Mark, x: float, y: float) -> Markup:
         drawn.append(element("circle", cx=x, cy=y, r=6, class_="front-point"))
     inner = Markup("").join([element("title", mark.title), *drawn])
     return element(
-        "a", inner, hx_get=mark.href, hx_target="#plans", hx_swap="outerHTML", tabindex="-1", aria_hidden="true"
+        "a",
+        inner,
+        hx_get=mark.href,
+        hx_target="#plans",
+        hx_swap="outerHTML",
+        tabindex="-1",
+        aria_hidden="true",
     )
 
 

@@ -1,4 +1,5 @@
-"""Plans for one recipe: asked for, searched off the request, shown as they are found, taken whole or in part."""
+"""Plans for one recipe: asked for, searched off the request, shown as they are found, taken whole
+or in part."""
 
 from __future__ import annotations
 
@@ -112,7 +113,11 @@ def _ask_page(
     if wanted is None:
         with workbench.store() as connection:
             usual = settings(connection).school
-        wanted = asked_by(work.profile, workbench.knowledge.pantry) if work.profile else PlanFields(school=usual)
+        wanted = (
+            asked_by(work.profile, workbench.knowledge.pantry)
+            if work.profile
+            else PlanFields(school=usual)
+        )
     return page(
         request,
         "places/plans/page.html",
@@ -125,7 +130,8 @@ def _ask_page(
         allergens=[
             (group, allergen_name(group))
             for group in sorted(
-                {allergen_group(a.id) for a in (*now.allergens, *now.may_contain)} | set(wanted.exclude)
+                {allergen_group(a.id) for a in (*now.allergens, *now.may_contain)}
+                | set(wanted.exclude)
             )
         ],
         schools=workbench.schools.values(),
@@ -147,15 +153,20 @@ def look(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()]) ->
     try:
         wanted = form.request(workbench.schools, workbench.knowledge.pantry)
         if not wanted.targets and not wanted.exclude and wanted.school is None:
-            raise RecipeError("a plan needs a target, a school or something to leave out: give one first")
+            raise RecipeError(
+                "a plan needs a target, a school or something to leave out: give one first"
+            )
     except RecipeError as error:
         return _ask_page(request, workbench, work, form.shown(), kept, error=str(error))
-    return _ask_page(request, workbench, work, form.shown(), kept, _search(workbench, work, wanted, prices))
+    return _ask_page(
+        request, workbench, work, form.shown(), kept, _search(workbench, work, wanted, prices)
+    )
 
 
 @router.post("/recipes/{recipe_id}/plans/over", response_class=HTMLResponse)
 def look_over(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()]) -> HTMLResponse:
-    """The search sliding over the Counter: with the recipe's own targets, or with those of an easing that was taken."""
+    """The search sliding over the Counter: with the recipe's own targets, or with those of an
+    easing that was taken."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
@@ -177,10 +188,16 @@ def look_over(request: Request, recipe_id: int, form: Annotated[PlanForm, Form()
     )
 
 
-def _search(workbench: Workbench, work: Work, wanted: PlanRequest, prices: Mapping[str, float]) -> Job:
+def _search(
+    workbench: Workbench, work: Work, wanted: PlanRequest, prices: Mapping[str, float]
+) -> Job:
     """The search under way, its run filling as plans are found."""
     run = PlanRun(
-        work.draft.recipe_id, work.draft.revision, workbench.appraise(work.draft.recipe), work.original, wanted
+        work.draft.recipe_id,
+        work.draft.revision,
+        workbench.appraise(work.draft.recipe),
+        work.original,
+        wanted,
     )
 
     def search(job: Job) -> object:
@@ -208,7 +225,8 @@ def _search(workbench: Workbench, work: Work, wanted: PlanRequest, prices: Mappi
 
 
 def _take_in(job: Job, run: PlanRun, told: Plan | str) -> None:
-    """What a search tells meanwhile: a plan, the nearest where there is none, or what it does next."""
+    """What a search tells meanwhile: a plan, the nearest where there is none, or what it does
+    next."""
     if isinstance(told, str):
         job.progress = told
         run.nothing_holds = told.startswith("nothing holds")
@@ -220,7 +238,8 @@ def _take_in(job: Job, run: PlanRun, told: Plan | str) -> None:
 
 
 def _listed_of(told: Refusal, now: Appraisal) -> list[Listed]:
-    """What a refusal has to show: the nearest versions, those under another request, and a road in weekly stages."""
+    """What a refusal has to show: the nearest versions, those under another request, and a road in
+    weekly stages."""
     first = clock.now().astimezone().date()
     before = [now, *(stage.after for stage in told.stages)]
     return [
@@ -228,7 +247,12 @@ def _listed_of(told: Refusal, now: Appraisal) -> list[Listed]:
         *(Listed(plan, Group.NEAREST) for plan in told.nearest),
         *(Listed(easing.plan, Group.WOULD_DO, easing) for easing in told.relaxations),
         *(
-            Listed(stage, Group.STAGE, before=before[n], on=first + timedelta(days=DAYS_BETWEEN_STAGES * n))
+            Listed(
+                stage,
+                Group.STAGE,
+                before=before[n],
+                on=first + timedelta(days=DAYS_BETWEEN_STAGES * n),
+            )
             for n, stage in enumerate(told.stages)
         ),
     ]
@@ -240,7 +264,9 @@ def _listed_of(told: Refusal, now: Appraisal) -> list[Listed]:
 def _run_of(workbench: Workbench, job_id: int) -> tuple[Job, PlanRun]:
     job = workbench.jobs.get(job_id)
     if job is None or not isinstance(job.result, PlanRun):
-        raise PlanMissing("these plans are gone since the workbench was started again: look for them once more")
+        raise PlanMissing(
+            "these plans are gone since the workbench was started again: look for them once more"
+        )
     return job, job.result
 
 
@@ -273,7 +299,9 @@ def _run_context(workbench: Workbench, job: Job, shown: int, over: bool = False)
         "rows": plan_rows(listed, run.now, targets),
         "shown": view,
         "takeable": one is not None and (one.before is None or one.before is run.now),
-        "picture": pareto_view(listed, run.now, run.original, targets, job.id, "&over=true" if over else ""),
+        "picture": pareto_view(
+            listed, run.now, run.original, targets, job.id, "&over=true" if over else ""
+        ),
         "hard": _hard_name(run),
         "idle": holds_already(run.now, run.request),
         "typed_target": typed_target,
@@ -287,7 +315,8 @@ def _hard_name(run: PlanRun) -> str:
 
 @router.get("/plans/{job_id}", response_class=HTMLResponse)
 def state(request: Request, job_id: int, shown: int = 0, over: bool = False) -> HTMLResponse:
-    """The plans as far as they are found, one of them open; `over` when they slide over the Counter."""
+    """The plans as far as they are found, one of them open; `over` when they slide over the
+    Counter."""
     workbench = workbench_of(request)
     job, run = _run_of(workbench, job_id)
     return page(
@@ -304,12 +333,22 @@ def part(request: Request, job_id: int, fingerprint: str = "", step: Picked = No
     """What the ticked steps of a plan do together: figures, taste, weight and limits."""
     workbench = workbench_of(request)
     _, run = _run_of(workbench, job_id)
-    listed = next((one for one in run.listed if plan_fingerprint(one.plan.steps) == fingerprint), None)
+    listed = next(
+        (one for one in run.listed if plan_fingerprint(one.plan.steps) == fingerprint), None
+    )
     if listed is None:
         raise PlanMissing("there is no such plan")
     whole, now, original = listed.plan, listed.before or run.now, listed.before or run.original
     some = plan_of_steps(
-        whole.name, "", whole.steps, now, original, whole.meets, workbench.knowledge, whole.lever, step or ()
+        whole.name,
+        "",
+        whole.steps,
+        now,
+        original,
+        whole.meets,
+        workbench.knowledge,
+        whole.lever,
+        step or (),
     )
     with workbench.store() as connection:
         prices = prices_per_100_g(connection)
@@ -325,16 +364,22 @@ def stop(request: Request, job_id: int, over: bool = False) -> HTMLResponse:
 
 
 @router.post("/plans/{job_id}/take")
-def take(request: Request, job_id: int, fingerprint: Fingerprint = "", step: Ticked = None) -> Response:
-    """Takes a plan into the draft, or only the ticked steps of it, as one edit that can be undone."""
+def take(
+    request: Request, job_id: int, fingerprint: Fingerprint = "", step: Ticked = None
+) -> Response:
+    """Takes a plan into the draft, or only the ticked steps of it, as one edit that can be
+    undone."""
     _, run = _run_of(workbench_of(request), job_id)
     plan = _shown_plan(run, fingerprint)
     return take_steps(request, run.recipe_id, run.revision, plan.name, plan.steps, step or [])
 
 
 def _shown_plan(run: PlanRun, fingerprint: str) -> Plan:
-    """The plan a page shows, known by its steps: while others were still being found its place may have changed."""
-    found = next((one.plan for one in run.listed if plan_fingerprint(one.plan.steps) == fingerprint), None)
+    """The plan a page shows, known by its steps: while others were still being found its place may
+    have changed."""
+    found = next(
+        (one.plan for one in run.listed if plan_fingerprint(one.plan.steps) == fingerprint), None
+    )
     if found is None:
         raise PlanMissing("there is no such plan")
     return found
@@ -349,7 +394,8 @@ def take_steps(
     only: list[str],
     also: Callable[[sqlite3.Connection], None] = lambda _: None,
 ) -> Response:
-    """Steps of a plan taken into the draft as one edit; those of `only`, by their ids, with what `also` does."""
+    """Steps of a plan taken into the draft as one edit; those of `only`, by their ids, with what
+    `also` does."""
     known = {step.id for step in steps}
     named = Edit(EditKind.PLAN, {"name": name, "taken": len(set(only)), "steps": len(known)})
 
@@ -368,7 +414,20 @@ def save_for_review(request: Request, job_id: int, fingerprint: Fingerprint = ""
     _, run = _run_of(workbench, job_id)
     plan = _shown_plan(run, fingerprint)
     with workbench.store() as connection:
-        save_plan(connection, run.recipe_id, run.revision, plan.name, plan.why, plan.steps, run.request.targets)
+        save_plan(
+            connection,
+            run.recipe_id,
+            run.revision,
+            plan.name,
+            plan.why,
+            plan.steps,
+            run.request.targets,
+        )
     if request.headers.get("HX-Request"):
-        return page(request, "shared/notice.html", title="Set aside", text="The plan waits for review under Plans.")
+        return page(
+            request,
+            "shared/notice.html",
+            title="Set aside",
+            text="The plan waits for review under Plans.",
+        )
     return RedirectResponse(f"/recipes/{run.recipe_id}/plans", status_code=303)

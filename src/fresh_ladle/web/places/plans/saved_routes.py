@@ -30,7 +30,9 @@ def review(request: Request, plan_id: int) -> HTMLResponse:
     now = workbench.appraise(work.draft.recipe)
     stale = work.draft.revision != kept.revision
     try:
-        plan = plan_of_steps(kept.name, kept.why, kept.steps, now, work.original, kept.targets, workbench.knowledge)
+        plan = plan_of_steps(
+            kept.name, kept.why, kept.steps, now, work.original, kept.targets, workbench.knowledge
+        )
     except RecipeError:
         return page(
             request,

@@ -1,4 +1,5 @@
-"""Plans as the screen shows them: steps with what each does, the whole with its doubt and taste, and the front."""
+"""Plans as the screen shows them: steps with what each does, the whole with its doubt and taste,
+and the front."""
 
 from __future__ import annotations
 
@@ -14,7 +15,13 @@ from fresh_ladle.core.cautions.allergens import allergen_group
 from fresh_ladle.core.flavor.texture import texture_words
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
 from fresh_ladle.core.nutrients.targets import Side, Target
-from fresh_ladle.core.nutrients.wording import counted, display_amount, nutrient_amount, range_text, signed
+from fresh_ladle.core.nutrients.wording import (
+    counted,
+    display_amount,
+    nutrient_amount,
+    range_text,
+    signed,
+)
 from fresh_ladle.core.plans.plan import Plan, PlanStep, with_steps
 from fresh_ladle.core.plans.refusal import Relaxation
 from fresh_ladle.core.plans.search import hardest
@@ -44,8 +51,9 @@ class Group(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Listed:
-    """One version in the list. `asks` is the request under which it holds, where that is another; `before` the version
-    its steps begin from, where that is not the draft; `on` the date of a stage."""
+    """One version in the list. `asks` is the request under which it holds, where that is another;
+    `before` the version its steps begin from, where that is not the draft; `on` the date of a
+    stage."""
 
     plan: Plan
     group: Group
@@ -56,7 +64,8 @@ class Listed:
 
 @dataclass(frozen=True, slots=True)
 class StepView:
-    """One step, with what it does to a serving when taken alone. `changes` pairs a figure's name with its change."""
+    """One step, with what it does to a serving when taken alone. `changes` pairs a figure's name
+    with its change."""
 
     id: str
     number: int
@@ -113,7 +122,15 @@ def plan_rows(listed: Sequence[Listed], now: Appraisal, targets: Sequence[Target
     """The versions for the list; those that hold have letters."""
     hard = hardest(now, tuple(targets))
     return [
-        PlanRow(n, letter_of(listed, n), _row_name(one), one.plan.why, _summary(one.plan, hard), one.group, one.asks)
+        PlanRow(
+            n,
+            letter_of(listed, n),
+            _row_name(one),
+            one.plan.why,
+            _summary(one.plan, hard),
+            one.group,
+            one.asks,
+        )
         for n, one in enumerate(listed)
     ]
 
@@ -132,10 +149,15 @@ def _summary(plan: Plan, hard: Target | None) -> str:
     figure = (
         ""
         if hard is None
-        else f" · {nutrient_amount(hard.nutrient, plan.after.figure_for(hard).value)} {BY_ID[hard.nutrient].unit}"
+        else (
+            f" · {nutrient_amount(hard.nutrient, plan.after.figure_for(hard).value)}"
+            f" {BY_ID[hard.nutrient].unit}"
+        )
     )
     grams = f"{plan.after.totals.serving_grams:.0f} g a serving"
-    return f"{counted(plan.changes, 'change')} · {grams} · {plan.drift.total:.1f} steps in all{figure}"
+    return (
+        f"{counted(plan.changes, 'change')} · {grams} · {plan.drift.total:.1f} steps in all{figure}"
+    )
 
 
 def plan_view(
@@ -151,8 +173,14 @@ def plan_view(
     steps = []
     for place, step in enumerate(plan.steps, start=1):
         alone = effect_of(now, with_steps(now.recipe, (step,)), original, knowledge)
-        changes = [(BY_ID[n].name, text) for n in HEADLINE if (text := signed(n, alone.change[n]))[0] in "+−"]
-        steps.append(StepView(step.id, place, display_amount(step.text), step.reason, step.when, changes))
+        changes = [
+            (BY_ID[n].name, text)
+            for n in HEADLINE
+            if (text := signed(n, alone.change[n]))[0] in "+−"
+        ]
+        steps.append(
+            StepView(step.id, place, display_amount(step.text), step.reason, step.when, changes)
+        )
     figures = []
     for nutrient in HEADLINE:
         figure = plan.after.totals.serving[nutrient]
@@ -196,7 +224,9 @@ def plan_view(
 def _helping_words(after: Appraisal, now: Appraisal) -> str:
     """What a serving weighs, and what it did where that is another weight."""
     said, before = helping_words(after), helping_words(now)
-    return f"A serving weighs {said}" + (", as before." if said == before else f"; before it was {before}.")
+    return f"A serving weighs {said}" + (
+        ", as before." if said == before else f"; before it was {before}."
+    )
 
 
 def _texture_words(plan: Plan) -> str:
@@ -208,7 +238,9 @@ def _texture_words(plan: Plan) -> str:
 def _bought(plan: Plan, now: Appraisal, knowledge: Knowledge) -> list[str]:
     """Foods that come in and were not in the dish."""
     there = {line.food for line in now.recipe.lines} | {"water"}
-    keys = dict.fromkeys(line.food for step in plan.steps for line in step.added if line.food not in there)
+    keys = dict.fromkeys(
+        line.food for step in plan.steps for line in step.added if line.food not in there
+    )
     return [knowledge.pantry[key].kitchen_name for key in keys if key is not None]
 
 
@@ -217,11 +249,18 @@ def _chance_words(chances: Sequence[float]) -> str:
     if not chances:
         return ""
     least = min(chances)
-    return "meets" if least >= 0.985 else f"meets {int(least * 10)} times in 10" if least >= 0.1 else "not met"
+    return (
+        "meets"
+        if least >= 0.985
+        else f"meets {int(least * 10)} times in 10"
+        if least >= 0.1
+        else "not met"
+    )
 
 
 def cost_text(now: Appraisal, after: Appraisal, prices: Prices) -> str:
-    """What a serving costs more or less, when every food that changes has a price; empty without prices."""
+    """What a serving costs more or less, when every food that changes has a price; empty without
+    prices."""
     if not prices:
         return ""
     change = change_of_cost(now, after, prices)
@@ -233,7 +272,12 @@ def cost_text(now: Appraisal, after: Appraisal, prices: Prices) -> str:
 
 
 def pareto_view(
-    listed: Sequence[Listed], now: Appraisal, original: Appraisal, targets: Sequence[Target], job_id: int, tail: str
+    listed: Sequence[Listed],
+    now: Appraisal,
+    original: Appraisal,
+    targets: Sequence[Target],
+    job_id: int,
+    tail: str,
 ) -> Markup:
     """The front as a picture from which a version is chosen; empty without a target."""
     hard = hardest(now, tuple(targets))

@@ -1,4 +1,5 @@
-"""Practice of a class: a page to project, a page for each seat, the same question on every table, no names."""
+"""Practice of a class: a page to project, a page for each seat, the same question on every table,
+no names."""
 
 from __future__ import annotations
 
@@ -31,7 +32,8 @@ from fresh_ladle.web.state import workbench_of
 
 
 def _is_a_class(request: Request) -> None:
-    """Raises RoundMissing for an address of no class, before anything is read of what is sent there."""
+    """Raises RoundMissing for an address of no class, before anything is read of what is sent
+    there."""
     if (key := request.path_params.get("key")) is not None:
         with workbench_of(request).store() as connection:
             round_of_key(connection, key)
@@ -69,9 +71,12 @@ def begin(
 
 
 @router.get("/practice-class/{round_id}", response_class=HTMLResponse)
-def projected(request: Request, round_id: int, since: Annotated[str, Query(max_length=40)] = "") -> Response:
-    """What everybody sees: the question, how many have answered, then the answer and how all answered. A page that
-    shows how it stands already is left alone, so that nothing moves under a finger."""
+def projected(
+    request: Request, round_id: int, since: Annotated[str, Query(max_length=40)] = ""
+) -> Response:
+    """What everybody sees: the question, how many have answered, then the answer and how all
+    answered. A page that shows how it stands already is left alone, so that nothing moves under a
+    finger."""
     with workbench_of(request).store() as connection:
         now = practice_round(connection, round_id)
     stands = f"{now.question}-{len(now.answers)}-{now.revealed:d}"
@@ -85,7 +90,10 @@ def projected(request: Request, round_id: int, since: Annotated[str, Query(max_l
 def _shown(now: PracticeRound) -> dict[str, Any]:
     ranges = [given.answered for given in now.answers.values() if given.answered is not None]
     made = now.made
-    counts = [sum(given.choice == n for given in now.answers.values()) for n in range(len(made.choices) if made else 0)]
+    counts = [
+        sum(given.choice == n for given in now.answers.values())
+        for n in range(len(made.choices) if made else 0)
+    ]
     return {
         "e": made,
         "drawing": drawing_of(made) if made else None,
@@ -96,7 +104,9 @@ def _shown(now: PracticeRound) -> dict[str, Any]:
 
 
 @router.post("/practice-class/{round_id}/{step}")
-def step(request: Request, round_id: int, step: str, number: Annotated[int, Form(ge=1)]) -> Response:
+def step(
+    request: Request, round_id: int, step: str, number: Annotated[int, Form(ge=1)]
+) -> Response:
     """Shows the answer, or asks the next question."""
     with workbench_of(request).store() as connection:
         practice_round(connection, round_id)
@@ -108,7 +118,9 @@ def step(request: Request, round_id: int, step: str, number: Annotated[int, Form
 
 
 @router.get("/practice-seat/{key}", response_class=HTMLResponse)
-def seat_page(request: Request, key: str, seat: Annotated[int, Query(ge=0, le=99)] = 0) -> HTMLResponse:
+def seat_page(
+    request: Request, key: str, seat: Annotated[int, Query(ge=0, le=99)] = 0
+) -> HTMLResponse:
     """A table's own page: first its number, then the question that is asked."""
     with workbench_of(request).store() as connection:
         now = round_of_key(connection, key)
@@ -117,7 +129,12 @@ def seat_page(request: Request, key: str, seat: Annotated[int, Query(ge=0, le=99
 
 
 def _seat_page(
-    request: Request, name: str, now: PracticeRound, seat: int, error: str = "", typed: tuple[str, str] = ("", "")
+    request: Request,
+    name: str,
+    now: PracticeRound,
+    seat: int,
+    error: str = "",
+    typed: tuple[str, str] = ("", ""),
 ) -> HTMLResponse:
     chosen = seat if 1 <= seat <= now.seats else 0
     return page(

@@ -1,4 +1,5 @@
-"""The recipes of the practice as ground for exercises, worked out once for as long as nothing has changed."""
+"""The recipes of the practice as ground for exercises, worked out once for as long as nothing has
+changed."""
 
 from __future__ import annotations
 
@@ -12,7 +13,9 @@ MOST_RECIPES = 40
 
 def ground_of(workbench: Workbench) -> Ground:
     with workbench.store() as connection:
-        works = [draft(connection, recipe_id) for recipe_id in ids_by_title(connection, MOST_RECIPES)]
+        works = [
+            draft(connection, recipe_id) for recipe_id in ids_by_title(connection, MOST_RECIPES)
+        ]
     made_of = (workbench.stock_mark.state, tuple((work.recipe_id, work.revision) for work in works))
     if workbench.ground is None or workbench.ground[0] != made_of:
         dishes = [workbench.appraise(work.recipe) for work in works]

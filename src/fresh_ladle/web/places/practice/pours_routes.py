@@ -1,4 +1,5 @@
-"""Pouring by a word and weighing it; what trained eyes pour, offered as the practice's own measure."""
+"""Pouring by a word and weighing it; what trained eyes pour, offered as the practice's own
+measure."""
 
 from __future__ import annotations
 
@@ -13,7 +14,14 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from fresh_ladle.core.amounts.loose import loose_piece
 from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.people.role import Role
-from fresh_ladle.core.practice.pours import MOST_GRAMS, POURED, OwnMeasure, Pour, is_trained, own_measure
+from fresh_ladle.core.practice.pours import (
+    MOST_GRAMS,
+    POURED,
+    OwnMeasure,
+    Pour,
+    is_trained,
+    own_measure,
+)
 from fresh_ladle.core.practice.scoring import calibration
 from fresh_ladle.core.ranges import Range
 from fresh_ladle.core.recipes.recipe import RecipeError
@@ -34,7 +42,8 @@ Place = Annotated[int, Form(ge=0, lt=len(POURED))]
 
 @dataclass(frozen=True, slots=True)
 class PourRow:
-    """One word: what the table has, what trained eyes pour where there are enough, and what was taken over."""
+    """One word: what the table has, what trained eyes pour where there are enough, and what was
+    taken over."""
 
     place: int
     pour: Pour
@@ -50,7 +59,9 @@ def ask(request: Request, n: Annotated[int, Query(ge=0, lt=len(POURED))] = -1) -
     return _page(request, n if n >= 0 else randbelow(len(POURED)))
 
 
-def _page(request: Request, place: int, error: str = "", poured: float | None = None) -> HTMLResponse:
+def _page(
+    request: Request, place: int, error: str = "", poured: float | None = None
+) -> HTMLResponse:
     with workbench_of(request).store() as connection:
         rows = _rows(connection)
     person = person_of(request)
@@ -77,9 +88,18 @@ def _rows(connection: sqlite3.Connection) -> list[PourRow]:
         weighed = pours_of(connection, pour.word, pour.group)
         for learner in {who for who, _ in weighed} - set(trained):
             trained[learner] = is_trained(calibration(ranges_given(connection, learner, JUDGED)))
-        offered = own_measure(pour.word, pour.group, [grams for who, grams in weighed if trained[who]])
+        offered = own_measure(
+            pour.word, pour.group, [grams for who, grams in weighed if trained[who]]
+        )
         found.append(
-            PourRow(place, pour, _of_the_table(pour), offered, taken.get((pour.word, pour.group)), len(weighed))
+            PourRow(
+                place,
+                pour,
+                _of_the_table(pour),
+                offered,
+                taken.get((pour.word, pour.group)),
+                len(weighed),
+            )
         )
     return found
 
@@ -112,7 +132,8 @@ def weighed(
 
 @router.post("/take")
 def take(request: Request, n: Place) -> Response:
-    """Makes what trained eyes pour the practice's own measure: recipes that say the word weigh so from now on."""
+    """Makes what trained eyes pour the practice's own measure: recipes that say the word weigh so
+    from now on."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         offered = _rows(connection)[n].offered

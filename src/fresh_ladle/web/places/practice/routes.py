@@ -1,4 +1,5 @@
-"""Practice for the eye and the judgement: one question at a time, its working, and how ranges hold. Changes nothing."""
+"""Practice for the eye and the judgement: one question at a time, its working, and how ranges hold.
+Changes nothing."""
 
 from __future__ import annotations
 
@@ -14,7 +15,13 @@ from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.core.practice.scoring import calibration, eyes
 from fresh_ladle.core.words.sentences import capitalized
 from fresh_ladle.store.people.acting import initials_acting
-from fresh_ladle.store.practice.practice import Given, add_answer, choices_right, due_exercise, ranges_given
+from fresh_ladle.store.practice.practice import (
+    Given,
+    add_answer,
+    choices_right,
+    due_exercise,
+    ranges_given,
+)
 from fresh_ladle.web.door.guarded import guarded_router, person_of
 from fresh_ladle.web.places.practice.form import given_by
 from fresh_ladle.web.places.practice.ground import ground_of
@@ -38,7 +45,9 @@ def go_on(request: Request, kind: Annotated[str, Query(max_length=20)] = "") -> 
     with workbench.store() as connection:
         due = due_exercise(connection, initials_acting(), chosen)
     next_kind, seed = due or (chosen or list(KINDS)[randbelow(len(KINDS))], randbelow(SEEDS))
-    return RedirectResponse(f"/practice/{next_kind}/{seed}{'?only=1' if chosen else ''}", status_code=303)
+    return RedirectResponse(
+        f"/practice/{next_kind}/{seed}{'?only=1' if chosen else ''}", status_code=303
+    )
 
 
 @router.get("/{kind}/{seed}", response_class=HTMLResponse)
@@ -108,7 +117,8 @@ def answer(
 ) -> HTMLResponse:
     """Keeps the answer, once, and shows how it comes about."""
     workbench = workbench_of(request)
-    # A question that was asked stays as it was, whatever has changed since; after a restart it is made anew.
+    # A question that was asked stays as it was, whatever has changed since; after a restart it is
+    # made anew.
     try:
         made = workbench.asked.get(asked) or exercise(kind, seed, ground_of(workbench))
         given = given_by(made, low, high, choice)
@@ -116,7 +126,9 @@ def answer(
         return _page(request, workbench, kind, seed, only, error=f"{capitalized(str(error))}.")
     except ValueError as error:
         said = f"{capitalized(str(error))}. Nothing was counted."
-        return _page(request, workbench, kind, seed, only, made, asked, error=said, typed=(low, high))
+        return _page(
+            request, workbench, kind, seed, only, made, asked, error=said, typed=(low, high)
+        )
     with workbench.store() as connection:
         add_answer(connection, initials_acting(), asked, seed, made, given)
     return _page(request, workbench, kind, seed, only, made, asked, given)

@@ -1,4 +1,5 @@
-"""A page as Read-in shows it, row by row: what each is told to be, and the one act that is asked of them."""
+"""A page as Read-in shows it, row by row: what each is told to be, and the one act that is asked of
+them."""
 
 from __future__ import annotations
 
@@ -16,7 +17,14 @@ from fresh_ladle.core.page.rows import SURE, TOLD, joined, parted, turned
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.recipe import MAX_LINES, RecipeError
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.recipes.ruling import AS_READ, ReadAs, Ruling, still_said, with_ruling, without_ruling
+from fresh_ladle.core.recipes.ruling import (
+    AS_READ,
+    ReadAs,
+    Ruling,
+    still_said,
+    with_ruling,
+    without_ruling,
+)
 from fresh_ladle.web.shared.typed import number_typed, optional_number
 
 MAX_ROWS, MAX_NOTES = 2 * MAX_LINES, 460
@@ -25,10 +33,11 @@ NOT_WHOLE = "the form was incomplete: paste the recipe again"
 
 
 class PreviewForm(BaseModel):
-    """The page as sent. `line`, `sort`, `choice`, `rows`, `told` and `place` hold one entry for each row in one order;
-    all but the lines may be missing, and then all are ingredients. `turn` is `PLACE:KIND`, `split` `PLACE:CHARACTER`,
-    `join` `PLACE`; `add` is a line that the page lacks. `ruled` are the steps that were set right so far, `rule` is one
-    more, each `NTH:WHAT IT IS:ITS WORDS`."""
+    """The page as sent. `line`, `sort`, `choice`, `rows`, `told` and `place` hold one entry for
+    each row in one order; all but the lines may be missing, and then all are ingredients. `turn` is
+    `PLACE:KIND`, `split` `PLACE:CHARACTER`, `join` `PLACE`; `add` is a line that the page lacks.
+    `ruled` are the steps that were set right so far, `rule` is one more, each `NTH:WHAT IT IS:ITS
+    WORDS`."""
 
     title: str = ""
     kind: str = ""
@@ -53,24 +62,35 @@ class PreviewForm(BaseModel):
     rule: str = Field(default="", max_length=MAX_CHARACTERS)
 
     def page(self, reader: Reader) -> list[ReadLine]:
-        """The rows in the order of the page, after what was asked of them, without those that were cleared. Raises
-        RecipeError for rows that did not arrive whole."""
+        """The rows in the order of the page, after what was asked of them, without those that were
+        cleared. Raises RecipeError for rows that did not arrive whole."""
         rows = self._acted(self._sent(reader))
         if self.add.strip():
-            after = [place for place, row in enumerate(rows) if row.kind in (LineKind.ITEM, LineKind.HEADING)]
+            after = [
+                place
+                for place, row in enumerate(rows)
+                if row.kind in (LineKind.ITEM, LineKind.HEADING)
+            ]
             at = after[-1] + 1 if after else len(rows)
             rows.insert(at, ReadLine(LineKind.ITEM, self.add.strip(), SURE))
         return [row for row in rows if row.text.strip()]
 
     def reading(self, page: Sequence[ReadLine], reader: Reader) -> RecipeReading:
-        """The recipe of the rows, with the title, kind and servings of the form. Raises RecipeError naming what is
-        wrong."""
+        """The recipe of the rows, with the title, kind and servings of the form. Raises RecipeError
+        naming what is wrong."""
         fewest, most = self._servings()
         if self.kind not in dishes.BY_ID:
             raise RecipeError("choose a kind of dish from the list")
         if not any(row.kind is LineKind.ITEM for row in page):
             raise RecipeError("no lines are left: keep at least one ingredient")
-        read = recipe_of(page, reader, self.region, kind=self.kind, servings=(fewest + most) / 2, steps_apart=True)
+        read = recipe_of(
+            page,
+            reader,
+            self.region,
+            kind=self.kind,
+            servings=(fewest + most) / 2,
+            steps_apart=True,
+        )
         recipe = replace(
             read.recipe,
             title=self._title(read.recipe.title),
@@ -102,9 +122,12 @@ class PreviewForm(BaseModel):
         return rulings
 
     def _title(self, of_page: str) -> str:
-        """The title as typed; the page's own where another line was told to be it, or it was told to be no title."""
+        """The title as typed; the page's own where another line was told to be it, or it was told
+        to be no title."""
         place, kind = self._turned
-        before = dict(zip(self.place, self.sort, strict=False)).get(place) if place is not None else None
+        before = (
+            dict(zip(self.place, self.sort, strict=False)).get(place) if place is not None else None
+        )
         typed = "" if LineKind.TITLE in (kind, before) else self.title.strip()
         return (typed or of_page)[:120]
 
@@ -117,13 +140,27 @@ class PreviewForm(BaseModel):
     def _sent(self, reader: Reader) -> list[ReadLine]:
         count = len(self.line)
         sort = self.sort or [LineKind.ITEM] * count
-        choice, rows, told = self.choice or [""] * count, self.rows or [""] * count, self.told or ["1"] * count
+        choice, rows, told = (
+            self.choice or [""] * count,
+            self.rows or [""] * count,
+            self.told or ["1"] * count,
+        )
         place = self.place or list(range(count))
-        if {len(sort), len(choice), len(rows), len(told)} != {count} or sorted(place) != list(range(count)):
+        if {len(sort), len(choice), len(rows), len(told)} != {count} or sorted(place) != list(
+            range(count)
+        ):
             raise RecipeError(NOT_WHOLE)
         found = [
-            ReadLine(kind, text, SURE if sure else 0.0, _rows(said), food if food in reader.pantry else "")
-            for text, kind, food, said, sure in zip(self.line, sort, choice, rows, told, strict=True)
+            ReadLine(
+                kind,
+                text,
+                SURE if sure else 0.0,
+                _rows(said),
+                food if food in reader.pantry else "",
+            )
+            for text, kind, food, said, sure in zip(
+                self.line, sort, choice, rows, told, strict=True
+            )
         ]
         return [row for _, row in sorted(zip(place, found, strict=True), key=lambda pair: pair[0])]
 
@@ -143,10 +180,13 @@ class PreviewForm(BaseModel):
         """The fewest and the most servings: "8", or "2 to 4"."""
         try:
             typed = [
-                number_typed(part, "servings") for part in re.split(r"(?<=\d)\s*(?:-|–|to)\s*", self.servings.strip())
+                number_typed(part, "servings")
+                for part in re.split(r"(?<=\d)\s*(?:-|–|to)\s*", self.servings.strip())
             ]
         except ValueError:
-            raise RecipeError("servings must be a number, such as 8, or two, such as 2 to 4") from None
+            raise RecipeError(
+                "servings must be a number, such as 8, or two, such as 2 to 4"
+            ) from None
         if len(typed) > 2:
             raise RecipeError("servings must be a number, such as 8, or two, such as 2 to 4")
         return min(typed), max(typed)

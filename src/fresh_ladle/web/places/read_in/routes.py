@@ -123,7 +123,12 @@ def _preview(
     told = reading
     if rows != list(reading.page):
         told = recipe_of(
-            rows, workbench.reader, recipe.region, kind=recipe.kind, servings=recipe.servings, steps_apart=True
+            rows,
+            workbench.reader,
+            recipe.region,
+            kind=recipe.kind,
+            servings=recipe.servings,
+            steps_apart=True,
         )
         told = replace(told, recipe=replace(told.recipe, rulings=recipe.rulings))
     now = workbench.appraise(told.recipe)
@@ -147,7 +152,11 @@ def _preview(
         "serving": f"{now.totals.serving_grams:,.0f} g",
         **carried,
     }
-    name = "places/read_in/lines.html" if request.headers.get("HX-Request") else "places/read_in/preview.html"
+    name = (
+        "places/read_in/lines.html"
+        if request.headers.get("HX-Request")
+        else "places/read_in/preview.html"
+    )
     return page(request, name, **context)
 
 

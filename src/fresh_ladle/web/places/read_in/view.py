@@ -1,4 +1,5 @@
-"""A page as it was understood, for the screen: what to look at first, the parts, the steps, and what was left out."""
+"""A page as it was understood, for the screen: what to look at first, the parts, the steps, and
+what was left out."""
 
 from __future__ import annotations
 
@@ -53,8 +54,9 @@ class Understood:
 
 @dataclass(frozen=True, slots=True)
 class RowView:
-    """One row: where it stands in the page, what it is told to be, and what was understood of it. `rows` are the first
-    and last row of the paste that it came from, `told` whether that is sure."""
+    """One row: where it stands in the page, what it is told to be, and what was understood of it.
+    `rows` are the first and last row of the paste that it came from, `told` whether that is
+    sure."""
 
     place: int
     kind: LineKind
@@ -89,8 +91,8 @@ class PasteRow:
 
 @dataclass(frozen=True, slots=True)
 class ReadInView:
-    """A page as it was understood. `unsure` are the rows to look at first; `steps` has the headings that stand among
-    steps."""
+    """A page as it was understood. `unsure` are the rows to look at first; `steps` has the headings
+    that stand among steps."""
 
     unsure: list[RowView]
     parts: list[PartView]
@@ -129,7 +131,10 @@ def read_in_view(reading: RecipeReading, now: Appraisal, knowledge: Knowledge) -
 def _heads_steps(below: Sequence[RowView]) -> bool:
     """Whether what stands under a heading is work."""
     kinds = (row.kind for row in below)
-    return next((k for k in kinds if k in (LineKind.ITEM, LineKind.STEP, LineKind.HEADING)), None) is LineKind.STEP
+    return (
+        next((k for k in kinds if k in (LineKind.ITEM, LineKind.STEP, LineKind.HEADING)), None)
+        is LineKind.STEP
+    )
 
 
 def _row_views(reading: RecipeReading, now: Appraisal, knowledge: Knowledge) -> list[RowView]:
@@ -143,20 +148,27 @@ def _row_views(reading: RecipeReading, now: Appraisal, knowledge: Knowledge) -> 
     for place, row in enumerate(reading.page):
         understood = of_place.get(place)
         if row.kind is LineKind.ITEM and understood is None:
-            understood = _of_a_part(used.get(plain_line(item_text(row.text, reading.recipe.region))))
+            understood = _of_a_part(
+                used.get(plain_line(item_text(row.text, reading.recipe.region)))
+            )
         text, step = row.text, None
         if row.kind is LineKind.HEADING:
             text = row.text.strip("#*_ ")
         elif row.kind is LineKind.STEP and step_text(row.text):
             text, step = step_text(row.text), next(steps, None)
-        found.append(RowView(place, row.kind, text, row.food, row.rows, not row.unsure, understood, step))
+        found.append(
+            RowView(place, row.kind, text, row.food, row.rows, not row.unsure, understood, step)
+        )
     return found
 
 
 def _of_a_part(use: PartUse | None) -> Understood:
-    """A line that uses another part of the recipe; of one that does not either nothing was understood."""
+    """A line that uses another part of the recipe; of one that does not either nothing was
+    understood."""
     if use is None:
-        return Understood(None, "", "", "", "not understood", [], [], "", "no food is named on this line")
+        return Understood(
+            None, "", "", "", "not understood", [], [], "", "no food is named on this line"
+        )
     said = f"{use.grams:,.0f} g" if use.grams else f"{use.share:.0%}"
     return Understood(None, f"{said} of {use.component}", "", "", "clear", [], [], "", None)
 
@@ -166,7 +178,9 @@ def _understood(reading: LineReading, portion: Portion, knowledge: Knowledge) ->
     return Understood(
         line.food,
         portion.food.name if portion.food else "",
-        (("about " if portion.estimated else "") + grams_text(portion.measured)) if portion.known else "? g",
+        (("about " if portion.estimated else "") + grams_text(portion.measured))
+        if portion.known
+        else "? g",
         grams_range_text(portion.measured) if portion.known else "",
         "not understood" if reading.problem else sureness(line.confidence),
         [(c.food, c.name) for c in reading.alternatives],

@@ -32,13 +32,22 @@ def cooling_curve(entries: Sequence[Entry], title: str) -> Markup:
     parts = []
     for degrees in (HOT, WARM, COLD):
         parts += [
-            element("line", x1=LEFT, x2=LEFT + WIDTH, y1=y(degrees), y2=y(degrees), class_="front-grid"),
-            element("text", f"{degrees:.0f}", x=LEFT - 8, y=y(degrees) + 5, class_="front-note end"),
+            element(
+                "line", x1=LEFT, x2=LEFT + WIDTH, y1=y(degrees), y2=y(degrees), class_="front-grid"
+            ),
+            element(
+                "text", f"{degrees:.0f}", x=LEFT - 8, y=y(degrees) + 5, class_="front-note end"
+            ),
         ]
     for limit, target in ((start + FIRST_LIMIT, WARM), (start + SECOND_LIMIT, COLD)):
         post = x(limit)
-        parts.append(element("line", x1=post, x2=post, y1=y(HOTTEST), y2=y(target), class_="curve-limit"))
+        parts.append(
+            element("line", x1=post, x2=post, y1=y(HOTTEST), y2=y(target), class_="curve-limit")
+        )
     points = " ".join(f"{x(at):.1f},{y(celsius):.1f}" for at, celsius in readings)
     parts.append(element("polyline", points=points, class_="curve"))
-    parts += [element("circle", cx=x(at), cy=y(celsius), r=4.5, class_="curve-point") for at, celsius in readings]
+    parts += [
+        element("circle", cx=x(at), cy=y(celsius), r=4.5, class_="curve-point")
+        for at, celsius in readings
+    ]
     return picture(LEFT + WIDTH + 12, TOP + HEIGHT + 10, title, *parts, class_="cooling-curve")

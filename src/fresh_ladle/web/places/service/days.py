@@ -1,4 +1,5 @@
-"""The days of services, worked out beside the pages that show them: in a process of their own, each once."""
+"""The days of services, worked out beside the pages that show them: in a process of their own, each
+once."""
 
 from __future__ import annotations
 
@@ -10,12 +11,16 @@ from fresh_ladle.web.work.jobs import Job
 from fresh_ladle.web.work.processes import DAYS, Overrun, Telling
 
 SHORTLY_S, AT_MOST_S = 0.3, 50.0
-"""How long a page waits before it says that the day is being worked out, and a file before it gives up."""
+"""How long a page waits before it says that the day is being worked out, and a file before it gives
+up."""
 
 
-def order_of(workbench: Workbench, service_id: int, ask: OrderAsk, seconds: float) -> Schedule | Impossible | Awaited:
-    """The order of work of a kept service: as it was kept, or as it comes out within so many seconds; else it is
-    awaited, and worked out meanwhile. Raises Overrun, once, where that failed."""
+def order_of(
+    workbench: Workbench, service_id: int, ask: OrderAsk, seconds: float
+) -> Schedule | Impossible | Awaited:
+    """The order of work of a kept service: as it was kept, or as it comes out within so many
+    seconds; else it is awaited, and worked out meanwhile. Raises Overrun, once, where that
+    failed."""
     if (found := _kept(workbench, service_id, ask)) is not None:
         return found
     job = _begun(workbench, service_id, ask)
@@ -34,7 +39,8 @@ def _kept(workbench: Workbench, service_id: int, ask: OrderAsk) -> Schedule | Im
 
 
 def _begun(workbench: Workbench, service_id: int, ask: OrderAsk) -> Job:
-    """The job that works a day out: the one there is, or a new one in place of one that was asked something else."""
+    """The job that works a day out: the one there is, or a new one in place of one that was asked
+    something else."""
     asked = asked_of(ask)
     with workbench.days.lock:
         before = workbench.days.jobs.get(service_id)

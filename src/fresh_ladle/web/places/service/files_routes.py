@@ -1,4 +1,5 @@
-"""What leaves a service as a file: the day as a calendar, the shopping list as a sheet, labels as a PDF."""
+"""What leaves a service as a file: the day as a calendar, the shopping list as a sheet, labels as a
+PDF."""
 
 from __future__ import annotations
 
@@ -29,7 +30,13 @@ from fresh_ladle.store.services.services import KeptService
 from fresh_ladle.store.settings import save_label_grid, settings
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.service.paper import service_tables
-from fresh_ladle.web.places.service.routes import bought_for, gates_of, loaded, loaded_whole, service_page
+from fresh_ladle.web.places.service.routes import (
+    bought_for,
+    gates_of,
+    loaded,
+    loaded_whole,
+    service_page,
+)
 from fresh_ladle.web.shared.gate import let_through
 from fresh_ladle.web.shared.typed import whole_number
 from fresh_ladle.web.state import workbench_of
@@ -50,7 +57,11 @@ def _file(content: bytes | str, media_type: str, name: str) -> Response:
 @router.get("/day.ics")
 def calendar(request: Request, service_id: int) -> Response:
     kept, found = loaded_whole(request, service_id)
-    return _file(calendar_of(found, kept.name, kept.id), "text/calendar; charset=utf-8", f"service-{service_id}.ics")
+    return _file(
+        calendar_of(found, kept.name, kept.id),
+        "text/calendar; charset=utf-8",
+        f"service-{service_id}.ics",
+    )
 
 
 @router.get("/shopping.csv")
@@ -67,11 +78,14 @@ def shopping_as_xlsx(request: Request, service_id: int, week: bool = False) -> R
 
 @router.get("/day.pdf")
 def day_as_pdf(request: Request, service_id: int) -> Response:
-    """The day on paper: what is done when and by whom, amounts, what is bought, how long it keeps."""
+    """The day on paper: what is done when and by whom, amounts, what is bought, how long it
+    keeps."""
     kept, found = loaded_whole(request, service_id)
     tables = service_tables(found, kept)
     under = f"eaten {found.ask.eaten:%A %d %B %Y, %H:%M}{f', {kept.place}' if kept.place else ''}"
-    pdf = pdf_of(workbench_of(request), paper_pdf, kept.name, under, tables, FOOT, PAPER[found.ask.region])
+    pdf = pdf_of(
+        workbench_of(request), paper_pdf, kept.name, under, tables, FOOT, PAPER[found.ask.region]
+    )
     return _file(pdf, "application/pdf", f"service-{service_id}.pdf")
 
 
@@ -83,13 +97,21 @@ def labels(request: Request, service_id: int) -> HTMLResponse:
 
 
 def _labels_page(
-    request: Request, kept: KeptService, found: Service, error: str = "", typed: dict[str, Any] | None = None
+    request: Request,
+    kept: KeptService,
+    found: Service,
+    error: str = "",
+    typed: dict[str, Any] | None = None,
 ) -> HTMLResponse:
     with workbench_of(request).store() as connection:
         custom = settings(connection)
     grid = grid_of(custom.label_grid) if custom.label_grid else LabelGrid()
     shown = [_label(found, plan, plan.keeping.days, custom.practice) for plan in found.plans]
-    usual = {"counts": [f"{plan.dish.servings:g}" for plan in found.plans], "grid": grid.written, "skip": "0"}
+    usual = {
+        "counts": [f"{plan.dish.servings:g}" for plan in found.plans],
+        "grid": grid.written,
+        "skip": "0",
+    }
     days = [str(plan.keeping.days) for plan in found.plans]
     return service_page(
         request,
@@ -138,8 +160,8 @@ def labels_as_pdf(
     skip: Annotated[str, Form(max_length=8)] = "0",
     each: Annotated[bool, Form()] = False,
 ) -> Response:
-    """The labels as a PDF: on sheets, or the first of each dish on a page of its own. A keep time longer than the rule
-    is refused with the reason, and nothing is printed."""
+    """The labels as a PDF: on sheets, or the first of each dish on a page of its own. A keep time
+    longer than the rule is refused with the reason, and nothing is printed."""
     kept, found = loaded_whole(request, service_id)
     typed = {"counts": counts or [], "days": days or [], "grid": grid, "skip": skip}
     try:
@@ -148,11 +170,15 @@ def labels_as_pdf(
         wanted = grid_of(grid)
         with workbench_of(request).store() as connection:
             practice = settings(connection).practice
-        numbers = checked_counts([whole_number(count, "labels", 0, MOST_LABELS) for count in counts or []])
+        numbers = checked_counts(
+            [whole_number(count, "labels", 0, MOST_LABELS) for count in counts or []]
+        )
         made: list[Label] = []
         for plan, number, keeps in zip(found.plans, numbers, days or [], strict=True):
             kept_days = checked_days(whole_number(keeps, "days", 0, MOST_DAYS_TYPED), plan.keeping)
-            made += [_label(found, plan, kept_days, practice)] * (min(1, number) if each else number)
+            made += [_label(found, plan, kept_days, practice)] * (
+                min(1, number) if each else number
+            )
         if each:
             pdf = pdf_of(workbench_of(request), single_labels_pdf, made, wanted)
         else:

@@ -24,16 +24,27 @@ def service_tables(found: Service, kept: KeptService) -> list[PaperTable]:
         tables.append(_amounts(f"{title}: {why}", [line.text for line in lines]))
     for plan in found.plans:
         dish = dish_view(found, plan, "")
-        tables.append(_amounts(f"{dish.title}: {dish.made}; keeps {dish.keeps}", [line.text for line in plan.lines]))
+        tables.append(
+            _amounts(
+                f"{dish.title}: {dish.made}; keeps {dish.keeps}", [line.text for line in plan.lines]
+            )
+        )
         if dish.starts_with_less:
             less = f"Begin with {', '.join(dish.starts_with_less)}; the rest goes in by taste."
             tables.append(PaperTable("Strong things", ("",), ((less,),), (1,)))
-        tables += [_amounts(f"{what}, in each, liquid first", list(lines)) for what, lines in dish.batches]
+        tables += [
+            _amounts(f"{what}, in each, liquid first", list(lines)) for what, lines in dish.batches
+        ]
     if found.beside is not None:
         tables.append(_amounts("What it comes with", [line.text for line in found.beside.lines]))
     for section, purchases in shopping_sections(found.shopping):
         rows = tuple(
-            (BOX, p.words, p.food.kitchen_name, f"{p.left_over:.0f} g over" if p.left_over >= 1 else "")
+            (
+                BOX,
+                p.words,
+                p.food.kitchen_name,
+                f"{p.left_over:.0f} g over" if p.left_over >= 1 else "",
+            )
             for p in purchases
             if p.grams.value > 0
         )
@@ -47,7 +58,9 @@ def _amounts(heading: str, lines: list[str]) -> PaperTable:
 
 
 def _refused(found: Service) -> list[PaperTable]:
-    return [PaperTable("Not for guests at risk", ("",), tuple((why,) for why in found.refused), (1,))]
+    return [
+        PaperTable("Not for guests at risk", ("",), tuple((why,) for why in found.refused), (1,))
+    ]
 
 
 def _no_day(order: Impossible | Awaited) -> PaperTable:
@@ -60,7 +73,10 @@ def _days(found: Service, kept: KeptService) -> list[PaperTable]:
         PaperTable(
             date,
             ("", "from", "to", "cook", "what", "dish"),
-            tuple((BOX, x.start, x.end, x.cook, x.text + "".join(f"; {n}" for n in x.notes), x.dish) for x in steps),
+            tuple(
+                (BOX, x.start, x.end, x.cook, x.text + "".join(f"; {n}" for n in x.notes), x.dish)
+                for x in steps
+            ),
             (0, 0, 0, 0, 4, 2),
         )
         for date, steps in day.steps

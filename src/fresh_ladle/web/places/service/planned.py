@@ -1,4 +1,5 @@
-"""A kept service worked out: as it was planned at first, or again from a moment, without what is done by then."""
+"""A kept service worked out: as it was planned at first, or again from a moment, without what is
+done by then."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ NOT_KEPT_YET = 0
 
 @dataclass(frozen=True, slots=True)
 class PracticeKnows:
-    """What a practice brings to every service: prices, what is in the house, its hours, and what steps took."""
+    """What a practice brings to every service: prices, what is in the house, its hours, and what
+    steps took."""
 
     prices: Mapping[str, PackPrice]
     stock: Mapping[str, float]
@@ -53,16 +55,24 @@ def service_dishes(
     """The dishes of a kept service, worked out."""
     return tuple(
         ServiceDish(
-            workbench.appraise(d.recipe, d.former), d.servings, d.serving_grams, d.former, waits.get(d.recipe_id, {})
+            workbench.appraise(d.recipe, d.former),
+            d.servings,
+            d.serving_grams,
+            d.former,
+            waits.get(d.recipe_id, {}),
         )
         for d in kept.dishes
     )
 
 
 def week_of(
-    workbench: Workbench, kept: KeptService, practice: PracticeKnows, all_kept: Sequence[KeptService]
+    workbench: Workbench,
+    kept: KeptService,
+    practice: PracticeKnows,
+    all_kept: Sequence[KeptService],
 ) -> tuple[list[str], list[Purchase]]:
-    """The names of the services in the week of one, Monday to Sunday, the first meal first; and one list for all."""
+    """The names of the services in the week of one, Monday to Sunday, the first meal first; and one
+    list for all."""
     week = datetime.fromisoformat(kept.eaten_at).isocalendar()[:2]
     same = [k for k in all_kept if datetime.fromisoformat(k.eaten_at).isocalendar()[:2] == week]
     needed: list[tuple[Appraisal, float]] = []
@@ -75,9 +85,12 @@ def week_of(
     return names, shopping(needed, practice.prices, practice.stock, kept.dishes[0].recipe.region)
 
 
-def planned(workbench: Workbench, kept: KeptService, practice: PracticeKnows, seconds: float) -> Service:
-    """In the hours of the practice's kitchen and at its pace. Its order of work is waited for so many seconds, then it
-    is awaited. Raises RecipeError for a service that cannot be, and Overrun where its order could not be worked out."""
+def planned(
+    workbench: Workbench, kept: KeptService, practice: PracticeKnows, seconds: float
+) -> Service:
+    """In the hours of the practice's kitchen and at its pace. Its order of work is waited for so
+    many seconds, then it is awaited. Raises RecipeError for a service that cannot be, and Overrun
+    where its order could not be worked out."""
     again, custom = kept.again_at, practice.custom
     # What is ticked off moves nothing until the day is planned again.
     done = {task: at for task, at in kept.done.items() if again is not None and at <= again}
@@ -102,9 +115,13 @@ def planned(workbench: Workbench, kept: KeptService, practice: PracticeKnows, se
     work = at_own_pace(workbench.knowledge.work, paces(practice.timed))
 
     def order(asked: OrderAsk) -> Schedule | Impossible | Awaited:
-        return Awaited() if kept.id == NOT_KEPT_YET else order_of(workbench, kept.id, asked, seconds)
+        return (
+            Awaited() if kept.id == NOT_KEPT_YET else order_of(workbench, kept.id, asked, seconds)
+        )
 
-    found = planned_service(ask, work, now, practice.prices, practice.stock, frozenset(done), workbench.appraise, order)
+    found = planned_service(
+        ask, work, now, practice.prices, practice.stock, frozenset(done), workbench.appraise, order
+    )
     if not isinstance(found.order, Awaited):
         if len(workbench.services) >= MOST_KEPT:
             workbench.services.clear()

@@ -1,4 +1,5 @@
-"""Services planned: the form for one or several dishes, what they come with, changed, and repeated by the week."""
+"""Services planned: the form for one or several dishes, what they come with, changed, and repeated
+by the week."""
 
 from __future__ import annotations
 
@@ -36,7 +37,12 @@ from fresh_ladle.store.services.services import (
     services,
 )
 from fresh_ladle.web.door.guarded import guarded_router
-from fresh_ladle.web.places.service.planned import NOT_KEPT_YET, PracticeKnows, planned, practice_knows
+from fresh_ladle.web.places.service.planned import (
+    NOT_KEPT_YET,
+    PracticeKnows,
+    planned,
+    practice_knows,
+)
 from fresh_ladle.web.shared.page import load_work, page
 from fresh_ladle.web.shared.typed import number_typed, row_id, whole_number
 from fresh_ladle.web.state import Workbench, workbench_of
@@ -68,7 +74,9 @@ def of_recipe(request: Request, recipe_id: int, change: int | None = None) -> HT
         "dishes": [f"{d.recipe_id}.{d.number or 'draft'}" for d in kept.dishes],
         "servings": [_size_words(d) for d in kept.dishes],
         "at_risk": kept.at_risk,
-        "beside": "\n".join(line.text for line in kept.beside.lines) if kept.beside is not None else "",
+        "beside": (
+            "\n".join(line.text for line in kept.beside.lines) if kept.beside is not None else ""
+        ),
         "service_id": kept.id,
         **{name: f"{getattr(kept.kitchen, name):g}" for name in USUAL},
     }
@@ -82,7 +90,11 @@ def _size_words(dish: KeptDish) -> str:
 
 
 def _list_page(
-    request: Request, workbench: Workbench, recipe_id: int, error: str = "", typed: dict[str, Any] | None = None
+    request: Request,
+    workbench: Workbench,
+    recipe_id: int,
+    error: str = "",
+    typed: dict[str, Any] | None = None,
 ) -> HTMLResponse:
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
@@ -90,8 +102,15 @@ def _list_page(
         serving = workbench.appraise(work.draft.recipe).totals.serving_grams
         back = came_back_words(came_back(connection, recipe_id), serving)
         asked = typed or {}
-        chosen, sizes = asked.get("dishes") or [f"{recipe_id}."], asked.get("servings") or [USUAL_SERVINGS]
-        rows = [row for d, n in zip(chosen, sizes, strict=False) if (row := _row(connection, d, n)) is not None]
+        chosen, sizes = (
+            asked.get("dishes") or [f"{recipe_id}."],
+            asked.get("servings") or [USUAL_SERVINGS],
+        )
+        rows = [
+            row
+            for d, n in zip(chosen, sizes, strict=False)
+            if (row := _row(connection, d, n)) is not None
+        ]
     now = clock.now().astimezone(ZoneInfo(local_zone()))
     usual: dict[str, Any] = {
         "name": "",
@@ -118,18 +137,24 @@ def _list_page(
 
 
 @router.get("/recipes/{recipe_id}/services/dishes", response_class=HTMLResponse)
-def find_dish(request: Request, recipe_id: int, q: Annotated[str, Query(max_length=80)] = "") -> HTMLResponse:
+def find_dish(
+    request: Request, recipe_id: int, q: Annotated[str, Query(max_length=80)] = ""
+) -> HTMLResponse:
     """The recipes that can be served with this one: those called so, or those worked on last."""
     workbench = workbench_of(request)
     workbench.refresh_shelf()
     with workbench.store() as connection:
         answer = shelf_page(connection, ShelfQuery(text=q), 0, MOST_FOUND)
     found = [(row.recipe_id, row.title) for row in answer.rows if row.recipe_id != recipe_id]
-    return page(request, "places/service/parts/dishes_found.html", found_dishes=found, recipe_id=recipe_id)
+    return page(
+        request, "places/service/parts/dishes_found.html", found_dishes=found, recipe_id=recipe_id
+    )
 
 
 @router.get("/recipes/{recipe_id}/services/dishes/{other}", response_class=HTMLResponse)
-def dish_row(request: Request, recipe_id: int, other: int, servings: Size = USUAL_SERVINGS) -> HTMLResponse:
+def dish_row(
+    request: Request, recipe_id: int, other: int, servings: Size = USUAL_SERVINGS
+) -> HTMLResponse:
     """One more row of the form."""
     with workbench_of(request).store() as connection:
         row = _row(connection, f"{other}.", servings)
@@ -140,7 +165,8 @@ def dish_row(request: Request, recipe_id: int, other: int, servings: Size = USUA
 
 @dataclass(frozen=True, slots=True)
 class DishRow:
-    """One row of the form: which recipe, its versions as value and words, the one that is chosen, how much of it."""
+    """One row of the form: which recipe, its versions as value and words, the one that is chosen,
+    how much of it."""
 
     title: str
     choices: list[tuple[str, str]]
@@ -149,8 +175,8 @@ class DishRow:
 
 
 def _row(connection: sqlite3.Connection, chosen: str, servings: str) -> DishRow | None:
-    """`chosen` is the recipe and the version, such as `4.2`, `4.draft`, or `4.` for the newest; None for a recipe that
-    is not there."""
+    """`chosen` is the recipe and the version, such as `4.2`, `4.draft`, or `4.` for the newest;
+    None for a recipe that is not there."""
     recipe_id, _, number = chosen.partition(".")
     found = row_id(recipe_id)
     kept = versions(connection, found) if found is not None else []
@@ -163,7 +189,9 @@ def _row(connection: sqlite3.Connection, chosen: str, servings: str) -> DishRow 
     return DishRow(work.recipe.title, choices, chosen if number else choices[0][0], servings)
 
 
-def _dish(workbench: Workbench, connection: sqlite3.Connection, chosen: str, servings: str) -> KeptDish:
+def _dish(
+    workbench: Workbench, connection: sqlite3.Connection, chosen: str, servings: str
+) -> KeptDish:
     """A row of the form. Raises RecipeError for what is not there or cannot be fed."""
     recipe, _, number = chosen.partition(".")
     recipe_id = row_id(recipe)
@@ -184,15 +212,16 @@ def _dish(workbench: Workbench, connection: sqlite3.Connection, chosen: str, ser
 
 
 def _beside(typed: str, workbench: Workbench) -> Recipe | None:
-    """What each guest gets with it, as a recipe of one serving. Raises RecipeError naming a line that is not
-    understood."""
+    """What each guest gets with it, as a recipe of one serving. Raises RecipeError naming a line
+    that is not understood."""
     if not typed.strip():
         return None
     recipe = read_recipe(f"{BESIDE_TITLE}\n{typed.strip()}", workbench.reader, 1).recipe
     for portion in workbench.appraise(recipe).portions:
         if not portion.known or portion.food is None:
             raise RecipeError(
-                f"what it comes with: “{portion.line.text}” is not understood: write it as 60 g pita chips"
+                f"what it comes with: “{portion.line.text}” is not understood: write it as 60 g"
+                " pita chips"
             )
     return recipe
 
@@ -246,7 +275,8 @@ def create(
     """Plans a service, or changes one: all of it or nothing."""
     workbench = workbench_of(request)
     form = {
-        "at": at, "name": name, "zone": zone, "place": where, "cooks": cooks, "ovens": ovens, "trays": trays,
+        "at": at, "name": name, "zone": zone, "place": where, "cooks": cooks, "ovens": ovens,
+        "trays": trays,
         "burners": burners, "blender_ml": blender_ml,
     }  # fmt: skip
     dishes, counts = dish or [], servings or []
@@ -269,18 +299,32 @@ def create(
     return RedirectResponse(f"/services/{service_id}", status_code=303)
 
 
-def _check(workbench: Workbench, fields: ServiceFields, kept: list[KeptDish], practice: PracticeKnows) -> None:
-    """Works the service out before it is kept, so that none is kept that cannot be shown, or served to its guests."""
+def _check(
+    workbench: Workbench, fields: ServiceFields, kept: list[KeptDish], practice: PracticeKnows
+) -> None:
+    """Works the service out before it is kept, so that none is kept that cannot be shown, or served
+    to its guests."""
     f = fields
     asked = KeptService(
-        NOT_KEPT_YET, f.name, f.eaten_at, f.zone, f.place, f.kitchen, f.at_risk, None, tuple(kept), {}, f.beside
+        NOT_KEPT_YET,
+        f.name,
+        f.eaten_at,
+        f.zone,
+        f.place,
+        f.kitchen,
+        f.at_risk,
+        None,
+        tuple(kept),
+        {},
+        f.beside,
     )
     check_at_risk(planned(workbench, asked, practice, 0.0))
 
 
 @router.post("/services/{service_id}/copy")
 def copy(request: Request, service_id: int, weeks: Short = "1") -> Response:
-    """The same service on the same day of the next week, or of each of the next weeks; leads to the first of them."""
+    """The same service on the same day of the next week, or of each of the next weeks; leads to the
+    first of them."""
     with workbench_of(request).store() as connection:
         kept = service(connection, service_id)
         count = whole_number(weeks, "weeks", 1, MOST_WEEKS)

@@ -1,4 +1,5 @@
-"""The pages of a service: the day, amounts, what is bought; done step by step, timed, planned again."""
+"""The pages of a service: the day, amounts, what is bought; done step by step, timed, planned
+again."""
 
 from __future__ import annotations
 
@@ -63,18 +64,23 @@ TELL_THE_DAY = ("day", "amounts", "labels", "record")
 """Pages on which it stands when a dish is made."""
 
 
-def loaded(request: Request, service_id: int, seconds: float | None = None) -> tuple[KeptService, Service]:
-    """A service and all that is worked out of it; its order of work is waited for so many seconds, a moment where none
-    are said. Raises RecipeMissing."""
+def loaded(
+    request: Request, service_id: int, seconds: float | None = None
+) -> tuple[KeptService, Service]:
+    """A service and all that is worked out of it; its order of work is waited for so many seconds,
+    a moment where none are said. Raises RecipeMissing."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         kept = service(connection, service_id)
         practice = practice_knows(connection)
-    return kept, planned(workbench, kept, practice, service_days.SHORTLY_S if seconds is None else seconds)
+    return kept, planned(
+        workbench, kept, practice, service_days.SHORTLY_S if seconds is None else seconds
+    )
 
 
 def loaded_whole(request: Request, service_id: int) -> tuple[KeptService, Service]:
-    """The same for a file, in which nothing can be awaited. Raises Overrun where it takes too long."""
+    """The same for a file, in which nothing can be awaited. Raises Overrun where it takes too
+    long."""
     kept, found = loaded(request, service_id, service_days.AT_MOST_S)
     if isinstance(found.order, Awaited):
         raise Overrun("the day of this service is still being worked out: try again in a moment")
@@ -82,9 +88,16 @@ def loaded_whole(request: Request, service_id: int) -> tuple[KeptService, Servic
 
 
 def service_page(
-    request: Request, template: str, kept: KeptService, found: Service, tab: str, status: int = 200, **more: Any
+    request: Request,
+    template: str,
+    kept: KeptService,
+    found: Service,
+    tab: str,
+    status: int = 200,
+    **more: Any,
 ) -> HTMLResponse:
-    """One of the pages of a service; one that tells when things are made says so while the day is not known yet."""
+    """One of the pages of a service; one that tells when things are made says so while the day is
+    not known yet."""
     gates = [gate for gate in gates_of(request, kept) if gate.broken]
     if tab in TELL_THE_DAY and isinstance(found.order, Awaited):
         template = "places/service/awaited.html"
@@ -103,7 +116,8 @@ def service_page(
 
 
 def gates_of(request: Request, kept: KeptService) -> list[Gate]:
-    """For each dish of a service, in their order, for whom its recipe is and what of that it breaks."""
+    """For each dish of a service, in their order, for whom its recipe is and what of that it
+    breaks."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         return [
@@ -113,7 +127,8 @@ def gates_of(request: Request, kept: KeptService) -> list[Gate]:
 
 
 def bought_for(request: Request, service_id: int, week: bool) -> tuple[list[str], list[Purchase]]:
-    """The names of the services that are bought for, and their list: one service, or all of its week."""
+    """The names of the services that are bought for, and their list: one service, or all of its
+    week."""
     kept, found = loaded(request, service_id)
     if not week:
         return [kept.name], list(found.shopping)
@@ -135,14 +150,19 @@ def day(request: Request, service_id: int) -> HTMLResponse:
         return service_page(request, "places/service/day.html", kept, found, "day")
     again = f"{kept.again_at.astimezone(zone_named(kept.zone)):%H:%M}" if kept.again_at else ""
     shown = day_view(found, kept, clock.now())
-    return service_page(request, "places/service/day.html", kept, found, "day", day=shown, again=again)
+    return service_page(
+        request, "places/service/day.html", kept, found, "day", day=shown, again=again
+    )
 
 
 @router.get("/services/{service_id}/awaited")
 def awaited(request: Request, service_id: int) -> Response:
-    """Asked by a page that waits for the day: tells it to load again when the day is there, or could not be made."""
+    """Asked by a page that waits for the day: tells it to load again when the day is there, or
+    could not be made."""
     _, found = loaded(request, service_id, 0.0)
-    return Response(status_code=204, headers={} if isinstance(found.order, Awaited) else {"HX-Refresh": "true"})
+    return Response(
+        status_code=204, headers={} if isinstance(found.order, Awaited) else {"HX-Refresh": "true"}
+    )
 
 
 @router.get("/services/{service_id}/amounts", response_class=HTMLResponse)
@@ -170,14 +190,16 @@ def amounts(request: Request, service_id: int) -> HTMLResponse:
 
 @router.get("/services/{service_id}/buy", response_class=HTMLResponse)
 def buy(request: Request, service_id: int, week: bool = False) -> HTMLResponse:
-    """One list, by part of the store, for the service or all of its week; what each dish costs beside its original and
-    beside a bought one."""
+    """One list, by part of the store, for the service or all of its week; what each dish costs
+    beside its original and beside a bought one."""
     kept, found = loaded(request, service_id)
     workbench, currency = workbench_of(request), currency_of(request)
     names, bought = bought_for(request, service_id, week)
     with workbench.store() as connection:
         prices, stock_now = pack_prices(connection), stock(connection)
-        own = {food.key: as_food(food, workbench.knowledge.pantry) for food in own_foods(connection)}
+        own = {
+            food.key: as_food(food, workbench.knowledge.pantry) for food in own_foods(connection)
+        }
         costs = [
             cost_view(
                 plan,
@@ -209,20 +231,27 @@ def buy(request: Request, service_id: int, week: bool = False) -> HTMLResponse:
 
 @router.post("/services/{service_id}/against/{recipe_id}")
 def against(
-    request: Request, service_id: int, recipe_id: int, food: Annotated[str, Form(max_length=80)] = ""
+    request: Request,
+    service_id: int,
+    recipe_id: int,
+    food: Annotated[str, Form(max_length=80)] = "",
 ) -> Response:
     """Sets a dish against one that is bought: a food of one's own, with its label and its price."""
     with workbench_of(request).store() as connection:
         if recipe_id not in [d.recipe_id for d in service(connection, service_id).dishes]:
             raise RecipeError("choose a dish of this service")
         if food and food not in [own.key for own in own_foods(connection)]:
-            raise RecipeError("choose a food of your own: its label and price are typed under Stores")
+            raise RecipeError(
+                "choose a food of your own: its label and price are typed under Stores"
+            )
         set_bought_instead(connection, recipe_id, food)
     return RedirectResponse(f"/services/{service_id}/buy#costs", status_code=303)
 
 
 @router.post("/services/{service_id}/done/{task}")
-def done(request: Request, service_id: int, task: int, done: Annotated[bool, Form()] = True) -> Response:
+def done(
+    request: Request, service_id: int, task: int, done: Annotated[bool, Form()] = True
+) -> Response:
     """A step is over, or is not after all."""
     with workbench_of(request).store() as connection:
         mark_done(connection, service_id, task, done)
@@ -238,19 +267,27 @@ def set_step_minutes(
     waiting: Annotated[str, Form(max_length=12)] = "0",
     timed: Annotated[bool, Form()] = False,
 ) -> Response:
-    """Plans a step with other minutes; those that were timed are remembered for the dish and for the verb."""
+    """Plans a step with other minutes; those that were timed are remembered for the dish and for
+    the verb."""
     kept, found = loaded(request, service_id, 0.0)
     owner = task_of(found, task)
     if owner is None:
         raise RecipeError("choose a step of this service")
     place, step = owner
     minutes = Minutes(
-        whole_number(active, "minutes of work", 1, MOST_ACTIVE), whole_number(waiting, "minutes", 0, MOST_WAITING)
+        whole_number(active, "minutes of work", 1, MOST_ACTIVE),
+        whole_number(waiting, "minutes", 0, MOST_WAITING),
     )
     with workbench_of(request).store() as connection, writing(connection):
         set_minutes(connection, service_id, task, minutes)
         if timed:
-            save_timed(connection, service_id, kept.dishes[min(place, len(kept.dishes) - 1)].recipe_id, step, minutes)
+            save_timed(
+                connection,
+                service_id,
+                kept.dishes[min(place, len(kept.dishes) - 1)].recipe_id,
+                step,
+                minutes,
+            )
     return RedirectResponse(f"/services/{service_id}#steps", status_code=303)
 
 
@@ -269,7 +306,9 @@ def take_wholes(
     if not 0 <= place < len(kept.dishes):
         raise RecipeError("choose a dish of this service")
     dish = found.plans[place].dish
-    choices = whole_choices(dish.appraisal, dish.factor, dish.servings, found.ask.region, workbench.appraise)
+    choices = whole_choices(
+        dish.appraisal, dish.factor, dish.servings, found.ask.region, workbench.appraise
+    )
     chosen = next((c for c in choices if (c.line, c.cans) == (line, cans)), None)
     if chosen is None:
         raise RecipeError("this batch was changed meanwhile: look at its cans again")
@@ -285,8 +324,11 @@ def take_wholes(
 
 
 @router.post("/services/{service_id}/again")
-def again(request: Request, service_id: int, moment: Annotated[str, Form(max_length=40)] = "") -> Response:
-    """Plans what is left from a moment, now where none is typed; `first` brings back the day as planned at first."""
+def again(
+    request: Request, service_id: int, moment: Annotated[str, Form(max_length=40)] = ""
+) -> Response:
+    """Plans what is left from a moment, now where none is typed; `first` brings back the day as
+    planned at first."""
     with workbench_of(request).store() as connection:
         kept = service(connection, service_id)
         zone = zone_named(kept.zone)

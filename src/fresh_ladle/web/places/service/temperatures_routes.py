@@ -1,4 +1,5 @@
-"""Records of temperatures: opened, read by hand or by the probe, a missed limit answered, closed for good."""
+"""Records of temperatures: opened, read by hand or by the probe, a missed limit answered, closed
+for good."""
 
 from __future__ import annotations
 
@@ -106,7 +107,8 @@ def write(
     said: Annotated[str, Form(max_length=200)] = "",
     remedy: Annotated[str, Form(max_length=60)] = "",
 ) -> Response:
-    """A reading typed or taken from the probe, what was done, a remark, or the end of the record."""
+    """A reading typed or taken from the probe, what was done, a remark, or the end of the
+    record."""
     workbench = workbench_of(request)
     try:
         with workbench.store() as connection:
@@ -115,9 +117,13 @@ def write(
             zone = zone_named(service(connection, service_id).zone)
             moment = _moment(at, zone)
             if what == "reading":
-                add_entry(connection, record_id, checked_celsius(number_typed(celsius, "°C")), "", moment)
+                add_entry(
+                    connection, record_id, checked_celsius(number_typed(celsius, "°C")), "", moment
+                )
             elif what == "probe":
-                add_entry(connection, record_id, checked_celsius(_probed(workbench)), "by the probe")
+                add_entry(
+                    connection, record_id, checked_celsius(_probed(workbench)), "by the probe"
+                )
             elif what == "done":
                 add_entry(connection, record_id, None, Remedy(remedy).value)
             elif what == "remark" and said.strip():
@@ -132,14 +138,18 @@ def write(
 
 
 def _moment(typed: str, zone: ZoneInfo) -> datetime | None:
-    """The moment of a reading, today in the time of the place where only an hour is typed; None for now."""
+    """The moment of a reading, today in the time of the place where only an hour is typed; None for
+    now."""
     if not typed.strip():
         return None
-    return moment_of(typed if "T" in typed else f"{clock.now().astimezone(zone):%Y-%m-%d}T{typed.strip()}", zone)
+    return moment_of(
+        typed if "T" in typed else f"{clock.now().astimezone(zone):%Y-%m-%d}T{typed.strip()}", zone
+    )
 
 
 def _probed(workbench: Workbench) -> float:
-    """What the probe shows. Raises RecipeError without one, and ReadoutError where it does not answer."""
+    """What the probe shows. Raises RecipeError without one, and ReadoutError where it does not
+    answer."""
     with workbench.store() as connection:
         address = settings(connection).thermometer
     if not address:
@@ -163,7 +173,11 @@ def as_pdf(request: Request, service_id: int, record_id: int) -> Response:
         found, kept = record(connection, record_id), service(connection, service_id)
     zone = zone_named(kept.zone)
     state = record_state(found.kind, found.entries, clock.now())
-    closed = f"closed {found.closed_at.astimezone(zone):%d %B %Y, %H:%M}" if found.closed_at else "still open"
+    closed = (
+        f"closed {found.closed_at.astimezone(zone):%d %B %Y, %H:%M}"
+        if found.closed_at
+        else "still open"
+    )
     table = record_table([(e.at.astimezone(zone), e) for e in found.entries])
     pdf = pdf_of(
         workbench_of(request),

@@ -1,4 +1,5 @@
-"""A service as the screen shows it: the day, amounts, batches, what is bought, what it costs, how long it keeps."""
+"""A service as the screen shows it: the day, amounts, batches, what is bought, what it costs, how
+long it keeps."""
 
 from __future__ import annotations
 
@@ -15,7 +16,12 @@ from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.nutrients.wording import counted, oven_heat
 from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.service.buying import PackPrice, Purchase
-from fresh_ladle.core.service.comparing import PerHundred, bought_per_100_g, cost_changes, made_per_100_g
+from fresh_ladle.core.service.comparing import (
+    PerHundred,
+    bought_per_100_g,
+    cost_changes,
+    made_per_100_g,
+)
 from fresh_ladle.core.service.day import DishPlan, Service
 from fresh_ladle.core.service.plate import plate_rows, together
 from fresh_ladle.core.service.readings import readings_due
@@ -32,12 +38,14 @@ from fresh_ladle.web.places.service.day_lanes import day_lanes
 from fresh_ladle.web.shared.money import cost_words, money
 
 MOST_DRAWN_MINUTES = 2160
-"""How long before eating the picture of the day begins at most; earlier work stands in the list alone."""
+"""How long before eating the picture of the day begins at most; earlier work stands in the list
+alone."""
 
 
 @dataclass(frozen=True, slots=True)
 class StepRow:
-    """One step of the day: its number in the picture, when, who, what, and what is to be known of it."""
+    """One step of the day: its number in the picture, when, who, what, and what is to be known of
+    it."""
 
     number: int
     task: int
@@ -56,7 +64,8 @@ class StepRow:
 
 @dataclass(frozen=True, slots=True)
 class ReadingRow:
-    """One reading that the day asks for: when, of which dish, what it must show; `kind` of the record it belongs to."""
+    """One reading that the day asks for: when, of which dish, what it must show; `kind` of the
+    record it belongs to."""
 
     when: str
     dish: str
@@ -70,7 +79,12 @@ def reading_rows(found: Service) -> list[ReadingRow]:
         return []
     eaten = found.clock.minute(found.ask.eaten)
     return [
-        ReadingRow(_on_its_day(found.ask.eaten, found.clock.moment(due.minute)), due.dish, due.words, due.kind or "")
+        ReadingRow(
+            _on_its_day(found.ask.eaten, found.clock.moment(due.minute)),
+            due.dish,
+            due.words,
+            due.kind or "",
+        )
         for due in readings_due(found.order.placed, eaten)
     ]
 
@@ -120,7 +134,10 @@ def day_view(found: Service, kept: KeptService, now: datetime) -> DayView:
         for date, of_day in groupby(rows, key=lambda item: item[0].date())
     ]
     first = found.clock.moment(order.start)
-    title = f"The day from {first:%H:%M}: {counted(len(placed), 'step')}, {counted(found.ask.kitchen.cooks, 'cook')}"
+    title = (
+        f"The day from {first:%H:%M}: {counted(len(placed), 'step')},"
+        f" {counted(found.ask.kitchen.cooks, 'cook')}"
+    )
     eaten = found.clock.minute(found.ask.eaten)
     drawn = [p for p in placed if p.start >= eaten - MOST_DRAWN_MINUTES]
     lanes = day_lanes(drawn, found.ask.kitchen.cooks, eaten, found.clock.moment, numbers, title)
@@ -145,7 +162,9 @@ def _step(found: Service, p: Placed, numbers: Mapping[int, int], kept: KeptServi
     notes = [task.changed] if task.changed else []
     notes += [reach_words(reach.words) for reach in task.reach]
     if task.waiting:
-        notes.append(f"{minutes_words(task.active)} of work, {minutes_words(task.waiting)} on its own")
+        notes.append(
+            f"{minutes_words(task.active)} of work, {minutes_words(task.waiting)} on its own"
+        )
     if task.celsius and task.uses == "oven" and "°" not in task.text:
         notes.append(oven_heat(task.celsius))
     if task.in_rounds:
@@ -181,7 +200,10 @@ def _on_its_day(day: datetime, moment: datetime) -> str:
 
 def base_views(found: Service) -> list[tuple[str, str, list[ServiceLine]]]:
     """Bases that are made once: name, for what, and their lines."""
-    return [(b.appraisal.recipe.title, f"made once, for {listed(b.names)}", list(b.lines)) for b in found.bases]
+    return [
+        (b.appraisal.recipe.title, f"made once, for {listed(b.names)}", list(b.lines))
+        for b in found.bases
+    ]
 
 
 @dataclass(frozen=True, slots=True)
@@ -200,7 +222,11 @@ def plate_views(found: Service) -> list[PlateView]:
     if len(rows) < 2:
         return []
     return [
-        PlateView(row.name, f"{row.grams:,.0f} g", [figure_words(row.figures[n], BY_ID[n]) for n in HEADLINE])
+        PlateView(
+            row.name,
+            f"{row.grams:,.0f} g",
+            [figure_words(row.figures[n], BY_ID[n]) for n in HEADLINE],
+        )
         for row in (*rows, together(rows))
     ]
 
@@ -223,7 +249,9 @@ class WholeView:
     changes: list[str]
 
 
-def whole_views(found: Service, plan: DishPlan, appraise: Callable[[Recipe], Appraisal]) -> list[WholeView]:
+def whole_views(
+    found: Service, plan: DishPlan, appraise: Callable[[Recipe], Appraisal]
+) -> list[WholeView]:
     """The ways to take whole cans in a dish."""
     dish = plan.dish
     views = []
@@ -235,13 +263,17 @@ def whole_views(found: Service, plan: DishPlan, appraise: Callable[[Recipe], App
         ]
         cans = counted(c.cans, c.pack)
         needs = f"{c.name}: {c.needed:.1f} {c.pack}s are needed"
-        views.append(WholeView(c.line, c.cans, needs, c.servings, f"{cans} for {dish.servings:g}", changes))
+        views.append(
+            WholeView(c.line, c.cans, needs, c.servings, f"{cans} for {dish.servings:g}", changes)
+        )
     return views
 
 
 def dish_view(found: Service, plan: DishPlan, currency: str) -> DishView:
     """Amounts, batches, keep time and cost of one dish."""
-    components = [(name, list(lines)) for name, lines in groupby(plan.lines, key=lambda line: line.component)]
+    components = [
+        (name, list(lines)) for name, lines in groupby(plan.lines, key=lambda line: line.component)
+    ]
     less = [
         f"{weight_words(line.start_grams)} {line.name}"
         for line in plan.lines
@@ -249,8 +281,10 @@ def dish_view(found: Service, plan: DishPlan, currency: str) -> DishView:
     ]
     batches = [
         (
-            f"{task[0].task}: {counted(task[0].of, 'filling')} of {weight_words(task[0].grams)}"
-            f" ({task[0].millilitres:.0f} ml{', hot: half full' if task[0].hot else ''})",
+            (
+                f"{task[0].task}: {counted(task[0].of, 'filling')} of {weight_words(task[0].grams)}"
+                f" ({task[0].millilitres:.0f} ml{', hot: half full' if task[0].hot else ''})"
+            ),
             [f"{weight_words(grams)} {name}" for _, name, grams in task[0].lines],
         )
         for _, fillings in groupby(plan.batches, key=lambda b: b.task)
@@ -265,15 +299,23 @@ def dish_view(found: Service, plan: DishPlan, currency: str) -> DishView:
     )
     return DishView(
         plan.dish.appraisal.recipe.title,
-        f"{plan.dish.servings:g} servings, {weight_words(sum(line.grams.value for line in plan.lines))} as weighed in",
+        f"{plan.dish.servings:g} servings,"
+        f" {weight_words(sum(line.grams.value for line in plan.lines))} as weighed in",
         components,
         batches,
         less,
         f"{keeps} at 5 °C (41 °F) or below: {keep.decided_by}",
         keep.parts[0].rule.discard if keep.parts else "",
         keep.parts[0].rule.freezes if keep.parts else "",
-        [f"{p.rule.component}: {'the same meal' if p.days == 0 else counted(p.days, 'day')}" for p in keep.parts[1:]],
-        f"Not for guests at risk: {listed(keep.never_for_at_risk)}." if keep.never_for_at_risk else "",
+        [
+            f"{p.rule.component}: {'the same meal' if p.days == 0 else counted(p.days, 'day')}"
+            for p in keep.parts[1:]
+        ],
+        (
+            f"Not for guests at risk: {listed(keep.never_for_at_risk)}."
+            if keep.never_for_at_risk
+            else ""
+        ),
         cost_words(plan.cost, currency),
     )
 
@@ -314,7 +356,10 @@ def cost_view(
     else:
         word = "more" if more > 0 else "less"
         against = f"{money(abs(more), currency)} {word} a serving than the original"
-    said = [f"{c.food} {'no price' if c.more is None else f'{c.more:+.2f}'.replace('-', '−')}" for c in changes]
+    said = [
+        f"{c.food} {'no price' if c.more is None else f'{c.more:+.2f}'.replace('-', '−')}"
+        for c in changes
+    ]
     cost = None if plan.cost.unknown or not plan.cost.value else plan.cost.value
     hundred = [made_per_100_g(dish, cost)]
     if bought is not None:

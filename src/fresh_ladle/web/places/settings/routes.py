@@ -78,7 +78,8 @@ def save(
         if thermometer.strip():
             checked_address(thermometer, "thermometer")
         chosen = Settings(
-            region, weights, label, rounding, school if school in workbench.schools else "", practice.strip(),
+            region, weights, label, rounding, school if school in workbench.schools else "",
+            practice.strip(),
             scale.strip(), scale_pattern.strip(), now.eaters, currency.strip(), now.label_grid,
             thermometer.strip(), opens, closes, weights_from.strip(), spelling,
         )  # fmt: skip
@@ -123,7 +124,11 @@ def begin(request: Request) -> Response:
     with workbench.store() as connection, writing(connection):
         profile_id = _tour_profile(connection, workbench)
         recipe_id = create_recipe(
-            connection, reading.recipe, profile_id, "the sample of the tour", workbench.pin(reading.recipe)
+            connection,
+            reading.recipe,
+            profile_id,
+            "the sample of the tour",
+            workbench.pin(reading.recipe),
         )
         set_tour(connection, str(recipe_id))
     answer = RedirectResponse(f"/recipes/{recipe_id}", status_code=303)
@@ -142,7 +147,9 @@ def _tour_profile(connection: sqlite3.Connection, workbench: Workbench) -> int:
         Target("fiber_g", Side.AT_LEAST, 2),
     )
     note = "Made-up limits for the tour; set your own under Targets."
-    return save_profile(connection, TOUR_PROFILE, "dip", next(iter(workbench.schools)), limits, note)
+    return save_profile(
+        connection, TOUR_PROFILE, "dip", next(iter(workbench.schools)), limits, note
+    )
 
 
 @router.post("/first/skip")

@@ -5,7 +5,13 @@ from __future__ import annotations
 from fastapi import Request
 from fastapi.responses import HTMLResponse
 
-from fresh_ladle.core.flavor.parameters import AXES, BY_ID, INTERACTIONS, MAX_SALT_LIFT, MAY_NOT_NOTICE
+from fresh_ladle.core.flavor.parameters import (
+    AXES,
+    BY_ID,
+    INTERACTIONS,
+    MAX_SALT_LIFT,
+    MAY_NOT_NOTICE,
+)
 from fresh_ladle.core.recipes.dishes import KINDS
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.shared.page import page

@@ -1,4 +1,5 @@
-"""The Shelf: which recipes there are, in which state, and which meet the targets in mind; and finding one by name."""
+"""The Shelf: which recipes there are, in which state, and which meet the targets in mind; and
+finding one by name."""
 
 from __future__ import annotations
 
@@ -31,13 +32,17 @@ ORDERS = (
     (Order.MOST_TO_DO, "most to do"),
     (Order.LEAST_SODIUM, "least sodium"),
 )
-MEETINGS = ((Meeting.MEETS, "meets it"), (Meeting.MISSES, "misses it"), (Meeting.CLOSE, "too close to call"))
+MEETINGS = (
+    (Meeting.MEETS, "meets it"),
+    (Meeting.MISSES, "misses it"),
+    (Meeting.CLOSE, "too close to call"),
+)
 
 
 @router.get("/", response_class=HTMLResponse)
 def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0) -> Response:
-    """All of the Shelf, what the filters leave of it, or for htmx the next cards. An empty practice begins with the
-    tour."""
+    """All of the Shelf, what the filters leave of it, or for htmx the next cards. An empty practice
+    begins with the tour."""
     workbench = workbench_of(request)
     to_work_out = workbench.refresh_shelf()
     with workbench.store() as connection:
@@ -69,7 +74,9 @@ def shelf(request: Request, asked: Asked, start: Annotated[int, Query(ge=0)] = 0
         "plans": address("/plan-many", question),
     }
     if wants_part(request):
-        return page(request, "places/shelf/cards.html" if start else "places/shelf/found.html", **context)
+        return page(
+            request, "places/shelf/cards.html" if start else "places/shelf/found.html", **context
+        )
     return page(
         request,
         "places/shelf/page.html",
@@ -94,9 +101,16 @@ def find(request: Request, q: Annotated[str, Query(max_length=200)] = "") -> JSO
     with workbench.store() as connection:
         foods = search_foods(connection, q, 8)
         recipes = recipes_called(connection, q, 6)
-    found = [{"name": title, "kind": "recipe", "url": f"/recipes/{recipe_id}"} for recipe_id, title in recipes]
+    found = [
+        {"name": title, "kind": "recipe", "url": f"/recipes/{recipe_id}"}
+        for recipe_id, title in recipes
+    ]
     if not foods:
         near = workbench.reader.find(q, 5)
-        found += [{"name": c.food.name, "kind": "food", "url": f"/foods/{c.food.key}"} for c in near]
-    found += [{"name": f.name, "kind": f.matched or "food", "url": f"/foods/{f.key}"} for f in foods]
+        found += [
+            {"name": c.food.name, "kind": "food", "url": f"/foods/{c.food.key}"} for c in near
+        ]
+    found += [
+        {"name": f.name, "kind": f.matched or "food", "url": f"/foods/{f.key}"} for f in foods
+    ]
     return JSONResponse(found[:12])

@@ -1,4 +1,5 @@
-"""A card of the Shelf: the dish, a small rung for each limit of the targets in mind, and its state."""
+"""A card of the Shelf: the dish, a small rung for each limit of the targets in mind, and its
+state."""
 
 from __future__ import annotations
 
@@ -41,9 +42,13 @@ def shelf_cards(
     waiting: Mapping[int, int],
     pantry: Pantry,
 ) -> list[ShelfCard]:
-    """Cards against one profile, or without `against` each against its own; `waiting` are edits to be decided."""
+    """Cards against one profile, or without `against` each against its own; `waiting` are edits to
+    be decided."""
     return [
-        _card(row, profiles.get(against or row.profile_id or 0), waiting.get(row.recipe_id, 0), pantry) for row in rows
+        _card(
+            row, profiles.get(against or row.profile_id or 0), waiting.get(row.recipe_id, 0), pantry
+        )
+        for row in rows
     ]
 
 
@@ -51,7 +56,9 @@ def _card(row: ShelfRow, profile: Profile | None, waiting: int, pantry: Pantry) 
     def figure_for(target: Target) -> Figure:
         return row.figures[target.nutrient, target.basis].figure
 
-    figures = {n: (f.figure, f.original) for (n, basis), f in row.figures.items() if basis is Basis.SERVING}
+    figures = {
+        n: (f.figure, f.original) for (n, basis), f in row.figures.items() if basis is Basis.SERVING
+    }
     version = VersionFigures(row.serving_grams, figures, figure_for)
     return ShelfCard(
         row.recipe_id,
@@ -71,7 +78,8 @@ def _card(row: ShelfRow, profile: Profile | None, waiting: int, pantry: Pantry) 
 
 
 def _broken(row: ShelfRow, exclusions: Collection[str], pantry: Pantry) -> list[Broken]:
-    """What of these a recipe holds, by the tags of its row: for certain first, then where only packs can tell."""
+    """What of these a recipe holds, by the tags of its row: for certain first, then where only
+    packs can tell."""
 
     def name(what: str) -> str:
         food = pantry.get(what)

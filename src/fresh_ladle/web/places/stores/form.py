@@ -17,8 +17,11 @@ from fresh_ladle.web.shared.typed import number_typed
 
 
 def typed_figures(per_100_g: Mapping[str, float | None]) -> dict[str, str]:
-    """Figures as they stand in the fields of the form; one that is not known leaves its field empty."""
-    return {nutrient: "" if value is None else f"{value:.6g}" for nutrient, value in per_100_g.items()}
+    """Figures as they stand in the fields of the form; one that is not known leaves its field
+    empty."""
+    return {
+        nutrient: "" if value is None else f"{value:.6g}" for nutrient, value in per_100_g.items()
+    }
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +40,8 @@ class OwnFoodFields:
 
 
 class OwnFoodForm(BaseModel):
-    """The form as sent: `nutrient` and `figure` hold one entry for each figure, in the same order."""
+    """The form as sent: `nutrient` and `figure` hold one entry for each figure, in the same
+    order."""
 
     key: str = Field(default="", max_length=120)
     name: str = ""
@@ -65,7 +69,8 @@ class OwnFoodForm(BaseModel):
         )
 
     def own_food(self, like: Food | None, before: OwnFood | None) -> OwnFood:
-        """The food that is meant, with what is kept of it as it was. Raises ValueError naming the field that is wrong.
+        """The food that is meant, with what is kept of it as it was. Raises ValueError naming the
+        field that is wrong.
 
         A figure left as it version keeps its digits and the range that its label gave it.
         """
@@ -76,7 +81,8 @@ class OwnFoodForm(BaseModel):
             raise Refused("the food to be changed is not there any more")
         if like is None or not like.in_pantry or (before is not None and like.key == before.key):
             raise Refused(
-                f"“{self.like[:40]}” has no measures and taste to lend: name a food from the stores that has them"
+                f"“{self.like[:40]}” has no measures and taste to lend: name a food from the stores"
+                " that has them"
             )
         figures = self._per_100_g(before)
         return OwnFood(
@@ -102,7 +108,9 @@ class OwnFoodForm(BaseModel):
         return dict(zip(self.nutrient, self.figure, strict=False))
 
     def _per_100_g(self, before: OwnFood | None) -> LabelFigures:
-        typed = {n: text.strip() for n, text in self._typed().items() if n in BY_ID and text.strip()}
+        typed = {
+            n: text.strip() for n, text in self._typed().items() if n in BY_ID and text.strip()
+        }
         printed = {n: number_typed(text, BY_ID[n].name) for n, text in typed.items()}
         if missing := [BY_ID[n].said for n in HEADLINE if n not in printed]:
             raise Refused(f"{', '.join(missing)} must be given; write 0 where the label says none")

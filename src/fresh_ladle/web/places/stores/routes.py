@@ -1,4 +1,5 @@
-"""Foods: their figures and where those come from, own foods, prices, and composition releases brought in."""
+"""Foods: their figures and where those come from, own foods, prices, and composition releases
+brought in."""
 
 from __future__ import annotations
 
@@ -42,9 +43,18 @@ def foods(request: Request, q: str = "") -> HTMLResponse:
         found = search_foods(connection, q, 40)
     if q and not found:
         near = workbench.reader.find(q, 12)
-        found = [FoundFood(c.food.key, c.food.name, c.food.group, c.food.in_pantry, "nearest spelling") for c in near]
-    name = "places/stores/found.html" if request.headers.get("HX-Request") else "places/stores/page.html"
-    return page(request, name, q=q, found=found, total=len(workbench.knowledge.pantry), place="stores")
+        found = [
+            FoundFood(c.food.key, c.food.name, c.food.group, c.food.in_pantry, "nearest spelling")
+            for c in near
+        ]
+    name = (
+        "places/stores/found.html"
+        if request.headers.get("HX-Request")
+        else "places/stores/page.html"
+    )
+    return page(
+        request, name, q=q, found=found, total=len(workbench.knowledge.pantry), place="stores"
+    )
 
 
 @router.post("/foods/import", response_class=HTMLResponse)
@@ -81,7 +91,11 @@ def start_import(request: Request, file: UploadFile | None = None) -> HTMLRespon
         return report
 
     return page(
-        request, "places/stores/import_job.html", job=workbench.jobs.start(work, about=IMPORT), error="", place="stores"
+        request,
+        "places/stores/import_job.html",
+        job=workbench.jobs.start(work, about=IMPORT),
+        error="",
+        place="stores",
     )
 
 
@@ -102,7 +116,9 @@ def _import_job(workbench: Workbench, job_id: int) -> Job | None:
 def import_progress(request: Request, job_id: int) -> HTMLResponse:
     job = _import_job(workbench_of(request), job_id)
     error = "" if job else "That import is not running any more."
-    return page(request, "places/stores/import_state.html", 200 if job else 404, job=job, error=error)
+    return page(
+        request, "places/stores/import_state.html", 200 if job else 404, job=job, error=error
+    )
 
 
 @router.post("/foods/import/{job_id}/stop", response_class=HTMLResponse)
@@ -122,7 +138,9 @@ def own_food_form(request: Request, like: str = "tahini") -> HTMLResponse:
         like=copied.key if copied.in_pantry else "",
         figures=typed_figures(copied.per_100_g),
     )
-    return _own_food_page(request, filled, f"Type a label, or change what was copied from {copied.name}.", copied.key)
+    return _own_food_page(
+        request, filled, f"Type a label, or change what was copied from {copied.name}.", copied.key
+    )
 
 
 @router.get("/foods/{key}/change", response_class=HTMLResponse)
@@ -144,7 +162,9 @@ def change_own_food_form(request: Request, key: str) -> HTMLResponse:
     return _own_food_page(request, filled, f"What is known of {own.name}.", key)
 
 
-def _own_food_page(request: Request, filled: OwnFoodFields, about: str, leave_to: str, error: str = "") -> HTMLResponse:
+def _own_food_page(
+    request: Request, filled: OwnFoodFields, about: str, leave_to: str, error: str = ""
+) -> HTMLResponse:
     return page(
         request,
         "places/stores/food_new.html",
@@ -160,7 +180,8 @@ def _own_food_page(request: Request, filled: OwnFoodFields, about: str, leave_to
 
 @router.post("/foods/new", response_class=HTMLResponse)
 def save_own(request: Request, form: Annotated[OwnFoodForm, Form()]) -> Response:
-    """Adds an own food, or changes the one whose key was sent: whole or not at all. What was typed stays."""
+    """Adds an own food, or changes the one whose key was sent: whole or not at all. What was typed
+    stays."""
     workbench = workbench_of(request)
     try:
         with workbench.store() as connection:
@@ -169,7 +190,9 @@ def save_own(request: Request, form: Annotated[OwnFoodForm, Form()]) -> Response
             workbench.stock_own_foods(connection)
     except ValueError as problem:
         about = "What was typed is still here."
-        return _own_food_page(request, form.shown(), about, form.key, f"Nothing was saved: {problem}.")
+        return _own_food_page(
+            request, form.shown(), about, form.key, f"Nothing was saved: {problem}."
+        )
     return RedirectResponse(f"/foods/{own.key}", status_code=303)
 
 
@@ -212,10 +235,20 @@ def _food_page(request: Request, key: str, error: str = "") -> HTMLResponse:
     figures = []
     for nutrient in NUTRIENTS:
         value = food.per_100_g[nutrient.id]
-        text = "not determined" if value is None else f"{nutrient_amount(nutrient.id, value)} {nutrient.unit}"
-        figures.append((nutrient, text, food.ranges.get(nutrient.id), food.figure_source(nutrient.id)))
+        text = (
+            "not determined"
+            if value is None
+            else f"{nutrient_amount(nutrient.id, value)} {nutrient.unit}"
+        )
+        figures.append(
+            (nutrient, text, food.ranges.get(nutrient.id), food.figure_source(nutrient.id))
+        )
     with workbench.store() as connection:
-        used, cost, own = recipes_using(connection, key), price(connection, key), own_food(connection, key)
+        used, cost, own = (
+            recipes_using(connection, key),
+            price(connection, key),
+            own_food(connection, key),
+        )
     return page(
         request,
         "places/stores/food.html",
@@ -237,12 +270,19 @@ def pack_words(pasted: str) -> list[str]:
     """What an ingredient list was read to say, a sentence for each thing."""
     said = read_pack_list(pasted)
     found = []
-    for what, names in (("sugar", said.added_sugars), ("salt", said.added_salts), ("oil or fat", said.added_oils)):
+    for what, names in (
+        ("sugar", said.added_sugars),
+        ("salt", said.added_salts),
+        ("oil or fat", said.added_oils),
+    ):
         if not names:
             found.append(f"No added {what} is listed.")
             continue
         place = min(said.place_of(name) or len(said.ingredients) for name in names)
-        found.append(f"Added {what}: {', '.join(names)}; by weight number {place} of {len(said.ingredients)}.")
+        found.append(
+            f"Added {what}: {', '.join(names)}; by weight number {place} of"
+            f" {len(said.ingredients)}."
+        )
     if said.other_sodium:
         found.append(f"Sodium besides salt: {', '.join(said.other_sodium)}.")
     return found

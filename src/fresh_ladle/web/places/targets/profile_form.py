@@ -18,7 +18,8 @@ EatenAs = Literal["dressing", "dip", "spread", "side", "main", "snack"]
 
 @dataclass(frozen=True, slots=True)
 class ProfileFields:
-    """The form as it is shown. `id` is empty for a new profile; `foods_out` are kitchen names with commas between."""
+    """The form as it is shown. `id` is empty for a new profile; `foods_out` are kitchen names with
+    commas between."""
 
     id: str = ""
     name: str = ""

@@ -16,10 +16,21 @@ from fresh_ladle.core.nutrients.wording import target_text
 from fresh_ladle.data.load import load_starting_points
 from fresh_ladle.store.database import writing
 from fresh_ladle.store.foods.own_schools import save_school
-from fresh_ladle.store.recipes.profiles import Profile, all_profiles, delete_profile, profile, save_profile
+from fresh_ladle.store.recipes.profiles import (
+    Profile,
+    all_profiles,
+    delete_profile,
+    profile,
+    save_profile,
+)
 from fresh_ladle.store.recipes.recipes import set_profile, titles
 from fresh_ladle.web.door.guarded import guarded_router
-from fresh_ladle.web.places.targets.profile_form import EatenAs, ProfileFields, ProfileForm, fields_of
+from fresh_ladle.web.places.targets.profile_form import (
+    EatenAs,
+    ProfileFields,
+    ProfileForm,
+    fields_of,
+)
 from fresh_ladle.web.shared.page import page
 from fresh_ladle.web.shared.typed import row_id
 from fresh_ladle.web.state import Workbench, workbench_of
@@ -29,12 +40,14 @@ router = guarded_router()
 
 @router.get("/targets", response_class=HTMLResponse)
 def targets(request: Request, like: str = "", edit: str = "", recipe: str = "") -> HTMLResponse:
-    """All profiles beside an empty form, or one filled with a profile to change or with a starting point. `recipe` is
-    the one that is to have the new profile."""
+    """All profiles beside an empty form, or one filled with a profile to change or with a starting
+    point. `recipe` is the one that is to have the new profile."""
     workbench = workbench_of(request)
     filled = None
     if point := next((p for p in load_starting_points() if p.name == like), None):
-        filled = Profile(0, point.name, point.eaten_as, "", f"General guidance: {point.source}.", point.targets)
+        filled = Profile(
+            0, point.name, point.eaten_as, "", f"General guidance: {point.source}.", point.targets
+        )
     with workbench.store() as connection:
         filled = profile(connection, row_id(edit)) or filled
     shown = fields_of(filled, workbench.knowledge.pantry) if filled else ProfileFields()
@@ -42,12 +55,21 @@ def targets(request: Request, like: str = "", edit: str = "", recipe: str = "") 
 
 
 def _targets_page(
-    request: Request, workbench: Workbench, filled: ProfileFields, recipe: str = "", error: str = "", status: int = 200
+    request: Request,
+    workbench: Workbench,
+    filled: ProfileFields,
+    recipe: str = "",
+    error: str = "",
+    status: int = 200,
 ) -> HTMLResponse:
     with workbench.store() as connection:
         profiles, wanting = all_profiles(connection), titles(connection, [row_id(recipe) or 0])
     told = [
-        (p, [_limit_words(t) for t in p.targets], [_left_out(e, workbench) for e in sorted(p.exclusions)])
+        (
+            p,
+            [_limit_words(t) for t in p.targets],
+            [_left_out(e, workbench) for e in sorted(p.exclusions)],
+        )
         for p in profiles
     ]
     return page(
@@ -78,7 +100,8 @@ def _left_out(what: str, workbench: Workbench) -> str:
 
 @router.post("/targets", response_class=HTMLResponse)
 def save_targets(request: Request, form: Annotated[ProfileForm, Form()]) -> Response:
-    """Adds a profile or changes one. A limit left empty is no limit; what was typed stays when something is wrong."""
+    """Adds a profile or changes one. A limit left empty is no limit; what was typed stays when
+    something is wrong."""
     workbench = workbench_of(request)
     name = form.name.strip()
     try:
@@ -91,15 +114,21 @@ def save_targets(request: Request, form: Annotated[ProfileForm, Form()]) -> Resp
             raise Refused("set at least one limit, or something to leave out")
         with workbench.store() as connection, writing(connection):
             note, number = form.note.strip(), row_id(form.id)
-            saved = save_profile(connection, name, form.eaten_as, form.school, limits, note, number, out)
+            saved = save_profile(
+                connection, name, form.eaten_as, form.school, limits, note, number, out
+            )
             if wanting := titles(connection, [row_id(form.recipe) or 0]):
                 set_profile(connection, next(iter(wanting)), saved)
     except sqlite3.IntegrityError:
         error = f"A profile called “{name}” is there already: choose another name."
         return _targets_page(request, workbench, form.shown(), form.recipe, error, 422)
     except ValueError as problem:
-        return _targets_page(request, workbench, form.shown(), form.recipe, f"Nothing was saved: {problem}.", 422)
-    return RedirectResponse(f"/recipes/{next(iter(wanting))}" if wanting else "/targets", status_code=303)
+        return _targets_page(
+            request, workbench, form.shown(), form.recipe, f"Nothing was saved: {problem}.", 422
+        )
+    return RedirectResponse(
+        f"/recipes/{next(iter(wanting))}" if wanting else "/targets", status_code=303
+    )
 
 
 @router.post("/targets/{profile_id}/delete", response_class=HTMLResponse)
@@ -140,5 +169,7 @@ def add_school(
             422,
         )
     except ValueError as error:
-        return _targets_page(request, workbench, ProfileFields(), "", f"Nothing was saved: {error}.", 422)
+        return _targets_page(
+            request, workbench, ProfileFields(), "", f"Nothing was saved: {error}.", 422
+        )
     return RedirectResponse("/targets", status_code=303)

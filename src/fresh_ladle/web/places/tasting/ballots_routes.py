@@ -1,4 +1,5 @@
-"""Ballots at the table: a page for each seat, printed slips. No page here is ever given what is in a cup."""
+"""Ballots at the table: a page for each seat, printed slips. No page here is ever given what is in
+a cup."""
 
 from __future__ import annotations
 
@@ -13,9 +14,22 @@ from fresh_ladle.core.errors import Refused
 from fresh_ladle.core.recipes.dishes import BY_ID as KINDS
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.tasting.difference import Question
-from fresh_ladle.core.tasting.liking import JAR_WORDS, LIKED, LIKING_WORDS, checked_ranks, checked_scores
+from fresh_ladle.core.tasting.liking import (
+    JAR_WORDS,
+    LIKED,
+    LIKING_WORDS,
+    checked_ranks,
+    checked_scores,
+)
 from fresh_ladle.store.people.acting import say_about
-from fresh_ladle.store.tastings.tastings import add_ballot, add_scores, agree, check_key, seat_of_key, tasting
+from fresh_ladle.store.tastings.tastings import (
+    add_ballot,
+    add_scores,
+    agree,
+    check_key,
+    seat_of_key,
+    tasting,
+)
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.tasting.view import ballot_words, columns_of, contains
 from fresh_ladle.web.shared.page import page
@@ -31,14 +45,15 @@ def _is_a_seat(request: Request) -> None:
 
 router = guarded_router(first=_is_a_seat)
 TASTE_WORDS = {
-    "sour": "sourness", "sweet": "sweetness", "rich": "richness", "savory": "savoriness", "bitter": "bitterness",
+    "sour": "sourness", "sweet": "sweetness", "rich": "richness", "savory": "savoriness",
+    "bitter": "bitterness",
     "hot": "heat", "body": "thickness",
 }  # fmt: skip
 """Attributes as a taster would call them, where their name is no noun of the table."""
 MOST_CODE = 9999
 PRINTED_SCALE = (
-    "Liking: from 9, like extremely, by 5, neither, to 1, dislike extremely. The others: −2 much too little, −1 too"
-    " little, 0 just right, 1 too much, 2 much too much."
+    "Liking: from 9, like extremely, by 5, neither, to 1, dislike extremely. The others: −2 much"
+    " too little, −1 too little, 0 just right, 1 too much, 2 much too much."
 )
 
 

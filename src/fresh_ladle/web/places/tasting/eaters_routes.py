@@ -1,4 +1,5 @@
-"""What a practice's own eaters have shown, and the switch that lets it move where dishes are liked."""
+"""What a practice's own eaters have shown, and the switch that lets it move where dishes are
+liked."""
 
 from __future__ import annotations
 
@@ -24,7 +25,8 @@ router = guarded_router("/eaters")
 
 @router.get("", response_class=HTMLResponse)
 def show(request: Request) -> HTMLResponse:
-    """By how much windows were moved, by how many tasters, and how well the model foretold what they noticed."""
+    """By how much windows were moved, by how many tasters, and how well the model foretold what
+    they noticed."""
     workbench = workbench_of(request)
     with workbench.store() as connection:
         rounds, used = tastings(connection), settings(connection).eaters == USED

@@ -70,6 +70,13 @@ def foretold_rows(rounds: Sequence[Foretold], dishes: Mapping[int, str]) -> list
     for r in rounds:
         asked = f"more {adjective(r.attribute)}?" if r.attribute else "different?"
         more = " or more" if r.shown.open_above else ""
-        shown = f"{_steps(r.shown.steps)}, between {_steps(r.shown.low)} and {_steps(r.shown.high)}{more}"
-        rows.append(ForetoldRow(r.round, dishes[r.round], asked, _steps(r.foretold), shown, r.tasters, r.borne_out))
+        shown = (
+            f"{_steps(r.shown.steps)}, between {_steps(r.shown.low)} and"
+            f" {_steps(r.shown.high)}{more}"
+        )
+        rows.append(
+            ForetoldRow(
+                r.round, dishes[r.round], asked, _steps(r.foretold), shown, r.tasters, r.borne_out
+            )
+        )
     return rows

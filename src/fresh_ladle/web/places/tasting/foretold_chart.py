@@ -1,4 +1,5 @@
-"""Steps that the model foretold against steps that panels showed: a mark for each round, with its doubt."""
+"""Steps that the model foretold against steps that panels showed: a mark for each round, with its
+doubt."""
 
 from __future__ import annotations
 
@@ -13,7 +14,8 @@ LEFT, TOP, SIZE = 46.0, 14.0, 260.0
 
 
 def foretold_chart(rounds: Sequence[Foretold], title: str) -> Markup:
-    """Rounds on the slanting line are as foretold; a stem shows what the answers allow, 19 times in 20."""
+    """Rounds on the slanting line are as foretold; a stem shows what the answers allow, 19 times in
+    20."""
     least = min(0.0, *(r.shown.low for r in rounds), *(r.foretold for r in rounds))
     scale = SIZE / (MOST_SHOWN - least)
 
@@ -32,16 +34,36 @@ def foretold_chart(rounds: Sequence[Foretold], title: str) -> Markup:
             element("text", text, x=x(n), y=TOP + SIZE + 18, class_="front-note middle"),
         ]
     parts += [
-        element("line", x1=x(least), y1=y(least), x2=x(MOST_SHOWN), y2=y(MOST_SHOWN), class_="foretold-even"),
-        element("text", "steps foretold", x=LEFT + SIZE, y=TOP + SIZE + 36, class_="front-note end"),
+        element(
+            "line",
+            x1=x(least),
+            y1=y(least),
+            x2=x(MOST_SHOWN),
+            y2=y(MOST_SHOWN),
+            class_="foretold-even",
+        ),
+        element(
+            "text", "steps foretold", x=LEFT + SIZE, y=TOP + SIZE + 36, class_="front-note end"
+        ),
         element("text", "steps shown", x=LEFT + 4, y=TOP + 12, class_="front-note"),
     ]
     for r in rounds:
         across = x(r.foretold)
         parts += [
-            element("line", x1=across, x2=across, y1=y(r.shown.low), y2=y(r.shown.high), class_="foretold-stem"),
             element(
-                "circle", cx=across, cy=y(r.shown.steps), r=6, class_=f"taster {'right' if r.borne_out else 'wrong'}"
+                "line",
+                x1=across,
+                x2=across,
+                y1=y(r.shown.low),
+                y2=y(r.shown.high),
+                class_="foretold-stem",
+            ),
+            element(
+                "circle",
+                cx=across,
+                cy=y(r.shown.steps),
+                r=6,
+                class_=f"taster {'right' if r.borne_out else 'wrong'}",
             ),
         ]
     return picture(LEFT + SIZE + 12, TOP + SIZE + 44, title, *parts, class_="foretold-chart")

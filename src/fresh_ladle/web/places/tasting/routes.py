@@ -1,4 +1,5 @@
-"""Tasting: a round planned, served blind, answered by seat, closed, and read. A ballot page never learns the key."""
+"""Tasting: a round planned, served blind, answered by seat, closed, and read. A ballot page never
+learns the key."""
 
 from __future__ import annotations
 
@@ -64,13 +65,22 @@ HOT_CELSIUS, MOST_HOT = 45, 3
 
 @router.get("/recipes/{recipe_id}/tastings", response_class=HTMLResponse)
 def of_recipe(request: Request, recipe_id: int) -> HTMLResponse:
-    """The tastings of a recipe, and the next one to plan; what an address chooses is chosen already."""
-    chosen = {name: request.query_params[name] for name in ("a", "b", "c", "question") if name in request.query_params}
+    """The tastings of a recipe, and the next one to plan; what an address chooses is chosen
+    already."""
+    chosen = {
+        name: request.query_params[name]
+        for name in ("a", "b", "c", "question")
+        if name in request.query_params
+    }
     return _list_page(request, workbench_of(request), recipe_id, typed=chosen)
 
 
 def _list_page(
-    request: Request, workbench: Workbench, recipe_id: int, error: str = "", typed: dict[str, str] | None = None
+    request: Request,
+    workbench: Workbench,
+    recipe_id: int,
+    error: str = "",
+    typed: dict[str, str] | None = None,
 ) -> HTMLResponse:
     with workbench.store() as connection:
         work = load_work(workbench, connection, recipe_id)
@@ -146,23 +156,35 @@ def plan(
     typed = {"a": a, "b": b, "c": c, "d": d, "question": question, "attribute": attribute}
     typed |= {"tasters": tasters, "expected": expected}
     try:
-        if question not in Question.__members__ or attribute not in ATTRIBUTES or expected not in SAMPLES:
+        if (
+            question not in Question.__members__
+            or attribute not in ATTRIBUTES
+            or expected not in SAMPLES
+        ):
             raise RecipeError("choose a question from the list")
         about = [x for x in ATTRIBUTES if x in (asked or ())]
         if len(about) > MOST_ASKED:
-            raise RecipeError(f"at most {MOST_ASKED} tastes can be asked about: more would tire the panel")
-        samples = [_sample(workbench, recipe_id, *one) for one in zip(SAMPLES, chosen, strict=False)]
+            raise RecipeError(
+                f"at most {MOST_ASKED} tastes can be asked about: more would tire the panel"
+            )
+        samples = [
+            _sample(workbench, recipe_id, *one) for one in zip(SAMPLES, chosen, strict=False)
+        ]
         if any(x.recipe == y.recipe for x, y in combinations(samples, 2)):
             raise RecipeError("the same version stands there twice: choose versions that differ")
         if sum((s.recipe.served_celsius or 0) >= HOT_CELSIUS for s in samples) > MOST_HOT:
-            raise RecipeError(f"at most {MOST_HOT} hot samples: they cool while the others are tasted")
+            raise RecipeError(
+                f"at most {MOST_HOT} hot samples: they cool while the others are tasted"
+            )
         count = whole_number(tasters, "tasters", 1, MAX_TASTERS)
         cups = served(Question[question], count, randbelow(2**31), len(samples))
     except ValueError as error:
         return _list_page(request, workbench, recipe_id, str(error), typed)
     with workbench.store() as connection:
         said = ",".join(about) if Question[question] is Question.LIKING else attribute
-        planned = plan_tasting(connection, Question[question], said, expected, samples, cups, note.strip())
+        planned = plan_tasting(
+            connection, Question[question], said, expected, samples, cups, note.strip()
+        )
     return RedirectResponse(f"/tastings/{planned}", status_code=303)
 
 
@@ -172,8 +194,12 @@ def _sample(workbench: Workbench, recipe_id: int, letter: str, typed: str) -> Sa
             return Sample(letter, recipe_id, None, "the draft", draft(connection, recipe_id).recipe)
         chosen = next((v for v in versions(connection, recipe_id) if f"{v.number}" == typed), None)
     if chosen is None:
-        raise RecipeError("choose two versions: keep one at the Counter first where there is only the original")
-    return Sample(letter, recipe_id, chosen.number, f"version {chosen.number}, {chosen.name}", chosen.recipe)
+        raise RecipeError(
+            "choose two versions: keep one at the Counter first where there is only the original"
+        )
+    return Sample(
+        letter, recipe_id, chosen.number, f"version {chosen.number}, {chosen.name}", chosen.recipe
+    )
 
 
 @router.get("/tastings/{tasting_id}", response_class=HTMLResponse)
@@ -182,7 +208,9 @@ def round_page(request: Request, tasting_id: int) -> HTMLResponse:
     return _round_page(request, workbench_of(request), tasting_id)
 
 
-def _round_page(request: Request, workbench: Workbench, tasting_id: int, error: str = "") -> HTMLResponse:
+def _round_page(
+    request: Request, workbench: Workbench, tasting_id: int, error: str = ""
+) -> HTMLResponse:
     with workbench.store() as connection:
         now = tasting(connection, tasting_id)
     return page(
@@ -207,8 +235,8 @@ def _round_page(request: Request, workbench: Workbench, tasting_id: int, error: 
 
 @router.get("/tastings/{tasting_id}/pouring", response_class=HTMLResponse)
 def pouring(request: Request, tasting_id: int) -> HTMLResponse:
-    """What is poured for whom, and the link of each seat: for whoever pours, who does not taste. It is noted who has
-    seen it."""
+    """What is poured for whom, and the link of each seat: for whoever pours, who does not taste. It
+    is noted who has seen it."""
     workbench = workbench_of(request)
     try:
         with workbench.store() as connection:
@@ -244,7 +272,8 @@ def sit_down(request: Request, tasting_id: int) -> Response:
 
 
 def _result(now: Tasting) -> ResultView | None:
-    """What a closed round says; None while it is not closed, or where too little came in to be read."""
+    """What a closed round says; None while it is not closed, or where too little came in to be
+    read."""
     if now.state != "closed":
         return None
     try:
@@ -263,32 +292,45 @@ def take_sheet(request: Request, tasting_id: int, sheet: UploadFile) -> Response
             now = tasting(connection, tasting_id)
             add_sheet(connection, tasting_id, *_answers_of(now, data))
     except ValueError as error:
-        return _round_page(request, workbench, tasting_id, f"{error}. Nothing of the sheet was kept")
+        return _round_page(
+            request, workbench, tasting_id, f"{error}. Nothing of the sheet was kept"
+        )
     return RedirectResponse(f"/tastings/{tasting_id}", status_code=303)
 
 
-def _answers_of(now: Tasting, data: bytes) -> tuple[dict[int, int], dict[int, dict[int, dict[str, int]]]]:
-    """The codes that were chosen by seat, or the scores by seat and code. Raises ValueError naming a row or seat."""
+def _answers_of(
+    now: Tasting, data: bytes
+) -> tuple[dict[int, int], dict[int, dict[int, dict[str, int]]]]:
+    """The codes that were chosen by seat, or the scores by seat and code. Raises ValueError naming
+    a row or seat."""
     said = read_marked(data, columns_of(now))
     if now.question.forced:
-        if (twice := next((seat for seat, cups in said.items() if len(cups) > 1), None)) is not None:
+        if (
+            twice := next((seat for seat, cups in said.items() if len(cups) > 1), None)
+        ) is not None:
             raise RecipeError(f"seat {twice} marked more than one cup")
         return {seat: next(iter(cups)) for seat, cups in said.items()}, {}
     if now.question is Question.RANKING:
         try:
-            return {}, {seat: checked_ranks({code: s[RANK] for code, s in cups.items()}) for seat, cups in said.items()}
+            return {}, {
+                seat: checked_ranks({code: s[RANK] for code, s in cups.items()})
+                for seat, cups in said.items()
+            }
         except ValueError as error:
             raise RecipeError(f"a seat's ranks are not whole: {error}") from None
     middle = (1 + len(JAR_WORDS)) // 2
     return {}, {
-        seat: {c: {n: v if n == LIKED else v + middle for n, v in s.items()} for c, s in cups.items()}
+        seat: {
+            c: {n: v if n == LIKED else v + middle for n, v in s.items()} for c, s in cups.items()
+        }
         for seat, cups in said.items()
     }
 
 
 @router.get("/tastings/{tasting_id}/answers.csv")
 def answers_csv(request: Request, tasting_id: int, cup: str = "") -> Response:
-    """The ballots of a closed round, as the command line reads them; with `cup` what was just right in one sample."""
+    """The ballots of a closed round, as the command line reads them; with `cup` what was just right
+    in one sample."""
     with workbench_of(request).store() as connection:
         now = tasting(connection, tasting_id)
     if now.state != "closed":
@@ -301,16 +343,29 @@ def answers_csv(request: Request, tasting_id: int, cup: str = "") -> Response:
 
 
 @router.post("/tastings/{tasting_id}/enter/{seat}")
-def enter(request: Request, tasting_id: int, seat: int, code: Annotated[str, Form(max_length=6)] = "") -> Response:
+def enter(
+    request: Request, tasting_id: int, seat: int, code: Annotated[str, Form(max_length=6)] = ""
+) -> Response:
     """A printed ballot is typed in by its seat and the code that was marked."""
     workbench = workbench_of(request)
     try:
         with workbench.store() as connection:
-            new = add_ballot(connection, tasting_id, seat, whole_number(code, "code", 0, MOST_CODE), on_paper=True)
+            new = add_ballot(
+                connection,
+                tasting_id,
+                seat,
+                whole_number(code, "code", 0, MOST_CODE),
+                on_paper=True,
+            )
     except ValueError as error:
         return _round_page(request, workbench, tasting_id, str(error))
     if not new:
-        return _round_page(request, workbench, tasting_id, f"seat {seat} has answered already: the first ballot counts")
+        return _round_page(
+            request,
+            workbench,
+            tasting_id,
+            f"seat {seat} has answered already: the first ballot counts",
+        )
     return RedirectResponse(f"/tastings/{tasting_id}", status_code=303)
 
 
@@ -327,7 +382,9 @@ def move_on(request: Request, tasting_id: int, step: str) -> Response:
                 workbench.learn_from_eaters(connection)
             elif step == "simulate":
                 now = tasting(connection, tasting_id)
-                add_simulated(connection, tasting_id, *simulated_panel(workbench, now, randbelow(2**31)))
+                add_simulated(
+                    connection, tasting_id, *simulated_panel(workbench, now, randbelow(2**31))
+                )
             else:
                 raise RecipeError("a round is opened, closed or simulated")
     except RecipeError as error:

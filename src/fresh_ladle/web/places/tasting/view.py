@@ -1,4 +1,5 @@
-"""Tastings as the screen shows them: what a panel can show, what is poured, what a closed round says."""
+"""Tastings as the screen shows them: what a panel can show, what is poured, what a closed round
+says."""
 
 from __future__ import annotations
 
@@ -41,14 +42,15 @@ from fresh_ladle.web.places.tasting.panel_picture import panel_picture, scores_p
 from fresh_ladle.web.state import Workbench
 
 SHOWN_SHARES, SMALL_SHARE = (0.3, 0.5, 0.7), 0.3
-"""Shares of tasters who can really tell, for which it is said beforehand how often that is found."""
+"""Shares of tasters who can really tell, for which it is said beforehand how often that is
+found."""
 ATTRIBUTES = ("salt", "sour", "sweet", "rich", "savory", "bitter", "hot", "aroma", "body")
 
 
 @dataclass(frozen=True, slots=True)
 class PouredSeat:
-    """One seat as whoever pours sees it: its cups with code and sample, and the key of its page, empty where somebody
-    of the practice has taken it or no ballot is awaited any more."""
+    """One seat as whoever pours sees it: its cups with code and sample, and the key of its page,
+    empty where somebody of the practice has taken it or no ballot is awaited any more."""
 
     number: int
     key: str
@@ -84,7 +86,11 @@ def question_words(tasting: Tasting) -> str:
         return "How much is each liked?"
     if tasting.question is Question.RANKING:
         return "Which is best, which next?"
-    return "Which one is different?" if tasting.question is Question.TRIANGLE else "Which one is preferred?"
+    return (
+        "Which one is different?"
+        if tasting.question is Question.TRIANGLE
+        else "Which one is preferred?"
+    )
 
 
 def ballot_words(tasting: Tasting) -> str:
@@ -104,15 +110,22 @@ def foretold_words(question: Question, tasters: int) -> list[str]:
     """What a panel of this size can show, said before anyone tastes."""
     if question is Question.LIKING:
         return [
-            f"To find {points:g} points of nine takes about {panel_for_liking(points)} tasters; there are {tasters}."
+            f"To find {points:g} points of nine takes about {panel_for_liking(points)} tasters;"
+            f" there are {tasters}."
             for points in (WORTH_ACTING, CLEAR)
         ]
     if question is Question.RANKING:
-        return ["Ranks tell which comes before which, not by how much. From eight tasters on; more for a close order."]
+        return [
+            "Ranks tell which comes before which, not by how much. From eight tasters on; more for"
+            " a close order."
+        ]
     needed = panel_needed(SMALL_SHARE, question)
     return [
         *(foretold_sentence(question, tasters, share) for share in SHOWN_SHARES),
-        f"To find one that {SMALL_SHARE * 10:.0f} in 10 can really tell 8 times in 10 takes {needed} tasters.",
+        (
+            f"To find one that {SMALL_SHARE * 10:.0f} in 10 can really tell 8 times in 10 takes"
+            f" {needed} tasters."
+        ),
     ]
 
 
@@ -135,7 +148,8 @@ def seat_states(tasting: Tasting) -> list[SeatState]:
 
 
 def compared_words(tasting: Tasting) -> str:
-    """Which versions are compared: by letter once the round is closed, till then in an order that tells nothing."""
+    """Which versions are compared: by letter once the round is closed, till then in an order that
+    tells nothing."""
     if tasting.state == "closed":
         return lettered_words(tasting)
     return listed(sorted(s.name for s in tasting.samples))
@@ -161,10 +175,16 @@ def result_view(tasting: Tasting) -> ResultView:
     figures = [
         ("chose it" if preferred else "right", f"{found.right} of {found.n}"),
         ("needed", needed),
-        ("by guessing alone", f"{found.n * tasting.question.guess:.1f}; so many or more {_chance(found.p)}"),
+        (
+            "by guessing alone",
+            f"{found.n * tasting.question.guess:.1f}; so many or more {_chance(found.p)}",
+        ),
         (
             "lean beyond even" if preferred else "who can really tell",
-            f"{found.tell[0] * 100:.0f}%, between {low * 100:.0f}% and {high * 100:.0f}% (19 times in 20)",
+            (
+                f"{found.tell[0] * 100:.0f}%, between {low * 100:.0f}% and {high * 100:.0f}% (19"
+                " times in 20)"
+            ),
         ),
     ]
     leans = names_of(tasting)[read.leans if preferred else tasting.expected]
@@ -173,11 +193,14 @@ def result_view(tasting: Tasting) -> ResultView:
     right = list(read.right.items())
     if read.leans != tasting.expected:
         right = [(seat, not good) for seat, good in right]
-    return ResultView(sentence, figures, read.warnings, panel_picture(right, found.needed, by_chance, sentence))
+    return ResultView(
+        sentence, figures, read.warnings, panel_picture(right, found.needed, by_chance, sentence)
+    )
 
 
 def pouring_words(workbench: Workbench, tasting: Tasting) -> str:
-    """How much of each sample is poured, on what, and how warm: alike for all, and as it is eaten."""
+    """How much of each sample is poured, on what, and how warm: alike for all, and as it is
+    eaten."""
     kind = KINDS[tasting.samples[0].recipe.kind]
     if kind.id in SALADS:
         amount = "20 to 30 g each, all parts of it in every cup"
@@ -185,7 +208,9 @@ def pouring_words(workbench: Workbench, tasting: Tasting) -> str:
         amount = "10 to 15 g each, on a plain carrier"
     else:
         amount = "5 to 8 g each, on 15 to 20 g of leaves"
-    degrees = sorted({s.recipe.served_celsius for s in tasting.samples if s.recipe.served_celsius is not None})
+    degrees = sorted(
+        {s.recipe.served_celsius for s in tasting.samples if s.recipe.served_celsius is not None}
+    )
     cold = " or ".join(f"{d:g} °C" for d in degrees)
     served = f"at {cold}, as the recipe says" if degrees else "all as cold as it is eaten"
     return f"{amount}, {served}, in like cups."
@@ -229,7 +254,9 @@ def _chance(p: float) -> str:
 def _said_by_seat(tasting: Tasting) -> dict[int, dict[str, Mapping[str, int]]]:
     """What each seat said of each sample."""
     return {
-        s.number: {c.sample: s.scores[c.code] for c in s.cups if c.code in s.scores} for s in tasting.seats if s.scores
+        s.number: {c.sample: s.scores[c.code] for c in s.cups if c.code in s.scores}
+        for s in tasting.seats
+        if s.scores
     }
 
 
@@ -237,7 +264,9 @@ def _liking_view(tasting: Tasting) -> ResultView:
     names = names_of(tasting)
     read = read_liking(_said_by_seat(tasting), list(names), tasting.attributes)
     sentence, n = liking_sentence(read, names), len(read.by_seat)
-    figures = [(f"{letter}, {names[letter]}", f"{mean:.1f} of 9") for letter, mean in read.means.items()]
+    figures = [
+        (f"{letter}, {names[letter]}", f"{mean:.1f} of 9") for letter, mean in read.means.items()
+    ]
     for pair in read.pairs:
         found = pair.result
         test = "signed ranks" if found.by_ranks else "paired t"
@@ -245,17 +274,25 @@ def _liking_view(tasting: Tasting) -> ResultView:
         figures.append(
             (
                 f"{pair.second} against {pair.first}",
-                f"{_signed(found.difference)}, between {_signed(found.low)} and {_signed(found.high)} (19 times in 20);"
-                f" by chance alone {_chance(pair.p)} ({test}, {n} tasters{several})",
+                (
+                    f"{_signed(found.difference)}, between {_signed(found.low)} and"
+                    f" {_signed(found.high)} (19 times in 20); by chance alone {_chance(pair.p)}"
+                    f" ({test}, {n} tasters{several})"
+                ),
             )
         )
     for (letter, attribute), sides in read.penalties.items():
         figures += [
-            (f"{letter}, just right?", penalty_words(attribute, side) + (": worth mending" if side.act else ""))
+            (
+                f"{letter}, just right?",
+                penalty_words(attribute, side) + (": worth mending" if side.act else ""),
+            )
             for side in sides
         ]
     needed = panel_for_liking(WORTH_ACTING)
-    warnings = [f"{n} tasters: a difference of half a point takes about {needed}."] if n < needed else []
+    warnings = (
+        [f"{n} tasters: a difference of half a point takes about {needed}."] if n < needed else []
+    )
     warnings += _missing(tasting, n)
     return ResultView(sentence, figures, tuple(warnings), scores_picture(read.by_seat, 9, sentence))
 
@@ -282,7 +319,10 @@ def _ranking_view(tasting: Tasting) -> ResultView:
 def _missing(tasting: Tasting, whole: int) -> list[str]:
     if (missing := len(tasting.seats) - whole) <= 0:
         return []
-    return [f"{missing} did not answer for every cup: they are left out, and the orders are not balanced."]
+    return [
+        f"{missing} did not answer for every cup: they are left out, and the orders are not"
+        " balanced."
+    ]
 
 
 def _signed(points: float) -> str:
@@ -292,7 +332,9 @@ def _signed(points: float) -> str:
 def standing_words(tasting: Tasting) -> str:
     """Where a round stands, for a list."""
     ballots = f"{counted(tasting.ballots, 'ballot')} of {len(tasting.seats)}"
-    return {"planned": "planned", "open": f"open, {ballots} in", "closed": f"closed, {ballots}"}[tasting.state]
+    return {"planned": "planned", "open": f"open, {ballots} in", "closed": f"closed, {ballots}"}[
+        tasting.state
+    ]
 
 
 def columns_of(tasting: Tasting) -> tuple[str, ...]:
@@ -303,13 +345,18 @@ def columns_of(tasting: Tasting) -> tuple[str, ...]:
 
 
 def answer_rows(tasting: Tasting, cup: str = "") -> tuple[list[str], list[list[object]]]:
-    """The ballots of a closed round as rows under their names, as the command line reads them; with `cup` the liking
-    of one sample beside what was just about right in it."""
+    """The ballots of a closed round as rows under their names, as the command line reads them; with
+    `cup` the liking of one sample beside what was just about right in it."""
     if tasting.question.forced:
         preference = tasting.question is Question.PREFERENCE
         answered = [s for s in tasting.seats if s.answer is not None]
         marked = [
-            (s.number, is_right(tasting.question, s.cups, s.answer or 0, "B" if preference else tasting.expected))
+            (
+                s.number,
+                is_right(
+                    tasting.question, s.cups, s.answer or 0, "B" if preference else tasting.expected
+                ),
+            )
             for s in answered
         ]
         if preference:
@@ -324,15 +371,17 @@ def answer_rows(tasting: Tasting, cup: str = "") -> tuple[list[str], list[list[o
             if cup in by
         ]
     what = RANK if tasting.question is Question.RANKING else LIKED
-    rows: list[list[object]] = [[seat, *(by[x][what] if x in by else "" for x in letters)] for seat, by in said.items()]
+    rows: list[list[object]] = [
+        [seat, *(by[x][what] if x in by else "" for x in letters)] for seat, by in said.items()
+    ]
     return ["seat", *map(str.lower, letters)], rows
 
 
 def simulated_panel(
     workbench: Workbench, tasting: Tasting, seed: int
 ) -> tuple[dict[int, int], dict[int, dict[int, dict[str, int]]]]:
-    """Answers of a made-up panel, from the flavor model: how far apart it holds the samples, or how far each leaves
-    the windows of its kind of dish."""
+    """Answers of a made-up panel, from the flavor model: how far apart it holds the samples, or how
+    far each leaves the windows of its kind of dish."""
     seats = {s.number: s.cups for s in tasting.seats}
     worked = {s.letter: workbench.appraise(s.recipe) for s in tasting.samples}
     if tasting.question.forced:

@@ -53,8 +53,14 @@ def compare(
         if not placed:
             return page(request, "places/versions/empty.html", place="compare")
         first = draft(connection, placed[0].recipe_id)
-        chosen = profile(connection, first.profile_id if row_id(against) is None else row_id(against))
-        profiles, prices, weights = all_profiles(connection), prices_per_100_g(connection), settings(connection).weights
+        chosen = profile(
+            connection, first.profile_id if row_id(against) is None else row_id(against)
+        )
+        profiles, prices, weights = (
+            all_profiles(connection),
+            prices_per_100_g(connection),
+            settings(connection).weights,
+        )
         choices = {p.recipe_id: _choices(connection, p.recipe_id) for p in placed}
         kept = [v for ref in refs if (v := _version(connection, ref)) is not None]
     view = comparison_view(placed, chosen.targets if chosen else (), basis, prices, weights)
@@ -87,7 +93,9 @@ def find(
     workbench.refresh_shelf()
     with workbench.store() as connection:
         found = recipes_called(connection, q, 8)
-    return page(request, "places/versions/found.html", found=found, refs=(x or [])[: MAX_COMPARED - 1], q=q)
+    return page(
+        request, "places/versions/found.html", found=found, refs=(x or [])[: MAX_COMPARED - 1], q=q
+    )
 
 
 def _parts(ref: str) -> tuple[int, int | None]:
@@ -95,7 +103,9 @@ def _parts(ref: str) -> tuple[int, int | None]:
     recipe, _, number = ref.partition(".")
     recipe_id, version_number = row_id(recipe), row_id(number)
     if recipe_id is None or (version_number is None and number != "draft"):
-        raise RecipeError(f"{ref[:20]!r} names no version to compare: write 4.1 for version 1 of recipe 4")
+        raise RecipeError(
+            f"{ref[:20]!r} names no version to compare: write 4.1 for version 1 of recipe 4"
+        )
     return recipe_id, version_number
 
 
@@ -119,13 +129,26 @@ def _placed(workbench: Workbench, connection: sqlite3.Connection, ref: str) -> C
             "",
             workbench.appraise(work.recipe),
         )
-    label = kept.name if kept.name == f"version {kept.number}" else f"version {kept.number}, {kept.name}"
+    label = (
+        kept.name
+        if kept.name == f"version {kept.number}"
+        else f"version {kept.number}, {kept.name}"
+    )
     return ComparedVersion(
-        ref, recipe_id, kept.recipe.title, label, story(kept.edits), kept.note, workbench.appraise_version(kept)
+        ref,
+        recipe_id,
+        kept.recipe.title,
+        label,
+        story(kept.edits),
+        kept.note,
+        workbench.appraise_version(kept),
     )
 
 
 def _choices(connection: sqlite3.Connection, recipe_id: int) -> list[tuple[str, str]]:
     """The versions of a recipe and its draft, to choose from."""
-    kept = [(f"{recipe_id}.{v.number}", f"{v.number} · {v.name}") for v in versions(connection, recipe_id)]
+    kept = [
+        (f"{recipe_id}.{v.number}", f"{v.number} · {v.name}")
+        for v in versions(connection, recipe_id)
+    ]
     return [*kept, (f"{recipe_id}.draft", "the draft")]

@@ -1,5 +1,5 @@
-"""Two or three versions or recipes side by side: what differs by line, figure, taste step, cost, allergen and
-caution."""
+"""Two or three versions or recipes side by side: what differs by line, figure, taste step, cost,
+allergen and caution."""
 
 from __future__ import annotations
 
@@ -23,12 +23,19 @@ from fresh_ladle.core.nutrients.wording import (
 from fresh_ladle.core.recipes.changes import name_of
 from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.whole.costs import Prices, cost_of_serving
-from fresh_ladle.web.shared.target_status import TONES, Tilt, VersionFigures, target_statuses, tilt_view
+from fresh_ladle.web.shared.target_status import (
+    TONES,
+    Tilt,
+    VersionFigures,
+    target_statuses,
+    tilt_view,
+)
 
 
 @dataclass(frozen=True, slots=True)
 class ComparedVersion:
-    """One version set beside others. `ref` is how the address names it; `story` what was done and why."""
+    """One version set beside others. `ref` is how the address names it; `story` what was done and
+    why."""
 
     ref: str
     recipe_id: int
@@ -41,7 +48,8 @@ class ComparedVersion:
 
 @dataclass(frozen=True, slots=True)
 class LineCell:
-    """One ingredient in one version. `kind` against the first is first, same, changed, gone, new or absent."""
+    """One ingredient in one version. `kind` against the first is first, same, changed, gone, new or
+    absent."""
 
     amount: str
     weight: str
@@ -56,7 +64,8 @@ class LineRow:
 
 @dataclass(frozen=True, slots=True)
 class FigureCell:
-    """A figure in one version, with its change against the first and how it stands against the targets."""
+    """A figure in one version, with its change against the first and how it stands against the
+    targets."""
 
     value: str
     range: str
@@ -82,7 +91,8 @@ class CautionRow:
 
 @dataclass(frozen=True, slots=True)
 class BesideView:
-    """`tilts`, `gained` and `lost` have an entry for each version after the first, the rest one for each version."""
+    """`tilts`, `gained` and `lost` have an entry for each version after the first, the rest one for
+    each version."""
 
     lines: list[LineRow]
     figures: list[FigureRow]
@@ -96,7 +106,11 @@ class BesideView:
 
 
 def comparison_view(
-    placed: Sequence[ComparedVersion], targets: Sequence[Target], basis: Basis, prices: Prices, weights: str
+    placed: Sequence[ComparedVersion],
+    targets: Sequence[Target],
+    basis: Basis,
+    prices: Prices,
+    weights: str,
 ) -> BesideView:
     """Everything against the first of two or three. `prices` are per 100 g by food key."""
     versions = [p.version for p in placed]
@@ -110,15 +124,22 @@ def comparison_view(
         [tilt_view(v, first, Setting.SIDE_BY_SIDE) for v in others],
         [cost_words(v, prices) for v in versions],
         [", ".join(a.said for a in there) for there in held],
-        [", ".join(a.said for a in there if a.id not in (had if a.sure else perhaps)) for there in held[1:]],
-        [", ".join(a.name for a in first.allergens if a.id not in {b.id for b in there}) for there in held[1:]],
+        [
+            ", ".join(a.said for a in there if a.id not in (had if a.sure else perhaps))
+            for there in held[1:]
+        ],
+        [
+            ", ".join(a.name for a in first.allergens if a.id not in {b.id for b in there})
+            for there in held[1:]
+        ],
         ["; ".join(v.allergens_unchecked) for v in versions],
         _caution_rows(versions),
     )
 
 
 def _line_rows(placed: Sequence[ComparedVersion], weights: str) -> list[LineRow]:
-    """Ingredients matched by line within one recipe, by food between recipes; those of the first version first."""
+    """Ingredients matched by line within one recipe, by food between recipes; those of the first
+    version first."""
     rows: list[list[Portion | None]] = []
     for column, one in enumerate(placed):
         for portion in one.version.portions:
@@ -131,7 +152,10 @@ def _line_rows(placed: Sequence[ComparedVersion], weights: str) -> list[LineRow]
 
 
 def _row_of(
-    portion: Portion, rows: Sequence[list[Portion | None]], column: int, placed: Sequence[ComparedVersion]
+    portion: Portion,
+    rows: Sequence[list[Portion | None]],
+    column: int,
+    placed: Sequence[ComparedVersion],
 ) -> list[Portion | None] | None:
     free = [row for row in rows if row[column] is None]
     for row in free:
@@ -144,24 +168,40 @@ def _row_of(
         ):
             return row
     for row in free:
-        if portion.line.food and any(other is not None and other.line.food == portion.line.food for other in row):
+        if portion.line.food and any(
+            other is not None and other.line.food == portion.line.food for other in row
+        ):
             return row
     return None
 
 
 def _line_row(row: Sequence[Portion | None], weights: str) -> LineRow:
     named = next(p for p in row if p is not None)
-    return LineRow(name_of(named.line), [_line_cell(p, row[0], place, weights) for place, p in enumerate(row)])
+    return LineRow(
+        name_of(named.line), [_line_cell(p, row[0], place, weights) for place, p in enumerate(row)]
+    )
 
 
-def _line_cell(portion: Portion | None, first: Portion | None, place: int, weights: str) -> LineCell:
+def _line_cell(
+    portion: Portion | None, first: Portion | None, place: int, weights: str
+) -> LineCell:
     if portion is None:
         return LineCell("", "", "gone" if first is not None else "absent")
-    kind = "first" if place == 0 else "new" if first is None else "same" if _alike(portion, first) else "changed"
+    kind = (
+        "first"
+        if place == 0
+        else "new"
+        if first is None
+        else "same"
+        if _alike(portion, first)
+        else "changed"
+    )
     how = ", ".join(p.label for p in portion.preparations if p.changes_figures)
     weight = weight_text(portion.in_bowl, weights) if portion.known else "not understood"
     return LineCell(
-        display_amount(portion.line.amount) or portion.line.said_amount, f"{weight}{', ' + how if how else ''}", kind
+        display_amount(portion.line.amount) or portion.line.said_amount,
+        f"{weight}{', ' + how if how else ''}",
+        kind,
     )
 
 
@@ -199,7 +239,12 @@ def _figure_cell(
         percent = f"{whole:+d}%".replace("-", "−") if whole else ""
     tone = TONES[judged[0].verdict] if judged else ""
     return FigureCell(
-        value, range_text(nutrient, figure), change, percent, status_text(judged[0]) if judged else "", tone
+        value,
+        range_text(nutrient, figure),
+        change,
+        percent,
+        status_text(judged[0]) if judged else "",
+        tone,
     )
 
 

@@ -1,4 +1,5 @@
-"""The versions of a recipe with their story: what was done, why, which plan, which tasting; and bringing one back."""
+"""The versions of a recipe with their story: what was done, why, which plan, which tasting; and
+bringing one back."""
 
 from __future__ import annotations
 
@@ -26,7 +27,11 @@ router = guarded_router("/recipes/{recipe_id}")
 def version_stories(request: Request, recipe_id: int) -> HTMLResponse:
     """A drawer of all versions, the newest first."""
     with workbench_of(request).store() as connection:
-        work, kept, marked = draft(connection, recipe_id), versions(connection, recipe_id), marks(connection, recipe_id)
+        work, kept, marked = (
+            draft(connection, recipe_id),
+            versions(connection, recipe_id),
+            marks(connection, recipe_id),
+        )
         away = is_put_away(connection, recipe_id)
         rounds = [t for t in tastings(connection, recipe_id) if t.state == "closed"]
     told = [
@@ -39,7 +44,12 @@ def version_stories(request: Request, recipe_id: int) -> HTMLResponse:
         for v in reversed(kept)
     ]
     return page(
-        request, "places/versions/drawer.html", told=told, recipe_id=recipe_id, title=work.recipe.title, away=away
+        request,
+        "places/versions/drawer.html",
+        told=told,
+        recipe_id=recipe_id,
+        title=work.recipe.title,
+        away=away,
     )
 
 
@@ -72,8 +82,8 @@ def mark(
     by: Annotated[str, Form(max_length=20)] = "",
     remark: Annotated[str, Form(max_length=300)] = "",
 ) -> HTMLResponse:
-    """Notes that a version was tasted or approved, by whom as a code, and what was said. Whoever signed in cannot
-    note it for another."""
+    """Notes that a version was tasted or approved, by whom as a code, and what was said. Whoever
+    signed in cannot note it for another."""
     signed_in = initials_acting()
     with workbench_of(request).store() as connection:
         mark_version(connection, recipe_id, number, kind, signed_in or by.strip(), remark.strip())

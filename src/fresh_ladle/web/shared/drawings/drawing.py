@@ -1,5 +1,5 @@
-"""Small helpers to write SVG by hand: escaped attributes, rounded numbers, presentation classes instead of inline
-style."""
+"""Small helpers to write SVG by hand: escaped attributes, rounded numbers, presentation classes
+instead of inline style."""
 
 from __future__ import annotations
 
@@ -34,12 +34,19 @@ def _number(value: float) -> str:
 
 
 def picture(
-    width: float, height: float, title: str, *parts: Markup, class_: str = "", role: str = "img", fixed: bool = False
+    width: float,
+    height: float,
+    title: str,
+    *parts: Markup,
+    class_: str = "",
+    role: str = "img",
+    fixed: bool = False,
 ) -> Markup:
-    """An SVG with a text alternative; scales with its box, or is as large as it says where it is `fixed`."""
+    """An SVG with a text alternative; scales with its box, or is as large as it says where it is
+    `fixed`."""
     inner = "".join((element("title", title), *parts))
     size = f'width="{_number(width)}" height="{_number(height)}" ' if fixed else ""
     return Markup(
-        f'<svg class="{escape(class_)}" {size}viewBox="0 0 {_number(width)} {_number(height)}" role="{role}" '
-        f'aria-label="{escape(title)}" focusable="false">{inner}</svg>'
+        f'<svg class="{escape(class_)}" {size}viewBox="0 0 {_number(width)} {_number(height)}"'
+        f' role="{role}" aria-label="{escape(title)}" focusable="false">{inner}</svg>'
     )

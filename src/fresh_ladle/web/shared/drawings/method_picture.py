@@ -1,9 +1,9 @@
-"""The work of a method: every line a strand that runs from the left through the rings of its operations into the dish
-at the right; what leaves on the way falls to the foot of the picture.
+"""The work of a method: every line a strand that runs from the left through the rings of its
+operations into the dish at the right; what leaves on the way falls to the foot of the picture.
 
-A ring holds the strands it is done to close together; after it they stay so. A strand is as thick as its grams, in the
-color of its food. Rings of work that touches no line (an oven that heats) hang above, dotted to what waits for them.
-"""
+A ring holds the strands it is done to close together; after it they stay so. A strand is as thick
+as its grams, in the color of its food. Rings of work that touches no line (an oven that heats) hang
+above, dotted to what waits for them."""
 
 from __future__ import annotations
 
@@ -30,8 +30,8 @@ LETTER = 6.6
 
 @dataclass(frozen=True, slots=True)
 class Strand:
-    """A way as it is drawn: its food, what stands at its left and at its right, its color as #rrggbb, and how thick it
-    is at each operation, from 0 to 1."""
+    """A way as it is drawn: its food, what stands at its left and at its right, its color as
+    #rrggbb, and how thick it is at each operation, from 0 to 1."""
 
     way: Way
     food: str
@@ -48,7 +48,8 @@ class Strand:
 
 @dataclass(frozen=True, slots=True)
 class Ring:
-    """An operation as it is drawn: its number, its kind (a class of the style), the time that is said of it."""
+    """An operation as it is drawn: its number, its kind (a class of the style), the time that is
+    said of it."""
 
     operation: int
     kind: str
@@ -67,8 +68,8 @@ class Fall:
 
 @dataclass(slots=True)
 class _Layout:
-    """Where everything stands: the room above, the column of each operation, and the height of each strand at each of
-    its operations."""
+    """Where everything stands: the room above, the column of each operation, and the height of each
+    strand at each of its operations."""
 
     above: float
     step: float
@@ -87,7 +88,9 @@ class _Layout:
         return LEFT + self.step * (self.columns[operation] + 1)
 
 
-def method_picture(strands: Sequence[Strand], rings: Sequence[Ring], falls: Sequence[Fall], title: str) -> Markup:
+def method_picture(
+    strands: Sequence[Strand], rings: Sequence[Ring], falls: Sequence[Fall], title: str
+) -> Markup:
     """The picture, at the size it is to be seen."""
     layout = _layout(strands, rings)
     right = layout.right
@@ -114,9 +117,13 @@ def _layout(strands: Sequence[Strand], rings: Sequence[Ring]) -> _Layout:
         inside = [n for n, s in enumerate(strands) if ring.operation in s.way.operations]
         heights = _bundled(inside, strands, ring.operation, layout)
         layout.heights |= {(n, ring.operation): y for n, y in heights.items()}
-        top, end = (min(heights.values()) - 14, max(heights.values()) + 26) if heights else (-SLOT, 0.0)
+        top, end = (
+            (min(heights.values()) - 14, max(heights.values()) + 26) if heights else (-SLOT, 0.0)
+        )
         column = 1 + max((layout.columns[a] for a in ring.after), default=-1)
-        while any(top < other_end and end > other_top for other_top, other_end in taken.get(column, ())):
+        while any(
+            top < other_end and end > other_top for other_top, other_end in taken.get(column, ())
+        ):
             column += 1
         layout.columns[ring.operation] = column
         taken.setdefault(column, []).append((top, end))
@@ -125,7 +132,9 @@ def _layout(strands: Sequence[Strand], rings: Sequence[Ring]) -> _Layout:
     return layout
 
 
-def _bundled(inside: Sequence[int], strands: Sequence[Strand], operation: int, layout: _Layout) -> dict[int, float]:
+def _bundled(
+    inside: Sequence[int], strands: Sequence[Strand], operation: int, layout: _Layout
+) -> dict[int, float]:
     """Heights of strands that are drawn together, about the middle of where they lie."""
     if not inside:
         return {}
@@ -153,14 +162,20 @@ def _strand(place: int, strand: Strand, layout: _Layout, right: float) -> Markup
         # It keeps its height, and goes over to the next one shortly before it is there.
         turn = max(x, to_x - layout.step)
         half = layout.step / 2
-        path = f"M{x:.1f} {y:.1f} H{turn:.1f} C{turn + half:.1f} {y:.1f} {to_x - half:.1f} {to_y:.1f}"
+        path = (
+            f"M{x:.1f} {y:.1f} H{turn:.1f} C{turn + half:.1f} {y:.1f} {to_x - half:.1f} {to_y:.1f}"
+        )
         path += f" {to_x:.1f} {to_y:.1f}"
         drawn += [
             element("path", d=path, stroke_width=width + 1.6, class_="way-edge"),
             element("path", d=path, stroke_width=width, stroke=strand.color, class_="way-strand"),
         ]
     named = element("text", _clipped(strand.name), x=LEFT - 8, y=at + 4.5, class_="way-name")
-    eaten = element("text", strand.eaten, x=right + 21, y=at + 4.5, class_="way-eaten") if strand.eaten else Markup()
+    eaten = (
+        element("text", strand.eaten, x=right + 21, y=at + 4.5, class_="way-eaten")
+        if strand.eaten
+        else Markup()
+    )
     grip = element("rect", x=0, y=at - SLOT / 2, width=LEFT - 4, height=SLOT, class_="way-grip")
     plain = " way-untouched" if not strand.way.operations else ""
     steps = " ".join(str(o) for o in strand.way.operations)
@@ -197,7 +212,9 @@ def _ring(ring: Ring, strands: Sequence[Strand], layout: _Layout) -> list[Markup
     return [*_hanging(ring, strands, layout, x, top), drawn]
 
 
-def _hanging(ring: Ring, strands: Sequence[Strand], layout: _Layout, x: float, top: float) -> list[Markup]:
+def _hanging(
+    ring: Ring, strands: Sequence[Strand], layout: _Layout, x: float, top: float
+) -> list[Markup]:
     """Dotted threads to the rings above that this one waits for."""
     touching = {o for s in strands for o in s.way.operations}
     return [
@@ -210,7 +227,8 @@ def _hanging(ring: Ring, strands: Sequence[Strand], layout: _Layout, x: float, t
 def _falls(
     strands: Sequence[Strand], falls: Sequence[Fall], layout: _Layout, floor: float, right: float
 ) -> tuple[list[Markup], int]:
-    """What leaves, each with its words at the foot in a row where they find room; and the number of rows."""
+    """What leaves, each with its words at the foot in a row where they find room; and the number of
+    rows."""
     drawn: list[Markup] = []
     ends: list[float] = []
     for fall in sorted(falls, key=lambda f: layout.columns[f.operation]):
@@ -221,12 +239,21 @@ def _falls(
         row = next((n for n, end in enumerate(ends) if end <= left), len(ends))
         ends[row : row + 1] = [left + long]
         foot = floor + row * FOOT_ROW
-        path = f"M{x:.1f} {y:.1f} C{x + 14:.1f} {y:.1f} {x + 15:.1f} {y + 6:.1f} {x + 15:.1f} {y + 22:.1f} V{foot:.1f}"
+        path = (
+            f"M{x:.1f} {y:.1f} C{x + 14:.1f} {y:.1f} {x + 15:.1f} {y + 6:.1f} {x + 15:.1f}"
+            f" {y + 22:.1f} V{foot:.1f}"
+        )
         drop = f"M{x + 15:.1f} {foot - 4:.1f} q-5 8 0 11 q5 -3 0 -11 Z"
         parts = [
             element("path", d=path, class_="way-fall"),
             element("path", d=drop, fill=strand.color, class_="way-drop"),
-            element("text", fall.words, x=max(left + 14, x + 24) if left >= x else left, y=foot + 6, class_="way-note"),
+            element(
+                "text",
+                fall.words,
+                x=max(left + 14, x + 24) if left >= x else left,
+                y=foot + 6,
+                class_="way-note",
+            ),
         ]
         drawn.append(
             Markup('<g class="way-leaves" data-way-line="{}" data-ways="{}">{}</g>').format(
@@ -238,4 +265,7 @@ def _falls(
 
 def _rim(x: float, top: float, end: float) -> str:
     """The dish, seen from its side, standing on edge to take in every strand."""
-    return f"M{x:.1f} {top:.1f} C{x + 16:.1f} {top + 14:.1f} {x + 16:.1f} {end - 14:.1f} {x:.1f} {end:.1f}"
+    return (
+        f"M{x:.1f} {top:.1f} C{x + 16:.1f} {top + 14:.1f} {x + 16:.1f} {end - 14:.1f} {x:.1f}"
+        f" {end:.1f}"
+    )

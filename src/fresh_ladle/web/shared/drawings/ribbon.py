@@ -16,7 +16,8 @@ _BASE = element("line", x1=0.5, x2=0.5, y1=2, y2=HEIGHT - 2, class_="ribbon-base
 
 
 def ribbon(value: float, low: float, high: float, scale: float, role: str, title: str) -> Markup:
-    """`value`, `low`, `high` and `scale` share one unit; the full width is `scale`. `role` picks the color class."""
+    """`value`, `low`, `high` and `scale` share one unit; the full width is `scale`. `role` picks
+    the color class."""
     if value <= 0 or scale <= 0:
         return _ribbon(0.0, 0.0, 0.0, role, title)
 
@@ -42,7 +43,9 @@ def _ribbon(solid: float, typical: float, fringe: float, role: str, title: str) 
             height=BAR - 4,
             class_=f"ribbon-fringe role-{role}",
         ),
-        element("line", x1=typical, x2=typical, y1=top - 2, y2=top + BAR + 2, class_="ribbon-typical"),
+        element(
+            "line", x1=typical, x2=typical, y1=top - 2, y2=top + BAR + 2, class_="ribbon-typical"
+        ),
         _BASE,
     ]
     return picture(WIDTH, HEIGHT, title, *parts, class_="ribbon")

@@ -1,7 +1,8 @@
-"""The rungs of one figure: where the original version, where this version stands, how sure that is, and the limit.
+"""The rungs of one figure: where the original version, where this version stands, how sure that is,
+and the limit.
 
-The side of the limit that is good is hatched, so that nobody has to remember whether more or less is wanted.
-"""
+The side of the limit that is good is hatched, so that nobody has to remember whether more or less
+is wanted."""
 
 from __future__ import annotations
 
@@ -29,10 +30,15 @@ def _scale_top(now: Figure, original: float, limits: Sequence[Limit]) -> float:
 
 @lru_cache(maxsize=8192)
 def rungs(
-    now: Figure, original: float, limits: tuple[Limit, ...], tone: str, title: str, small: bool = False
+    now: Figure,
+    original: float,
+    limits: tuple[Limit, ...],
+    tone: str,
+    title: str,
+    small: bool = False,
 ) -> Markup:
-    """One ladder, drawn from 0 at the foot to a little past the highest mark. `small` leaves the rungs themselves out;
-    `tone` is meets, misses, close or free."""
+    """One ladder, drawn from 0 at the foot to a little past the highest mark. `small` leaves the
+    rungs themselves out; `tone` is meets, misses, close or free."""
     top_value = _scale_top(now, original, limits)
 
     def height(value: float) -> float:
@@ -43,15 +49,29 @@ def rungs(
         top = max([_TOP, *(height(limit) for limit, side in limits if side is Side.AT_MOST)])
         bottom = min([_BOTTOM, *(height(limit) for limit, side in limits if side is Side.AT_LEAST)])
         good = max(0.0, bottom - top)
-        parts.append(element("rect", x=_LEFT, y=top, width=_RIGHT - _LEFT, height=good, class_="rung-good"))
-    parts += [element("line", x1=x, x2=x, y1=_TOP - 4, y2=_BOTTOM + 4, class_="rung-rail") for x in (_LEFT, _RIGHT)]
+        parts.append(
+            element("rect", x=_LEFT, y=top, width=_RIGHT - _LEFT, height=good, class_="rung-good")
+        )
+    parts += [
+        element("line", x1=x, x2=x, y1=_TOP - 4, y2=_BOTTOM + 4, class_="rung-rail")
+        for x in (_LEFT, _RIGHT)
+    ]
     if not small:
-        parts += [element("line", x1=_LEFT, x2=_RIGHT, y1=y, y2=y, class_="rung-step") for y in _step_heights()]
+        parts += [
+            element("line", x1=_LEFT, x2=_RIGHT, y1=y, y2=y, class_="rung-step")
+            for y in _step_heights()
+        ]
     band_top, band_bottom = height(now.high), height(now.low)
     band = max(3.0, band_bottom - band_top)
     parts.append(
         element(
-            "rect", x=_LEFT + 4, y=band_top, width=_RIGHT - _LEFT - 8, height=band, rx=4, class_=f"rung-doubt {tone}"
+            "rect",
+            x=_LEFT + 4,
+            y=band_top,
+            width=_RIGHT - _LEFT - 8,
+            height=band,
+            rx=4,
+            class_=f"rung-doubt {tone}",
         )
     )
     for limit, side in limits:
@@ -68,10 +88,16 @@ def _step_heights() -> list[float]:
 
 
 def _limit_mark(y: float, side: Side) -> list[Markup]:
-    """The limit as a bar across the rails, with an arrow at each end pointing to the side that is good."""
+    """The limit as a bar across the rails, with an arrow at each end pointing to the side that is
+    good."""
     tip = 9 if side is Side.AT_MOST else -9
     arrows = [
-        element("path", d=f"M{x - 5:g} {y:g} L{x + 5:g} {y:g} L{x:g} {y + tip:g} Z", class_="rung-arrow")
+        element(
+            "path", d=f"M{x - 5:g} {y:g} L{x + 5:g} {y:g} L{x:g} {y + tip:g} Z", class_="rung-arrow"
+        )
         for x in (_LEFT - 12, _RIGHT + 12)
     ]
-    return [element("line", x1=_LEFT - 17, x2=_RIGHT + 17, y1=y, y2=y, class_="rung-limit"), *arrows]
+    return [
+        element("line", x1=_LEFT - 17, x2=_RIGHT + 17, y1=y, y2=y, class_="rung-limit"),
+        *arrows,
+    ]

@@ -1,4 +1,5 @@
-"""The tilt: a stem for each taste, leaning left for less and right for more, by noticeable steps from the original."""
+"""The tilt: a stem for each taste, leaning left for less and right for more, by noticeable steps
+from the original."""
 
 from __future__ import annotations
 
@@ -29,7 +30,9 @@ def _tip(steps: float, length: float) -> tuple[float, float]:
 
 def _arc(low: float, high: float, radius: float) -> str:
     left, right = _tip(low, radius), _tip(high, radius)
-    return f"M{left[0]:.1f} {left[1]:.1f} A{radius:g} {radius:g} 0 0 1 {right[0]:.1f} {right[1]:.1f}"
+    return (
+        f"M{left[0]:.1f} {left[1]:.1f} A{radius:g} {radius:g} 0 0 1 {right[0]:.1f} {right[1]:.1f}"
+    )
 
 
 def tone_of(step: float) -> str:
@@ -43,13 +46,18 @@ _WEDGE = element(
     d=f"{_arc(-MAY_NOT_NOTICE, MAY_NOT_NOTICE, LENGTH + 8)} L{FOOT_X:g} {FOOT_Y:g} Z",
     class_="tilt-lane",
 )
-_UPRIGHT = element("line", x1=FOOT_X, x2=FOOT_X, y1=FOOT_Y, y2=FOOT_Y - LENGTH, class_="tilt-upright")
+_UPRIGHT = element(
+    "line", x1=FOOT_X, x2=FOOT_X, y1=FOOT_Y, y2=FOOT_Y - LENGTH, class_="tilt-upright"
+)
 _GROUND = element("line", x1=6, x2=WIDTH - 6, y1=FOOT_Y, y2=FOOT_Y, class_="tilt-ground")
 
 
-def stem(step: float, title: str, doubt: tuple[float, float] | None, window: tuple[float, float] | None) -> Markup:
-    """A stem for one axis. Inside the pale wedge tasters may not notice; the thick rim is where such dishes are liked;
-    the thin arc through the bud is the doubt of the amounts. `doubt` and `window` are in steps from the original."""
+def stem(
+    step: float, title: str, doubt: tuple[float, float] | None, window: tuple[float, float] | None
+) -> Markup:
+    """A stem for one axis. Inside the pale wedge tasters may not notice; the thick rim is where
+    such dishes are liked; the thin arc through the bud is the doubt of the amounts. `doubt` and
+    `window` are in steps from the original."""
     return _stem(round(step, 2), title, _to_hundredths(doubt), _to_hundredths(window))
 
 
@@ -58,8 +66,11 @@ def _to_hundredths(ends: tuple[float, float] | None) -> tuple[float, float] | No
 
 
 @lru_cache(maxsize=4096)
-def _stem(step: float, title: str, doubt: tuple[float, float] | None, window: tuple[float, float] | None) -> Markup:
-    """An edit leaves most tastes where they were to a hundredth of a step, which nobody sees in a drawing."""
+def _stem(
+    step: float, title: str, doubt: tuple[float, float] | None, window: tuple[float, float] | None
+) -> Markup:
+    """An edit leaves most tastes where they were to a hundredth of a step, which nobody sees in a
+    drawing."""
     bud_x, bud_y = _tip(step, LENGTH)
     lean = max(-MAX_STEPS, min(MAX_STEPS, step)) * DEGREES_PER_STEP
     parts = [_WEDGE]
@@ -68,7 +79,9 @@ def _stem(step: float, title: str, doubt: tuple[float, float] | None, window: tu
         parts.append(element("path", d=_arc(low, high, RIM), class_="tilt-window"))
     parts += [
         _UPRIGHT,
-        element("line", x1=FOOT_X, x2=bud_x, y1=FOOT_Y, y2=bud_y, class_=f"tilt-stem {tone_of(step)}"),
+        element(
+            "line", x1=FOOT_X, x2=bud_x, y1=FOOT_Y, y2=bud_y, class_=f"tilt-stem {tone_of(step)}"
+        ),
     ]
     if doubt is not None and doubt[1] - doubt[0] > 0.3:
         parts.append(element("path", d=_arc(*doubt, LENGTH), class_="tilt-doubt"))
@@ -91,8 +104,8 @@ STRIP_CELL, STRIP_HEIGHT, STRIP_REACH = 46.0, 40.0, 19.0
 
 
 def strip(steps: Sequence[tuple[str, float]], title: str) -> Markup:
-    """All axes in one small picture: a bar from the middle to the left for less, to the right for more; up to 4
-    steps."""
+    """All axes in one small picture: a bar from the middle to the left for less, to the right for
+    more; up to 4 steps."""
     parts = []
     for place, (name, step) in enumerate(steps):
         middle = STRIP_CELL * (place + 0.5)
@@ -118,15 +131,24 @@ GAUGE_CELL, GAUGE_HEIGHT, GAUGE_REACH = 74.0, 52.0, 24.0
 
 
 def gauges(marks: Sequence[tuple[str, float, bool]], title: str) -> Markup:
-    """Where each taste lies in its window, with no original to lean from: the lane is the window, its middle the
-    upright; -1 and 1 are its ends. What lies outside is drawn past the end, no further than half a window."""
+    """Where each taste lies in its window, with no original to lean from: the lane is the window,
+    its middle the upright; -1 and 1 are its ends. What lies outside is drawn past the end, no
+    further than half a window."""
     parts = []
     for place, (name, at, inside) in enumerate(marks):
         middle = GAUGE_CELL * (place + 0.5)
         bud = middle + GAUGE_REACH * max(-1.4, min(1.4, at))
         tone = "same" if inside else "plain"
         parts += [
-            element("rect", x=middle - GAUGE_REACH, y=8, width=2 * GAUGE_REACH, height=16, rx=8, class_="gauge-window"),
+            element(
+                "rect",
+                x=middle - GAUGE_REACH,
+                y=8,
+                width=2 * GAUGE_REACH,
+                height=16,
+                rx=8,
+                class_="gauge-window",
+            ),
             element("line", x1=middle, x2=middle, y1=4, y2=28, class_="strip-middle"),
             element("line", x1=middle, x2=bud, y1=16, y2=16, class_=f"tilt-stem {tone}"),
             element("circle", cx=bud, cy=16, r=6.5, class_=f"tilt-bud {tone}"),
