@@ -1,4 +1,4 @@
-"""One minute of the attack, on every run."""
+"""Half a minute of the attack, on every run."""
 
 from __future__ import annotations
 
@@ -10,5 +10,5 @@ from tests.attack.__main__ import attacked
 
 
 @pytest.mark.slow
-def test_a_minute_of_everything_breaks_nothing(tmp_path: Path) -> None:
-    assert attacked(tmp_path, 1.0) == []
+def test_half_a_minute_of_everything_breaks_nothing(tmp_path: Path) -> None:
+    assert attacked(tmp_path, 0.4) == []

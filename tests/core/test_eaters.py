@@ -128,7 +128,7 @@ def test_a_step_is_told_in_three_of_four_pairs() -> None:
 
 
 @pytest.mark.parametrize("question", [Question.TRIANGLE, Question.PAIR])
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=6, deadline=None)
 @given(st.integers(3, 60), st.data())
 def test_steps_shown_lie_in_their_range(question: Question, n: int, data: st.DataObject) -> None:
     right = data.draw(st.integers(0, n))

@@ -15,7 +15,7 @@ from tests.conftest import Kitchen
 
 @pytest.mark.slow
 @pytest.mark.parametrize(
-    "number", range(len(demo_recipes())), ids=lambda n: texts()[n][0].splitlines()[0]
+    "number", range(0, len(demo_recipes()), 2), ids=lambda n: texts()[n][0].splitlines()[0]
 )
 def test_first_plans_of_the_demo_are_such_as_a_cook_would_make(number: int) -> None:
     for plan in judged(number):

@@ -268,7 +268,7 @@ def test_one_bad_card_does_not_stop_a_booklet_and_is_named_in_it(client: TestCli
     with workbench.store() as connection:
         sheet = sheet_of(made_card(workbench, connection, 1).card, workbench.knowledge)
     good, torn = sheet, {**sheet, "title": "Torn dip", "picture": "<svg>\x0b"}
-    full_up = {**sheet, "title": "Endless dip", "steps": [["stir it " * 40, ""]] * 400}
+    full_up = {**sheet, "title": "Endless dip", "steps": [["stir it " * 40, ""]] * 120}
     pdf = pypdfium2.PdfDocument(
         booklet_pdf([good, torn, full_up, good], [("Lost dip", "it has no line")], FORMS["half"])
     )
