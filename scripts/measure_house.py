@@ -38,10 +38,12 @@ class House:
 
 
 def measured() -> House:
-    """The shipped code, without what others wrote."""
+    """The shipped code, without what others wrote or what has landed and stays."""
     complexity, wide, files = dict[str, int](), list[str](), Counter[str]()
     for path in sorted(
-        p for p in SRC.rglob("*") if p.is_file() and not {"vendor", "__pycache__"} & set(p.parts)
+        p
+        for p in SRC.rglob("*")
+        if p.is_file() and not {"vendor", "migrations", "__pycache__"} & set(p.parts)
     ):
         name = str(path.relative_to(SRC))
         files[str(path.parent.relative_to(SRC))] += 1

@@ -85,6 +85,7 @@ ROOMS = (
     "compose",
     "bench",
     "tasting",
+    "hold",
     "service",
     "claims",
     "card",

@@ -10,11 +10,12 @@ import pytest
 
 from fresh_ladle.core.bench import thickness
 from fresh_ladle.core.flavor import drift, parameters
+from fresh_ladle.core.hold import temperature
 from fresh_ladle.core.nutrients import labels, totals
 from fresh_ladle.core.plans import beam, slots
 from fresh_ladle.core.practice import scoring
 from fresh_ladle.core.ranges import Z90
-from fresh_ladle.core.service import fillings, scaling, temperature
+from fresh_ladle.core.service import fillings, scaling
 from fresh_ladle.core.tasting import difference, eaters, liking
 
 DOC = Path(__file__).parent.parent / "docs" / "method.md"

@@ -158,7 +158,7 @@ def test_our_own_facts_pass_the_reader_of_words(
     for bowl in bowls.values():
         for fact in facts(bowl, knowledge, usual=usual).values():
             assert "{" not in fact.says
-            marks = [m.words for m in marked_words(fact.says, knowledge.handouts.word_rules)]
+            marks = [m.words for m in marked_words(fact.says, knowledge.handouts)]
             assert marks == [], (fact.says, marks)
 
 

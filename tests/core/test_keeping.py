@@ -9,9 +9,9 @@ import pytest
 
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.hold.keeping import checked_days, keeping
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.service.keeping import checked_days, keeping
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 DIP = "1 can chickpeas, drained\n1/4 cup tahini\n2 Tbsp olive oil\n1/2 tsp salt"

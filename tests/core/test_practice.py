@@ -16,6 +16,7 @@ from fresh_ladle.core.amounts.loose import loose_piece
 from fresh_ladle.core.claims.claims import claims_of
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID
+from fresh_ladle.core.hold.keeping import keeping
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.labels import us_label
 from fresh_ladle.core.page.recipe_text import read_recipe
@@ -27,7 +28,6 @@ from fresh_ladle.core.practice.making import KINDS, exercise
 from fresh_ladle.core.practice.pours import POURED, own_measure, with_own_measures
 from fresh_ladle.core.practice.scoring import Answered, calibration, eyes, interval_score
 from fresh_ladle.core.practice.spacing import rating_of
-from fresh_ladle.core.service.keeping import keeping
 from fresh_ladle.core.swaps.apply import swaps_for, with_swap
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.core.whole.balance import drift_between, steps_outside

@@ -11,16 +11,16 @@ import pytest
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.card.steps import card_steps
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.hold.at_risk import refused_at_risk
+from fresh_ladle.core.hold.temperature import RecordKind
 from fresh_ladle.core.page.recipe_text import read_recipe
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.service.at_risk import refused_at_risk
 from fresh_ladle.core.service.day import Ask, ServiceDish, check_at_risk, planned_service
 from fresh_ladle.core.service.readings import readings_due
 from fresh_ladle.core.service.schedule import Placed
 from fresh_ladle.core.service.steps import method_steps
 from fresh_ladle.core.service.task import Kitchen
 from fresh_ladle.core.service.tasks import dish_tasks
-from fresh_ladle.core.service.temperature import RecordKind
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 from fresh_ladle.data.reach import load_reach
 

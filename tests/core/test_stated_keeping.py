@@ -9,9 +9,9 @@ import pytest
 from fresh_ladle.core.amounts.reading import Reader
 from fresh_ladle.core.card.content import CardChoices, card_of
 from fresh_ladle.core.catalogue.knowledge import Knowledge
+from fresh_ladle.core.hold.keeping import keeping
+from fresh_ladle.core.hold.stated_keeping import stated_freezing, stated_keeping
 from fresh_ladle.core.page.recipe_text import read_recipe
-from fresh_ladle.core.service.keeping import keeping
-from fresh_ladle.core.service.stated_keeping import stated_freezing, stated_keeping
 from fresh_ladle.core.whole.appraisal import Appraisal, appraise
 
 BEANS = (

@@ -6,14 +6,14 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.service.temperature import (
+from fresh_ladle.core.hold.temperature import (
     Entry,
     RecordKind,
     Remedy,
     checked_celsius,
     record_state,
 )
+from fresh_ladle.core.recipes.recipe import RecipeError
 
 START = datetime(2027, 3, 4, 9, 0, tzinfo=UTC)
 

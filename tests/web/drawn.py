@@ -14,13 +14,13 @@ from pathlib import Path
 
 from markupsafe import Markup
 
+from fresh_ladle.core.hold.temperature import Entry
 from fresh_ladle.core.method.ways import Way
 from fresh_ladle.core.nutrients.targets import Side
 from fresh_ladle.core.nutrients.totals import Figure
 from fresh_ladle.core.practice.scoring import Answered
 from fresh_ladle.core.service.schedule import Placed
 from fresh_ladle.core.service.task import Task
-from fresh_ladle.core.service.temperature import Entry
 from fresh_ladle.core.tasting.difference import Question
 from fresh_ladle.core.tasting.eaters import Foretold, StepsShown
 from fresh_ladle.web.places.bench.ring_sheet import ring_sheet

@@ -98,7 +98,7 @@ def _claim_report(claim: Claim) -> dict[str, Any]:
 
 def _words_command(args: argparse.Namespace) -> int:
     text = bytes_of(args.file).decode("utf-8-sig", errors="replace")
-    found = marked_words(text, load_knowledge().handouts.word_rules)
+    found = marked_words(text, load_knowledge().handouts)
     if args.json:
         print_json(
             [{"words": m.words, "at": m.at, "why": m.why, "instead": m.instead} for m in found]

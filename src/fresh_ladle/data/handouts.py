@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping, Sequence
 
 from fresh_ladle.core.card.audience import Audience
 from fresh_ladle.core.card.expression import BadExpression, names_in, parsed
 from fresh_ladle.core.card.facts import FUNCTIONS, NAMES
 from fresh_ladle.core.catalogue.handouts import (
+    ClaimRule,
     ClassBlock,
     CupEquivalent,
     Fact,
@@ -22,8 +24,16 @@ from fresh_ladle.data.tables import DataError, non_negative, rows, split, toml_o
 
 def load_handouts(pantry: Pantry) -> Handouts:
     """Raises DataError naming the row that cannot be."""
+    rules, words = _word_rules(), _claim_words()
     return Handouts(
-        _colors(), _word_rules(), _facts(), _cups(pantry), _constants(pantry), _blocks()
+        _colors(),
+        rules,
+        words,
+        _claim_rules(rules, words),
+        _facts(),
+        _cups(pantry),
+        _constants(pantry),
+        _blocks(),
     )
 
 
@@ -119,14 +129,34 @@ def _word_rules() -> tuple[WordRule, ...]:
             raise DataError(f"{place}: its id once, why, and what may stand instead")
         seen.add(row["id"])
         try:
-            pattern = re.compile(row["pattern"], re.I)
-            unless = re.compile(row["unless"], re.I) if "unless" in row else None
+            pattern = re.compile(row["pattern"], re.I) if "pattern" in row else None
         except re.error as error:
             raise DataError(f"{place}: {error}") from None
-        found.append(
-            WordRule(row["id"], pattern, unless, row["why"], row["instead"], Grade(row["grade"]))
-        )
+        found.append(WordRule(row["id"], pattern, row["why"], row["instead"], Grade(row["grade"])))
     return tuple(found)
+
+
+def _claim_words() -> dict[str, dict[str, tuple[str, ...]]]:
+    found: dict[str, dict[str, tuple[str, ...]]] = {}
+    for number, row in enumerate(rows("claim_words.csv"), start=2):
+        words = split(row["words"])
+        if not words or row["means"] in found.get(row["table"], {}):
+            raise DataError(f"claim_words.csv row {number}: words, each meaning of a table once")
+        found.setdefault(row["table"], {})[row["means"]] = words
+    return found
+
+
+def _claim_rules(
+    rules: Sequence[WordRule], words: Mapping[str, Mapping[str, tuple[str, ...]]]
+) -> dict[tuple[str, str], ClaimRule]:
+    known, found = {rule.id for rule in rules}, dict[tuple[str, str], ClaimRule]()
+    if missing := {"amount", "body", "people", "allergen"} - known:
+        raise DataError(f"word_rules.toml: no rule {sorted(missing)}")
+    for number, row in enumerate(rows("claim_rules.csv"), start=2):
+        if row["rule"] not in known or row["nutrient"] not in words["nutrient"]:
+            raise DataError(f"claim_rules.csv row {number}: no such rule or nutrient")
+        found[row["amount"], row["nutrient"]] = ClaimRule(row["rule"], split(row["claims"]))
+    return found
 
 
 def _colors() -> tuple[FoodColor, ...]:

@@ -22,19 +22,19 @@ from fresh_ladle.core.card.variations import Variation, chosen_variations, varia
 from fresh_ladle.core.catalogue.handouts import Handouts
 from fresh_ladle.core.catalogue.knowledge import Knowledge
 from fresh_ladle.core.cautions.caution import RaisedCaution
+from fresh_ladle.core.hold.keeping import Keeping, keeping
+from fresh_ladle.core.hold.stated_keeping import (
+    Stated,
+    longer_than,
+    stated_freezing,
+    stated_keeping,
+)
 from fresh_ladle.core.method.process import Process
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.wording import counted, display_amount, weight_text
 from fresh_ladle.core.plans.servings import helping_words
 from fresh_ladle.core.recipes import dishes
 from fresh_ladle.core.recipes.changes import former_names
-from fresh_ladle.core.service.keeping import Keeping, keeping
-from fresh_ladle.core.service.stated_keeping import (
-    Stated,
-    longer_than,
-    stated_freezing,
-    stated_keeping,
-)
 from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.words.sentences import capitalized, listed
 

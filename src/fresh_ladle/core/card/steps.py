@@ -8,10 +8,10 @@ from dataclasses import dataclass
 
 from fresh_ladle.core.bench.thickness import first_guess
 from fresh_ladle.core.catalogue.standing import Standing
+from fresh_ladle.core.hold.stated_keeping import stated_freezing, stated_keeping, without
 from fresh_ladle.core.recipes.aside import Aside
 from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.service.naming import names_of_lines
-from fresh_ladle.core.service.stated_keeping import stated_freezing, stated_keeping, without
 from fresh_ladle.core.service.steps import MethodStep, method_steps, reach_words
 from fresh_ladle.core.service.task import line_of
 from fresh_ladle.core.whole.appraisal import Appraisal

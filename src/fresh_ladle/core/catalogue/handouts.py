@@ -32,14 +32,23 @@ class FoodColor:
 
 @dataclass(frozen=True, slots=True)
 class WordRule:
-    """Words by a pattern; `unless` are words in which they mean something else."""
+    """Why some words may not stand, and what may instead. They are found by a pattern, or, where it
+    is None, by how words stand to each other (see `claims.grammar`)."""
 
     id: str
-    pattern: re.Pattern[str]
-    unless: re.Pattern[str] | None
+    pattern: re.Pattern[str] | None
     why: str
     instead: str
     grade: Grade
+
+
+@dataclass(frozen=True, slots=True)
+class ClaimRule:
+    """The rule of words that claim so much of a nutrient, and the claims that decide whether they
+    may stand, in either regime."""
+
+    rule: str
+    claims: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,6 +99,10 @@ class Handouts:
 
     colors: tuple[FoodColor, ...] = ()
     word_rules: tuple[WordRule, ...] = ()
+    claim_words: Mapping[str, Mapping[str, tuple[str, ...]]] = field(default_factory=dict)
+    """Words by table and what they mean there."""
+    claim_rules: Mapping[tuple[str, str], ClaimRule] = field(default_factory=dict)
+    """By how much is claimed, and of what."""
     facts: tuple[Fact, ...] = ()
     cups: Mapping[str, CupEquivalent] = field(default_factory=dict)
     constants: Mapping[str, Mapping[str, float]] = field(default_factory=dict)

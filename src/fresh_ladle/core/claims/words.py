@@ -4,11 +4,12 @@ It marks; the educator decides."""
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from fresh_ladle.core.catalogue.handouts import WordRule
+from fresh_ladle.core.catalogue.handouts import ClaimRule, Handouts, WordRule
 from fresh_ladle.core.claims.claims import Claim
+from fresh_ladle.core.claims.grammar import ClaimGrammar, Phrase
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,64 +23,73 @@ class MarkedWords:
     instead: str
 
 
-_CLAIMS = {
-    "low-sodium": ("low-sodium", "low-salt"), "salt-free": ("sodium-free", "salt-free"),
-    "no-salt-added": ("no-salt-added", "no-added-salt"), "reduced-sodium": ("reduced-sodium",
-    "reduced-salt"),
-    "low-fat": ("low-fat",), "fat-free": ("fat-free",), "reduced-fat": ("reduced-fat",),
-    "low-calorie": ("low-calorie", "low-energy"), "reduced-calories": ("reduced-calories",
-    "reduced-energy"),
-    "light": ("light",), "sugar-free": ("sugar-free", "sugars-free"),
-    "no-added-sugar": ("no-added-sugar", "no-added-sugars"), "low-sugar": ("low-sugars",),
-    "high-fiber": ("high-fiber", "high-fibre"), "high-protein": ("high-protein",),
-}  # fmt: skip
-"""Rules of words that a claim answers, in either regime."""
-_VERY_LOW = ("very-low-sodium", "very-low-salt")
-_SOURCE = {
-    "high-fiber": ("good-source-of-fiber", "source-of-fibre"),
-    "high-protein": ("good-source-of-protein", "source-of-protein"),
-}
-
-
 def marked_words(
-    text: str, rules: Sequence[WordRule], claims: Sequence[Claim] = (), foods: Sequence[str] = ()
+    text: str, handouts: Handouts, claims: Sequence[Claim] = (), foods: Sequence[str] = ()
 ) -> list[MarkedWords]:
     """What rules mark in a text, in its order. A defined word whose claim holds is left alone where
     nothing must stand beside it; `foods` are names of ingredients, in which such a word belongs to
     the thing bought: fat-free yogurt."""
     by_id = {claim.id: claim for claim in claims}
     bought = [span for name in foods if name for span in _spans(name, text)]
-    found = []
-    for rule in rules:
-        for match in rule.pattern.finditer(text):
-            start, end = match.span()
-            in_name = any(a <= start and end <= b for a, b in bought)
-            if (
-                in_name
-                or not match[0].strip()
-                or (rule.unless is not None and rule.unless.search(text))
-            ):
-                continue
-            claim = _claim_for(rule.id, match[0].lower(), by_id)
-            if claim is not None and claim.holds and not claim.drags:
-                continue
-            found.append(_marked(rule, match[0], start, claim))
-    return sorted(found, key=lambda m: (m.at, m.rule))
+    rules = {rule.id: rule for rule in handouts.word_rules}
+    marked = []
+    for stands in (*_by_grammar(text, handouts), *_by_pattern(text, handouts)):
+        claim = next((by_id[id_] for id_ in stands.decided_by if id_ in by_id), None)
+        if not _may_stand(claim) and not stands.is_within(bought):
+            words = text[stands.start : stands.end]
+            marked.append(_marked(rules[stands.rule], words, stands.start, claim))
+    return _without_overlaps(marked)
+
+
+def _may_stand(claim: Claim | None) -> bool:
+    return claim is not None and bool(claim.holds) and not claim.drags
+
+
+@dataclass(frozen=True, slots=True)
+class _Stands:
+    """What stands in a text, by its rule, its letters, and the claims that decide whether it may."""
+
+    rule: str
+    start: int
+    end: int
+    decided_by: tuple[str, ...] = ()
+
+    def is_within(self, spans: Sequence[tuple[int, int]]) -> bool:
+        return any(start <= self.start and self.end <= end for start, end in spans)
+
+
+def _by_grammar(text: str, handouts: Handouts) -> Iterator[_Stands]:
+    for phrase in ClaimGrammar(handouts.claim_words).phrases(text):
+        rule = _rule_of(phrase, handouts)
+        yield _Stands(rule.rule, phrase.start, phrase.end, rule.claims)
+
+
+def _rule_of(phrase: Phrase, handouts: Handouts) -> ClaimRule:
+    for amount in (phrase.claims, phrase.claims.removeprefix("very ")):
+        if rule := handouts.claim_rules.get((amount, phrase.nutrient)):
+            return rule
+    return ClaimRule("amount" if phrase.nutrient else phrase.claims, ())
+
+
+def _by_pattern(text: str, handouts: Handouts) -> Iterator[_Stands]:
+    for rule in handouts.word_rules:
+        if rule.pattern is not None:
+            for match in rule.pattern.finditer(text):
+                yield _Stands(rule.id, match.start(), match.end())
+
+
+def _without_overlaps(marked: Sequence[MarkedWords]) -> list[MarkedWords]:
+    """In the order of the text; where two share letters, the longer one."""
+    kept: list[MarkedWords] = []
+    for mark in sorted(marked, key=lambda m: (-len(m.words), m.at)):
+        if all(mark.at + len(mark.words) <= k.at or k.at + len(k.words) <= mark.at for k in kept):
+            kept.append(mark)
+    return sorted(kept, key=lambda m: m.at)
 
 
 def _spans(name: str, text: str) -> list[tuple[int, int]]:
     words = r"[\s-]+".join(re.escape(word) for word in re.split(r"[\s-]+", name.strip()))
     return [match.span() for match in re.finditer(rf"\b{words}\b", text, re.I)]
-
-
-def _claim_for(rule: str, words: str, claims: Mapping[str, Claim]) -> Claim | None:
-    """The claim of this dish that decides whether the words may stand."""
-    ids = _CLAIMS.get(rule, ())
-    if rule == "low-sodium" and "very" in words:
-        ids = _VERY_LOW
-    elif rule in _SOURCE and "good source" in words:
-        ids = _SOURCE[rule]
-    return next((claims[i] for i in ids if i in claims), None)
 
 
 def _marked(rule: WordRule, words: str, at: int, claim: Claim | None) -> MarkedWords:

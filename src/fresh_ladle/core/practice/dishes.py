@@ -10,13 +10,13 @@ from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.claims.claims import claims_of
 from fresh_ladle.core.flavor.parameters import BY_ID as AXIS
 from fresh_ladle.core.foods.nutrient import BY_ID, HEADLINE
+from fresh_ladle.core.hold.keeping import keeping
 from fresh_ladle.core.nutrients.declaration import Regime
 from fresh_ladle.core.nutrients.totals import composition_cv
 from fresh_ladle.core.nutrients.wording import nutrient_amount
 from fresh_ladle.core.practice.exercise import Exercise, NoExercise
 from fresh_ladle.core.practice.ground import Ground
 from fresh_ladle.core.ranges import Z90, Range
-from fresh_ladle.core.service.keeping import keeping
 from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.whole.balance import steps_outside, windows_of
 

@@ -8,9 +8,10 @@ from dataclasses import dataclass, field, replace
 from datetime import date, datetime, time
 
 from fresh_ladle.core.catalogue.kitchen_work import KitchenWork
+from fresh_ladle.core.hold.at_risk import refused_at_risk
+from fresh_ladle.core.hold.keeping import Keeping, keeping
 from fresh_ladle.core.recipes.recipe import Recipe, RecipeError
 from fresh_ladle.core.recipes.region import Region
-from fresh_ladle.core.service.at_risk import refused_at_risk
 from fresh_ladle.core.service.batches import Batch, dish_batches
 from fresh_ladle.core.service.buying import (
     PackPrice,
@@ -20,7 +21,6 @@ from fresh_ladle.core.service.buying import (
     shopping,
 )
 from fresh_ladle.core.service.clock import CLOSES, OPENS, Clock, ahead_for, hours_until
-from fresh_ladle.core.service.keeping import Keeping, keeping
 from fresh_ladle.core.service.pace import Minutes, with_minutes
 from fresh_ladle.core.service.scaling import (
     WEIGHTS_FROM,

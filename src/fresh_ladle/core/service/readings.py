@@ -6,8 +6,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from fresh_ladle.core.hold.temperature import COLD, FIRST_LIMIT, SECOND_LIMIT, WARM, RecordKind
 from fresh_ladle.core.service.schedule import Placed
-from fresh_ladle.core.service.temperature import COLD, FIRST_LIMIT, SECOND_LIMIT, WARM, RecordKind
 
 COOLING = "cooling"
 """The id of what is cooled in two stages (`data/method/reach.csv`)."""

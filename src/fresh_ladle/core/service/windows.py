@@ -9,7 +9,7 @@ from math import ceil
 
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork
-from fresh_ladle.core.service.keeping import dish_rules, part_rules
+from fresh_ladle.core.hold.keeping import dish_rules, part_rules
 from fresh_ladle.core.service.task import LAST_MINUTES, Task, line_of
 from fresh_ladle.core.service.verbs import MERGING, RESTING
 from fresh_ladle.core.whole.appraisal import Appraisal

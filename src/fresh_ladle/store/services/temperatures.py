@@ -7,8 +7,8 @@ import sqlite3
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
+from fresh_ladle.core.hold.temperature import Entry, RecordKind, record_state
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.service.temperature import Entry, RecordKind, record_state
 from fresh_ladle.store import clock
 from fresh_ladle.store.clock import now_text
 from fresh_ladle.store.database import writing

@@ -92,7 +92,7 @@ def marks_of(
         *(("in place of", v.instead) for v in made.card.variations),
         ("your words", made.card.note),
     )
-    rules = knowledge.handouts.word_rules
+    rules = knowledge.handouts
     return [
         (place, mark) for place, text in texts for mark in marked_words(text, rules, claims, foods)
     ]

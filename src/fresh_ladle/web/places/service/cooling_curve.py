@@ -7,7 +7,7 @@ from datetime import datetime
 
 from markupsafe import Markup
 
-from fresh_ladle.core.service.temperature import COLD, FIRST_LIMIT, HOT, SECOND_LIMIT, WARM, Entry
+from fresh_ladle.core.hold.temperature import COLD, FIRST_LIMIT, HOT, SECOND_LIMIT, WARM, Entry
 from fresh_ladle.web.shared.drawings.drawing import element, picture
 
 LEFT, TOP, WIDTH, HEIGHT, HOTTEST = 40.0, 10.0, 460.0, 170.0, 90.0

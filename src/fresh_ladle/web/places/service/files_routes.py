@@ -9,9 +9,9 @@ from typing import Annotated, Any
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, Response
 
+from fresh_ladle.core.hold.keeping import checked_days
 from fresh_ladle.core.recipes.region import Region
 from fresh_ladle.core.service.day import DishPlan, Service
-from fresh_ladle.core.service.keeping import checked_days
 from fresh_ladle.core.service.scaling import weight_words
 from fresh_ladle.core.words.sentences import listed
 from fresh_ladle.formats.calendar import calendar_of

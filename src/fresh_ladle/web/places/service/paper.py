@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from fresh_ladle.core.hold.temperature import Entry
 from fresh_ladle.core.service.day import Service
 from fresh_ladle.core.service.schedule import Awaited, Impossible, Schedule
-from fresh_ladle.core.service.temperature import Entry
 from fresh_ladle.core.service.words import impossible_words
 from fresh_ladle.formats.paper import PaperTable
 from fresh_ladle.store.services.services import KeptService

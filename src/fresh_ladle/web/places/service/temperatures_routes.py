@@ -10,9 +10,9 @@ from zoneinfo import ZoneInfo
 from fastapi import Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from fresh_ladle.core.hold.temperature import RecordKind, Remedy, checked_celsius, record_state
 from fresh_ladle.core.recipes.recipe import RecipeError
 from fresh_ladle.core.service.clock import moment_of, zone_named
-from fresh_ladle.core.service.temperature import RecordKind, Remedy, checked_celsius, record_state
 from fresh_ladle.devices.line_thermometer import LineThermometer
 from fresh_ladle.devices.port import checked_address
 from fresh_ladle.devices.readout import ReadoutError

@@ -10,9 +10,9 @@ from datetime import date, timedelta
 from fresh_ladle.core.amounts.bowl import Portion
 from fresh_ladle.core.catalogue.kitchen_work import KeepRule, KitchenWork, is_fresh_aromatic
 from fresh_ladle.core.foods.food import Food
+from fresh_ladle.core.hold.stated_keeping import shortest, stated_keeping
 from fresh_ladle.core.recipes.dishes import SALADS
 from fresh_ladle.core.recipes.recipe import RecipeError
-from fresh_ladle.core.service.stated_keeping import shortest, stated_keeping
 from fresh_ladle.core.whole.appraisal import Appraisal
 
 FALLBACK_DAYS = 2
