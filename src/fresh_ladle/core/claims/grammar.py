@@ -192,8 +192,9 @@ class _Clause:
                 yield Phrase(BODY, help_.start, part.end)
 
     def _helps(self, help_: _Words, part: _Words) -> bool:
-        words_between = len(_WORD.findall(self.text[help_.end : part.start]))
-        if words_between > HELP_REACH or self._is_told(help_):
+        between = self.text[help_.end : part.start]
+        words_between = len(_WORD.findall(between))
+        if words_between > HELP_REACH or self._is_told(help_) or re.search(r"\d", between):
             return False
         if part.means != "also food":
             return True
