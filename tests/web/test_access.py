@@ -24,7 +24,9 @@ from fresh_ladle.web.door.offered import only_offered, row_of
 from fresh_ladle.web.styles import styles_address
 from tests.web.signed_in import signed_in
 
-OPEN = re.compile(r"/sign-in|/sign-out|/welcome/.*|/ballot/.*|/practice-seat/.*|/look")
+OPEN = re.compile(
+    r"/sign-in|/sign-out|/welcome/.*|/ballot/.*|/practice-seat/.*|/go/.*|/handout/.*|/look"
+)
 OWNERS = re.compile(r"/people.*|/log|/copies.*|/foods/import.*")
 """Settings of people, copies, and what changes everybody's figures."""
 OWNERS_CHANGES = re.compile(r"/settings")

@@ -29,7 +29,15 @@ MAX_BODY_BYTES = 10_000_000
 MAX_RELEASE_BYTES = 600_000_000
 """A composition release is the one thing that may be large."""
 MAX_OPEN_BYTES = 64_000
-OPEN_TO_ANYONE = ("/ballot/", "/practice-seat/", "/welcome/", "/sign-in", "/look")
+OPEN_TO_ANYONE = (
+    "/ballot/",
+    "/practice-seat/",
+    "/go/",
+    "/handout/",
+    "/welcome/",
+    "/sign-in",
+    "/look",
+)
 """What is reached without an account takes a short form and no more."""
 HOSTS = ("127.0.0.1", "localhost", "[::1]")
 """What this machine calls itself."""

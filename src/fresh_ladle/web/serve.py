@@ -6,7 +6,7 @@ import socket
 import sys
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from zoneinfo import ZoneInfo
@@ -20,6 +20,7 @@ from fresh_ladle.store.files.daily_backups import back_up_today, clear_unfinishe
 from fresh_ladle.store.people.people import any_people
 from fresh_ladle.web.app import HOSTS, create_app
 from fresh_ladle.web.demo import load_demo
+from fresh_ladle.web.work.lane import addresses
 from fresh_ladle.web.work.processes import SEARCHES
 from fresh_ladle.web.work.searching import warmed
 
@@ -47,26 +48,13 @@ class Place:
     def answers_to(self) -> list[str]:
         """Names and addresses a request may call it by; any other is refused, so that no foreign
         name leads here."""
-        own = [] if self.host in LOOPBACK else [socket.gethostname(), *_addresses(), self.host]
+        own = [] if self.host in LOOPBACK else [socket.gethostname(), *addresses(), self.host]
         own = [name for name in own if name not in EVERYWHERE]
         return list(
             dict.fromkeys(
                 [*HOSTS, *(f"[{name}]" if ":" in name else name for name in own), *self.names]
             )
         )
-
-
-def _addresses() -> list[str]:
-    """The addresses of this machine, as far as its own name, and the way out of it, lead to
-    them."""
-    found: set[str] = set()
-    with suppress(OSError):
-        found |= {str(at[4][0]) for at in socket.getaddrinfo(socket.gethostname(), None)}
-    with suppress(OSError), socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as sock:
-        # Nothing is sent: connecting only chooses the address that would be sent from.
-        sock.connect(("192.0.2.1", 9))
-        found.add(sock.getsockname()[0])
-    return sorted(found)
 
 
 ACCOUNTS_FIRST = (

@@ -43,6 +43,7 @@ from fresh_ladle.store.settings import USED, settings
 from fresh_ladle.store.tastings.tastings import tastings
 from fresh_ladle.store.trouble import Trouble, trouble_of
 from fresh_ladle.web.work.jobs import Job, Jobs
+from fresh_ladle.web.work.lane import Lane
 from fresh_ladle.web.work.learning import findings
 from fresh_ladle.web.work.processes import SEARCHES
 from fresh_ladle.web.work.standing import appraised_as_pinned, standing_of, work_out_standings
@@ -88,6 +89,8 @@ class Workbench:
     """Exercises that are looked at just now, by what their page sends back."""
     services: dict[int, tuple[object, Service]] = field(default_factory=dict)
     """Services worked out lately, with what they were worked out from."""
+    lane: Lane = field(default_factory=Lane)
+    """By which phones in the room come in."""
     days: DaysUnderWay = field(default_factory=DaysUnderWay)
     """The days of services that are worked out beside the pages."""
 

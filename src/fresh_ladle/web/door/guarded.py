@@ -72,7 +72,11 @@ def identify(request: Request) -> None:
         found = identity(connection, cookie_of(request))
     request.state.identity = found
     request.state.person = (
-        found.session.person if found.session else None if found.needed else LOCAL
+        found.session.person
+        if found.session
+        else None
+        if found.needed or request.scope.get("lane")
+        else LOCAL
     )
 
 

@@ -9,6 +9,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from fastapi import Request
 from fastapi.responses import HTMLResponse
@@ -22,6 +23,7 @@ from fresh_ladle.core.recipes.recipe import Recipe
 from fresh_ladle.core.whole.appraisal import Appraisal
 from fresh_ladle.core.words.sentences import capitalized
 from fresh_ladle.core.words.spelling import BRITISH, STEMS, Typed, british_page, typed_words
+from fresh_ladle.data.zone_here import local_zone
 from fresh_ladle.store.recipes.drafts import Draft, draft, edits_since_version
 from fresh_ladle.store.recipes.profiles import Profile, profile
 from fresh_ladle.store.recipes.recipes import version, versions
@@ -145,7 +147,15 @@ def page(request: Request, template: str, status: int = 200, **context: Any) -> 
     person = person_of(request)
     may_set_targets = person is not None and person.role.may(Role.DIETITIAN)
     look = request.cookies.get(LOOK_COOKIE, "")
-    shown = {"look": look, "person": person, "may_set_targets": may_set_targets, **context}
+    until = workbench_of(request).lane.until
+    lane_until = until.astimezone(ZoneInfo(local_zone())).strftime("%H:%M") if until else ""
+    shown = {
+        "look": look,
+        "lane_until": lane_until,
+        "person": person,
+        "may_set_targets": may_set_targets,
+        **context,
+    }
     html = templates.get_template(template).render({"request": request, **shown})
     if workbench_of(request).spelling == BRITISH:
         html = british_page(html, _typed_on(workbench_of(request), context))

@@ -37,10 +37,12 @@ from fresh_ladle.store.recipes.cards import (
 from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.store.recipes.recipes import ids_by_title, versions
 from fresh_ladle.store.settings import settings
+from fresh_ladle.store.short_links import card_code, card_of_code
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.card.made_card import made_card, marks_of, sheet_of
 from fresh_ladle.web.shared.gate import MOST_REASON, gate_of, let_through
 from fresh_ladle.web.shared.page import load_work, page
+from fresh_ladle.web.shared.phone import phone_link
 from fresh_ladle.web.state import Workbench, workbench_of
 from fresh_ladle.web.work.papers import pdf_of, spelled
 
@@ -88,6 +90,8 @@ def card(
         kept, custom = versions(connection, recipe_id), settings(connection)
         let_stand = words_let_stand(connection, recipe_id)
         gate = gate_of(connection, recipe_id, made.version.number, made.dish)
+        code = card_code(connection, recipe_id, made.version.number)
+        link = None if gate.shut else phone_link(request, code)
     claims = made.claims
     return page(
         request,
@@ -112,9 +116,30 @@ def card(
         changed=work.draft.changed,
         most_note=MOST_NOTE,
         gate=gate,
+        link=link,
         most_reason=MOST_REASON,
         place="card",
         recipe_id=recipe_id,
+    )
+
+
+@router.get("/handout/{code}", response_class=HTMLResponse)
+def handed_out(request: Request, code: str) -> HTMLResponse:
+    """A card as whoever has its link sees it. Raises RecipeMissing for a link to none, Refused where
+    it is not to go out."""
+    workbench = workbench_of(request)
+    with workbench.store() as connection:
+        recipe_id, number = card_of_code(connection, code)
+        made = made_card(workbench, connection, recipe_id, number)
+        gate = gate_of(connection, recipe_id, number, made.dish)
+    let_through(gate)
+    return page(
+        request,
+        "places/card/handed.html",
+        card=made.card,
+        picture=Markup(sheet_of(made.card, workbench.knowledge)["picture"]),
+        gate=gate,
+        exact=[],
     )
 
 

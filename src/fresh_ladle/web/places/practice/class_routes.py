@@ -23,11 +23,13 @@ from fresh_ladle.store.practice.rounds import (
     reveal,
     round_of_key,
 )
+from fresh_ladle.store.short_links import class_code
 from fresh_ladle.web.door.guarded import guarded_router
 from fresh_ladle.web.places.practice.form import given_by
 from fresh_ladle.web.places.practice.ground import ground_of
 from fresh_ladle.web.places.practice.pictures import drawing_of, ranges_picture
 from fresh_ladle.web.shared.page import page, wants_part
+from fresh_ladle.web.shared.phone import phone_link
 from fresh_ladle.web.state import workbench_of
 
 
@@ -83,7 +85,7 @@ def projected(
     if wants_part(request) and since == stands:
         return Response(status_code=204)
     name = "places/practice/projected.html" if wants_part(request) else "places/practice/class.html"
-    link = f"{request.base_url}practice-seat/{now.key}"
+    link = phone_link(request, class_code(now.key))
     return page(request, name, now=now, **_shown(now), link=link, place="practice", stands=stands)
 
 

@@ -19,6 +19,7 @@ from fresh_ladle.formats.ballot_sheet import ballots_csv, read_marked
 from fresh_ladle.formats.limits import MAX_FILE_BYTES
 from fresh_ladle.store.recipes.drafts import draft
 from fresh_ladle.store.recipes.recipes import versions
+from fresh_ladle.store.short_links import ballot_code
 from fresh_ladle.store.tastings.tastings import (
     Sample,
     Tasting,
@@ -53,6 +54,7 @@ from fresh_ladle.web.places.tasting.view import (
     standing_words,
 )
 from fresh_ladle.web.shared.page import load_work, page
+from fresh_ladle.web.shared.phone import phone_link
 from fresh_ladle.web.shared.typed import whole_number
 from fresh_ladle.web.state import Workbench, workbench_of
 
@@ -242,6 +244,8 @@ def pouring(request: Request, tasting_id: int) -> HTMLResponse:
         with workbench.store() as connection:
             now = see_pouring(connection, tasting_id)
             seen = who_saw_pouring(connection, tasting_id)
+            seats = poured(now)
+            links = {s.key: phone_link(request, ballot_code(s.key)) for s in seats if s.key}
     except RecipeError as error:
         return _round_page(request, workbench, tasting_id, str(error))
     return page(
@@ -250,7 +254,10 @@ def pouring(request: Request, tasting_id: int) -> HTMLResponse:
         t=now,
         asks=question_words(now),
         lettered=lettered_words(now),
-        seats=poured(now),
+        seats=seats,
+        links=links,
+        unreached=next((link for link in links.values() if not link.reached), None),
+        here=f"/tastings/{tasting_id}/pouring",
         contains=contains(workbench, now),
         pours=pouring_words(workbench, now),
         seen=[initials for initials in seen if initials],

@@ -1,0 +1,1 @@
+"""Pages for phones: short links, and the lane by which phones in the room come in."""
