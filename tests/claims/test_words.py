@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 import pytest
@@ -53,6 +54,26 @@ RULES = [
 @pytest.mark.parametrize(("text", "rule"), RULES)
 def test_each_claim_falls_under_its_own_rule(text: str, rule: str, knowledge: Knowledge) -> None:
     assert [m.rule for m in marked_words(text, knowledge.handouts)] == [rule]
+
+
+COOKING = """
+Taste and add more salt if it needs it. | It may want more salt or a little sugar.
+If there is any sugar left in the bowl, stir again. | Double the sugar for a sweeter glaze.
+Skim off any fat | High-fat tahini splits less. | Blend with the water and the probiotic.
+Cover with cold water, cook gently, adding half the salt near the end.
+Stir the yogurt, dill and the other half of the salt together.
+"""
+
+
+@pytest.mark.parametrize("text", [t.strip() for t in re.split(r"[|\n]", COOKING) if t.strip()])
+def test_what_a_cook_is_told_may_stand(text: str, knowledge: Knowledge) -> None:
+    assert marked_words(text, knowledge.handouts) == []
+
+
+def test_a_figure_lets_only_its_own_sentence_stand(knowledge: Knowledge) -> None:
+    text = "High in fiber. It has 8 g more protein than ours: 12 against 4 g."
+    assert [m.words for m in marked_words(text, knowledge.handouts)] == ["High in fiber"]
+    assert marked_words("Rich in protein, 20% of your day", knowledge.handouts)
 
 
 def claim(id_: str, holds: bool | None, drags: str = "") -> Claim:

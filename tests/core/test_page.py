@@ -246,3 +246,25 @@ def test_a_food_chosen_by_hand_stands_and_a_step_gives_nothing_where_rows_are_to
     apart = recipe_of(told, reader, Region.US, steps_apart=True)
     assert [line.food for line in apart.recipe.lines] == ["chickpeas-canned-drained"]
     assert apart.places == (1,)
+
+
+@pytest.mark.parametrize(
+    ("said", "title", "servings"),
+    [
+        ("Pepper spread - serves 9ish", "Pepper spread", 9),
+        ("Pepper spread — makes 9 portions", "Pepper spread", 9),
+        ("Pepper spread, serves about 9", "Pepper spread", 9),
+        ("Pepper spread (serves 9)", "Pepper spread", 9),
+        ("Lentil dip, feeds 9 or so", "Lentil dip", 9),
+        ("Slaw with apple, celery (raw)", "Slaw with apple, celery (raw)", None),
+    ],
+)
+def test_a_title_may_say_what_it_makes(
+    said: str, title: str, servings: float | None, reader: Reader
+) -> None:
+    pasted = f"{said}\n\n2 red peppers\n3/4 c walnuts\n2 tbl olive oil"
+    read = read_recipe(pasted, reader)
+    assert read.recipe.title == title
+    assert servings is None or read.recipe.servings == servings
+    again = read_recipe(page_text(read.page), reader).recipe
+    assert (again.title, again.servings) == (title, read.recipe.servings)

@@ -166,6 +166,14 @@ def test_marked_words_are_the_educators_to_decide(client: TestClient) -> None:
     )
 
 
+def test_what_may_go_in_instead_is_named_as_it_is_bought(client: TestClient) -> None:
+    """`pomegranate syrup, no sugar added` is the name of a food, no claim of the dish."""
+    pasted = "Pepper spread\n\n2 red peppers\n3/4 cup walnuts\n1 tbsp pomegranate molasses"
+    card = plain(client.get(f"/recipes/{read_in(client, pasted)}/card").text)
+    assert "pomegranate syrup, no sugar added" in card
+    assert "“no sugar added”" not in card
+
+
 def test_claims_by_both_rules_and_never_on_what_is_not_known(client: TestClient) -> None:
     us = plain(client.get(f"/recipes/{SALAD}/card?label=us").text)
     assert "By US rules, on 100 g of salad" in us

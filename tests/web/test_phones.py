@@ -14,6 +14,7 @@ from PIL import Image
 from playwright.sync_api import Browser, Page, expect
 
 from fresh_ladle.core.errors import Refused
+from fresh_ladle.store.database import writing
 from fresh_ladle.store.recipes.recipes import RecipeMissing
 from fresh_ladle.store.short_links import (
     ALPHABET,
@@ -111,12 +112,16 @@ def test_a_short_link_leads_to_its_page_however_it_is_typed(client: TestClient) 
         key = next(seat.key for seat in tasting(connection, 2).seats)
         codes = [card_code(connection, 1, 1), card_code(connection, 2, 1), ballot_code(key)]
         assert len(set(codes)) == 3
-        assert all(len(code) == LENGTH and set(code) <= set(ALPHABET) for code in codes)
+        letters = [code.rpartition("-")[2] for code in codes]
+        assert all(len(drawn) == LENGTH and set(drawn) <= set(ALPHABET) for drawn in letters)
         assert path_of(connection, f" {codes[2].upper()} ") == f"/ballot/{key}"
         assert card_of_code(connection, codes[1]) == (2, 1)
         assert path_of(connection, "zzzzzzzz") == ""
         with pytest.raises(RecipeMissing):
             card_code(connection, 1, 99)
+        for code in (f"1-2-{letters[0]}", "1-1-aaaaaaaa", "1-1"):
+            with pytest.raises(RecipeMissing):
+                card_of_code(connection, code)
     led = client.get(f"/go/{codes[0]}", follow_redirects=False)
     assert (led.status_code, led.headers["location"]) == (303, f"/handout/{codes[0]}")
 
@@ -141,3 +146,17 @@ def test_every_seat_of_a_round_has_a_code_that_leads_to_its_ballot(
             ballot = phone.new_page()
             ballot.goto(address)
             expect(ballot.get_by_role("button", name="I may eat this")).to_be_visible()
+
+
+def test_a_card_that_is_not_to_go_out_tells_a_stranger_nothing(client: TestClient) -> None:
+    workbench = client.app.state.workbench  # type: ignore[attr-defined]
+    with workbench.store() as connection:
+        code = card_code(connection, 2, 1)
+        with writing(connection):
+            connection.execute(
+                "UPDATE profile SET exclusions = '[\"sesame\"]', name = 'MX' WHERE id = 2"
+            )
+    answer = client.get(f"/handout/{code}")
+    assert answer.status_code == 422
+    assert "not handed out just now" in answer.text
+    assert "MX" not in answer.text.split("<main")[1]

@@ -3,8 +3,8 @@ what is secret of its page already, so the same page has the same one, and looki
 
 from __future__ import annotations
 
+import re
 import sqlite3
-from collections.abc import Iterator
 from hashlib import sha256
 
 from fresh_ladle.store.recipes.recipes import RecipeMissing
@@ -13,6 +13,7 @@ ALPHABET = "abcdefghjkmnpqrstuvwxyz23456789"
 """Letters and digits that nobody takes for one another."""
 LENGTH = 8
 """Long enough that in the hour a lane is open nobody comes upon one by trying: 31⁸ of them."""
+_CARD = re.compile(rf"(\d{{1,9}})-(\d{{1,6}})-([{ALPHABET}]{{{LENGTH}}})")
 
 
 def _code_of(secret: str) -> str:
@@ -34,39 +35,38 @@ def class_code(key: str) -> str:
 
 
 def card_code(connection: sqlite3.Connection, recipe_id: int, number: int) -> str:
-    """Of the card of a version, by all that is written in it and when. Raises RecipeMissing."""
+    """Of the card of a version: which it is, and letters drawn from all that is written in it and
+    when. Raises RecipeMissing."""
     row = connection.execute(
         "SELECT document, created_at FROM version WHERE recipe_id = ? AND number = ?",
         (recipe_id, number),
     ).fetchone()
     if row is None:
         raise RecipeMissing(recipe_id)
-    return _card_code(row)
+    letters = _code_of(f"card {row['created_at']} {row['document']}")
+    return f"{recipe_id}-{number}-{letters}"
 
 
-def _card_code(row: sqlite3.Row) -> str:
-    return _code_of(f"card {row['created_at']} {row['document']}")
+def card_of_code(connection: sqlite3.Connection, code: str) -> tuple[int, int]:
+    """The recipe and the number of its version. Raises RecipeMissing for a code of no card."""
+    named = _CARD.fullmatch(code)
+    if named is None:
+        raise RecipeMissing(0)
+    recipe_id, number = int(named[1]), int(named[2])
+    if card_code(connection, recipe_id, number) != code:
+        raise RecipeMissing(recipe_id)
+    return recipe_id, number
 
 
 def path_of(connection: sqlite3.Connection, code: str) -> str:
     """Where a code leads, as it was typed; empty for one that leads nowhere."""
     typed = code.strip().lower()
-    return next((path for known, path in _all(connection) if known == typed), "")
-
-
-def card_of_code(connection: sqlite3.Connection, code: str) -> tuple[int, int]:
-    """The recipe and the number of its version. Raises RecipeMissing for a code of no card."""
-    for row in connection.execute("SELECT recipe_id, number, document, created_at FROM version"):
-        if _card_code(row) == code:
-            return int(row["recipe_id"]), int(row["number"])
-    raise RecipeMissing(0)
-
-
-def _all(connection: sqlite3.Connection) -> Iterator[tuple[str, str]]:
-    for row in connection.execute("SELECT key FROM tasting_seat WHERE key IS NOT NULL"):
-        yield ballot_code(row["key"]), f"/ballot/{row['key']}"
+    if _CARD.fullmatch(typed):
+        return f"/handout/{typed}"
+    for row in connection.execute("SELECT key FROM tasting_seat"):
+        if ballot_code(row["key"]) == typed:
+            return f"/ballot/{row['key']}"
     for row in connection.execute("SELECT key FROM practice_round"):
-        yield class_code(row["key"]), f"/practice-seat/{row['key']}"
-    for row in connection.execute("SELECT document, created_at FROM version"):
-        code = _card_code(row)
-        yield code, f"/handout/{code}"
+        if class_code(row["key"]) == typed:
+            return f"/practice-seat/{row['key']}"
+    return ""

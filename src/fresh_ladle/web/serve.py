@@ -20,11 +20,10 @@ from fresh_ladle.store.files.daily_backups import back_up_today, clear_unfinishe
 from fresh_ladle.store.people.people import any_people
 from fresh_ladle.web.app import HOSTS, create_app
 from fresh_ladle.web.demo import load_demo
-from fresh_ladle.web.work.lane import addresses
+from fresh_ladle.web.work.lane import LOOPBACK, addresses
 from fresh_ladle.web.work.processes import SEARCHES
 from fresh_ladle.web.work.searching import warmed
 
-LOOPBACK = ("127.0.0.1", "::1", "localhost")
 EVERYWHERE = ("0.0.0.0", "::")
 """Where to listen on all addresses; no name to call it by."""
 

@@ -227,6 +227,7 @@ class Workbench:
 
     def close(self) -> None:
         """Ends what goes on beside the requests, before the process ends."""
+        self.lane.shut()
         self.jobs.stop_all()
         self.files.stop()
         self._connections.close()

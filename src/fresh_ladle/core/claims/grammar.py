@@ -19,10 +19,13 @@ HELP_REACH, OWNED_REACH, FAR = 6, 3, 4
 one for food as well (`the skin`), or where somebody is named; and between an amount and what no
 cook speaks of."""
 _NEVER_COOKED = frozenset({"fiber", "protein", "vitamins", "cholesterol", "carbs", "glycemic"})
+_ONLY_COOKED = frozenset({"sodium", "fat", "sugar"})
+"""Of which nobody boasts: `more salt` is said to a cook."""
 BODY, PEOPLE, ALLERGEN = "body", "people", "allergen"
 """What a phrase claims that is no amount."""
 _WORD = re.compile(r"\d+\s?%|[\w’']+")
-_CLAUSE_END = re.compile(r"(?<!\d)[.](?!\d)|[.]$|[.](?=\s)|[;:!,\n]|\bbut\b")
+_CLAUSE_END = re.compile(r"[.,](?!\d)|[;:!\n]|\bbut\b")
+_SENTENCE_END = re.compile(r"[.!](?=\s|$)|\n")
 _GAP = re.compile(r"[\w\s’'-]*")
 _PART_OF_THE_RECIPE = frozenset(
     {"cut", "half", "a third", "two thirds", "a quarter", "light", "most of the"}
@@ -34,7 +37,7 @@ _LATER = frozenset(
 """What follows such a word where only a part of what the recipe has is meant: half the salt now."""
 _FOR_NOW = re.compile(r"\s+(?:until|yet|now|before|in the (?:water|pan|pot|brine))\b", re.I)
 _WITH_FIGURES = re.compile(
-    r"\bthan\b.*\d|\d[\d.]* ?(?:mg|g|kcal|calories) (?:less|fewer|more)\b|\d ?% of\b", re.I
+    r"\bthan\b.*\d|\d[\d.]* ?(?:mg|g|kcal|calories) (?:less|fewer|more)\b", re.I
 )
 _FIGURE = re.compile(
     r"\d[\d.,]* ?(?:mg|µg|mcg|g|kcal|kj|calories|cups?)\b|\bcalories:? \d|\d ?% of\b", re.I
@@ -137,9 +140,7 @@ class _Clause:
     def told_without_figures(self) -> Iterator[Phrase]:
         """`a great way to get your vitamin C`, `only 2% fat`: of what no cook speaks of, whatever is
         said without its figure claims something."""
-        begins = self.text.rfind(". ", 0, self.start) + 1
-        sentence = self.text[begins:].partition(". ")[0]
-        if self._is_told_to_cook() or _FIGURE.search(sentence):
+        if self._is_told_to_cook() or _FIGURE.search(self._sentence()):
             return
         for nutrient in self.words["nutrient"]:
             share = _SHARE.search(self.text[self.start : nutrient.start])
@@ -176,8 +177,8 @@ class _Clause:
         return Phrase(amount, word.start, word.end, nutrient)
 
     def ills_and_processes(self) -> Iterator[Phrase]:
-        """`tames high blood pressure`, `wakes up your liver`: what is told of an illness or of what goes on in a body has no
-        sense in a kitchen, whatever verb stands before it."""
+        """`tames high blood pressure`, `wakes up your liver`: what is told of an illness or of what
+        goes on in a body has no sense in a kitchen, whatever verb stands before it."""
         for part in self.words["body"]:
             if part.means in ("illness", "process"):
                 yield Phrase(BODY, part.start, part.end)
@@ -257,6 +258,8 @@ class _Clause:
         between = self.text[amount.end : nutrient.start]
         if amount.end > nutrient.start or not _GAP.fullmatch(between):
             return False
+        if amount.means in ("high", "source") and nutrient.means in _ONLY_COOKED:
+            return False
         words = _WORD.findall(between.lower())
         if amount.means == "high" and nutrient.means in _NEVER_COOKED and len(words) <= FAR:
             return True
@@ -270,7 +273,7 @@ class _Clause:
 
     def _is_cooking(self, amount: _Words, nutrient: _Words) -> bool:
         """Whether a cook is told something, or a figure stands beside what it is less than."""
-        if amount.means in ("less", "high") and _WITH_FIGURES.search(self.text):
+        if amount.means in ("less", "high") and _WITH_FIGURES.search(self._sentence()):
             return True
         return (
             self._is_part_of_the_recipe(amount, nutrient)
@@ -282,8 +285,8 @@ class _Clause:
         """`half the salt now`, `cut the salt if the feta is salty`."""
         words = self.text[amount.start : amount.end].lower()
         begins = not _WORD.search(self.text[self.start : amount.start])
-        after = self._word_at(nutrient.end)
-        return (words in _PART_OF_THE_RECIPE and after in _LATER) or (words == "cut" and begins)
+        in_a_step = self._word_at(nutrient.end) in _LATER or _begins_a_step(self._sentence())
+        return (words in _PART_OF_THE_RECIPE and in_a_step) or (words == "cut" and begins)
 
     def _is_left_out_for_now(self, amount: _Words, nutrient: _Words) -> bool:
         """`no salt in the water`, `add less salt than you think`, `cook the beans without salt`."""
@@ -294,11 +297,13 @@ class _Clause:
 
     def _is_told_to_cook(self) -> bool:
         """Whether the clause begins as a step of a method does."""
-        words = _WORD.findall(self.text[self.start : self.end].lower())
-        while len(words) > 1 and words[0] in CONNECTIVES:
-            words = words[1:]
-        in_a_word = re.match(r"\s*\w+-", self.text[self.start : self.end])
-        return bool(words) and words[0] in VERBS and not in_a_word
+        return _begins_a_step(self.text[self.start : self.end])
+
+    def _sentence(self) -> str:
+        """The sentence that the clause is part of."""
+        begins = max((m.end() for m in _SENTENCE_END.finditer(self.text, 0, self.start)), default=0)
+        after = _SENTENCE_END.search(self.text, self.start)
+        return self.text[begins : after.start() if after else None]
 
     def _is_told(self, verb: _Words) -> bool:
         """Whether this very verb is what a cook is told to do, as the clause begins."""
@@ -315,6 +320,14 @@ class _Clause:
     def _word_at(self, at: int) -> str:
         m = re.compile(r"[\s-]*([\w’']+)").match(self.text, at, self.end)
         return m[1].lower() if m else ""
+
+
+def _begins_a_step(words_of: str) -> bool:
+    """Whether words begin with what a cook is told to do: `then stir`, but not `Salt-free`."""
+    words = _WORD.findall(words_of.lower())
+    while len(words) > 1 and words[0] in CONNECTIVES:
+        words = words[1:]
+    return bool(words) and words[0] in VERBS and not re.match(r"\s*\w+-", words_of)
 
 
 def _clauses(text: str) -> Iterator[tuple[int, int]]:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from fresh_ladle.core.amounts.clean import plain_line
 from fresh_ladle.core.amounts.quantity import BadQuantity, read_quantity
 from fresh_ladle.core.amounts.units import read_unit
+from fresh_ladle.core.amounts.yields import Yield, read_yield
 from fresh_ladle.core.page import vocabulary
 from fresh_ladle.core.page.evidence import (
     PageLine,
@@ -103,11 +104,30 @@ def _joined(lines: Iterable[ReadLine]) -> list[ReadLine]:
     return found
 
 
-def title_of(lines: Sequence[ReadLine]) -> str:
-    """The title: the line that is one, else the likeliest of those above the list; empty where none
-    could be."""
+def title_line(lines: Sequence[ReadLine]) -> str:
+    """The line with the title: the one that is one, else the likeliest of those above the list;
+    empty where none could be."""
     title = next((line.text for line in lines if line.kind is LineKind.TITLE), "")
     return plain_line(title or _likeliest_title(lines)).strip("#*_ ").rstrip(":")[:120]
+
+
+def title_and_yield(
+    lines: Sequence[ReadLine], region: Region = Region.US
+) -> tuple[str, Yield | None]:
+    """The title, and what its line says beside it that the recipe makes: `Pepper spread - serves
+    6`."""
+    return _parted(title_line(lines), region)
+
+
+_PARTS_TITLE = re.compile(r"\s+[-–—|]+\s+|,\s+|\s*\(")
+
+
+def _parted(title: str, region: Region) -> tuple[str, Yield | None]:
+    for parts in _PARTS_TITLE.finditer(title):
+        made = read_yield(title[parts.end() :].rstrip(") "), region)
+        if made is not None and title[: parts.start()].strip():
+            return title[: parts.start()].strip(), made
+    return title, None
 
 
 def _likeliest_title(lines: Sequence[ReadLine]) -> str:
@@ -123,7 +143,7 @@ def _likeliest_title(lines: Sequence[ReadLine]) -> str:
         and not text.endswith((".", "!", "?", "…", ",", ":"))
         and not vocabulary.AROUND.search(text)
         and not vocabulary.TIME.search(text)
-        and yield_said(text) is None
+        and (yield_said(text) is None or _parted(text, Region.US)[1] is not None)
     ]
     return max(
         could,

@@ -26,7 +26,7 @@ from fresh_ladle.core.page.page import (
     part_name,
     read_page,
     step_text,
-    title_of,
+    title_and_yield,
 )
 from fresh_ladle.core.plain_text import clean_text
 from fresh_ladle.core.ranges import Range
@@ -118,8 +118,10 @@ def recipe_of(
     numbered = tuple(
         replace(r, line=replace(r.line, id=f"l{n}")) for n, r in enumerate(used, start=1)
     )
-    title = title_of(page) or "Untitled recipe"
-    reading = _with_kind(title, numbered, reader, servings, found.made, region, kind)
+    title, made_by_title = title_and_yield(page, region)
+    made = found.made or made_by_title
+    title = title or "Untitled recipe"
+    reading = _with_kind(title, numbered, reader, servings, made, region, kind)
     recipe = replace(reading.recipe, method=tuple(text for _, text in found.steps[:MOST_STEPS]))
     return replace(
         reading, recipe=recipe, uses=tuple(found.uses), page=tuple(page), places=tuple(found.places)

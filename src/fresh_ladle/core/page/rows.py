@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from fresh_ladle.core.page.kinds import LineKind
-from fresh_ladle.core.page.page import ReadLine, part_name, step_text, title_of
+from fresh_ladle.core.page.page import ReadLine, part_name, step_text, title_line
 from fresh_ladle.core.page.recipe_text import RecipeReading
 
 TOLD = (
@@ -83,7 +83,7 @@ def joined(page: Sequence[ReadLine], place: int) -> list[ReadLine]:
 def page_text(page: Sequence[ReadLine]) -> str:
     """A page written so that it is read as it is told: title, what it makes, the parts with their
     lines, the method and its notes."""
-    title = title_of(page)
+    title = title_line(page)
     rows = [f"# {title}"] if title else []
     rows += [line.text for line in page if line.kind is LineKind.YIELD]
     for line in page:

@@ -71,13 +71,9 @@ def identify(request: Request) -> None:
     with workbench_of(request).store() as connection:
         found = identity(connection, cookie_of(request))
     request.state.identity = found
-    request.state.person = (
-        found.session.person
-        if found.session
-        else None
-        if found.needed or request.scope.get("lane")
-        else LOCAL
-    )
+    nobody = found.needed or request.scope.get("lane")
+    unnamed = None if nobody else LOCAL
+    request.state.person = found.session.person if found.session else unnamed
 
 
 def _renew(request: Request, response: Response, session: Session) -> None:

@@ -9,8 +9,7 @@ from markupsafe import Markup
 
 from fresh_ladle.formats.qr import qr_svg
 from fresh_ladle.web.state import workbench_of
-
-LOOPBACK = ("127.0.0.1", "localhost", "::1")
+from fresh_ladle.web.work.lane import LOOPBACK
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +25,7 @@ class PhoneLink:
 def phone_link(request: Request, code: str) -> PhoneLink:
     """The short link of a code: by the lane while that is open, else by the
     name this workbench is called by."""
-    base = workbench_of(request).lane.address or str(request.base_url).rstrip("/")
-    address = f"{base}/go/{code}"
-    reached = bool(workbench_of(request).lane.address) or (request.url.hostname not in LOOPBACK)
+    by_lane = workbench_of(request).lane.address
+    address = f"{by_lane or str(request.base_url).rstrip('/')}/go/{code}"
+    reached = bool(by_lane) or request.url.hostname not in LOOPBACK
     return PhoneLink(address, reached, Markup(qr_svg(address)) if reached else Markup(""))

@@ -24,6 +24,10 @@ INSIDE = b"127.0.0.1"
 """What the lane calls the workbench by, whatever the phone called this machine."""
 
 
+LOOPBACK = ("127.0.0.1", "::1", "localhost")
+"""What a machine calls itself; no other machine gets there by it."""
+
+
 def addresses() -> list[str]:
     """The addresses of this machine, as far as its own name, and the way out of it, lead to
     them."""
@@ -43,6 +47,17 @@ def _of_the_room() -> str:
     return next(own, "")
 
 
+def _listening() -> socket.socket:
+    """A free port of that address. Raises Refused where there is none that a phone could reach."""
+    at = _of_the_room()
+    with suppress(OSError):
+        if at:
+            return socket.create_server((at, 0), backlog=128)
+    raise Refused(
+        "this machine is in no network that a phone could be in: join one, then open it again"
+    )
+
+
 class OnlyForPhones:
     """The workbench as the lane shows it: `PAGES` alone, asked by nobody in particular."""
 
@@ -50,10 +65,8 @@ class OnlyForPhones:
         self._app, self._name = app, name
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        if scope["type"] == "lifespan":
-            return
         headers = dict(scope.get("headers", ()))
-        if scope["type"] != "http" or headers.get(b"host", b"").decode("latin1") != self._name:
+        if headers.get(b"host", b"").decode("latin1") != self._name:
             await PlainTextResponse("This is not its address.", 400)(scope, receive, send)
         elif not scope["path"].startswith(PAGES):
             await PlainTextResponse("Nothing is here for phones.", 404)(scope, receive, send)
@@ -82,18 +95,12 @@ class Lane:
     _timer: threading.Timer | None = None
     _lock: threading.Lock = field(default_factory=threading.Lock)
 
-    def open(self, app: ASGIApp, host: str | None = None) -> None:
+    def open(self, app: ASGIApp) -> None:
         """Opens it for an hour, from now where it is open. Raises Refused where this machine is in
         no network."""
-        at = _of_the_room() if host is None else host
-        if not at:
-            raise Refused(
-                "this machine is in no network that a phone could be in: join one, then open it"
-                " again"
-            )
         with self._lock:
             if self._server is None:
-                self._serve(app, at)
+                self._serve(app, _listening())
             if self._timer is not None:
                 self._timer.cancel()
             self.until = clock.now() + timedelta(minutes=MINUTES)
@@ -101,11 +108,8 @@ class Lane:
             self._timer.daemon = True
             self._timer.start()
 
-    def _serve(self, app: ASGIApp, at: str) -> None:
-        sock = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
-        sock.bind((at, 0))
-        sock.listen(128)
-        name = f"{at}:{sock.getsockname()[1]}"
+    def _serve(self, app: ASGIApp, sock: socket.socket) -> None:
+        name = ":".join(map(str, sock.getsockname()))
         config = uvicorn.Config(
             OnlyForPhones(app, name),
             log_level="warning",

@@ -84,12 +84,14 @@ def marks_of(
     made: MadeCard, claims: Sequence[Claim], knowledge: Knowledge
 ) -> list[tuple[str, MarkedWords]]:
     """What rules mark in the words of the card, with where it stands."""
-    foods = [p.food.kitchen_name for p in made.dish.portions if p.food is not None]
+    # What may go in instead is named as it is bought, too: syrup, no sugar added.
+    bowls = (made.dish, *(v.effect.effect.after for v in made.card.variations))
+    foods = [p.food.kitchen_name for bowl in bowls for p in bowl.portions if p.food is not None]
     foods += [line.named for line in made.dish.recipe.lines]
     texts = (
         ("title", made.card.title),
         *((f"step {number}", step.text) for number, step in enumerate(made.card.steps, start=1)),
-        *(("in place of", v.instead) for v in made.card.variations),
+        *(("what may go in instead", v.instead) for v in made.card.variations),
         ("your words", made.card.note),
     )
     rules = knowledge.handouts

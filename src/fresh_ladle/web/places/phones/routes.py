@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import Form, Request
+from fastapi import Form, Request, Response
 from fastapi.responses import RedirectResponse
 
 from fresh_ladle.store.short_links import path_of
@@ -16,7 +16,7 @@ router = guarded_router()
 
 
 @router.get("/go/{code}")
-def go(request: Request, code: str):  # type: ignore[no-untyped-def]
+def go(request: Request, code: str) -> Response:
     """Where a short link leads."""
     with workbench_of(request).store() as connection:
         path = path_of(connection, code)
